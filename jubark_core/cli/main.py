@@ -1,0 +1,114 @@
+"""`python3 -m jubark_core name CASE.json [--flora FILE]` and its siblings."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import sys
+from pathlib import Path
+from typing import Any
+
+from jubark_core.errors import InputError, JubarkError
+
+
+def main(arguments: list[str]) -> int:
+    """Runs one command; 0 when done, 2 with one line on standard error for bad input."""
+    try:
+        options = parser().parse_args(arguments)
+        return int(options.run(options))
+    except JubarkError as error:
+        print(f"jubark_core: {error}", file=sys.stderr)
+        return 2
+    except BrokenPipeError:
+        return 0
+
+
+def parser() -> argparse.ArgumentParser:
+    """The commands and their options."""
+    top = argparse.ArgumentParser(prog="python3 -m jubark_core", description="Jubark's rules and arithmetic on the command line.")
+    commands = top.add_subparsers(required=True, metavar="COMMAND")
+    for command, run, text in (
+        ("name", name, "name a plant, or a list of plants, from a case in JSON"),
+        ("explain", explain, "the balance of a case in plain words"),
+    ):
+        sub = commands.add_parser(command, help=text)
+        sub.add_argument("case", metavar="CASE.json", help="a file, or - for standard input")
+        sub.add_argument("--flora", metavar="FILE", help="a compiled flora instead of the shipped one")
+        sub.set_defaults(run=run)
+    check = commands.add_parser("check", help="check the shipped flora; names file and line of what is wrong")
+    check.set_defaults(run=check_flora)
+    compiled = commands.add_parser("compile", help="print the compiled flora as JSON")
+    compiled.set_defaults(run=print_compiled)
+    bench = commands.add_parser("bench", help="time naming and print milliseconds and ratios")
+    bench.set_defaults(run=run_bench)
+    return top
+
+
+def read_json(path: str) -> Any:
+    """The JSON of a file or of standard input. Raises InputError when it is not JSON."""
+    try:
+        text = sys.stdin.read() if path == "-" else Path(path).read_text(encoding="utf-8")
+    except (OSError, UnicodeDecodeError) as error:
+        raise InputError(path, str(error), "a readable file in UTF-8") from None
+    try:
+        return json.loads(text, parse_constant=_refuse_constant)
+    except (ValueError, RecursionError) as error:
+        raise InputError("standard input" if path == "-" else path, str(error), "JSON as RFC 8259") from None
+
+
+def _refuse_constant(word: str) -> Any:
+    raise ValueError(f"{word} is not JSON")
+
+
+def flora_of(options: argparse.Namespace) -> Any:
+    """The flora named by --flora, or the shipped one."""
+    from jubark_core.flora.load import flora_from_file, shipped_flora
+
+    return flora_from_file(options.flora) if options.flora else shipped_flora()
+
+
+def name(options: argparse.Namespace) -> int:
+    """Prints the answer to a case, or a list of answers."""
+    from jubark_core.naming.engine import name_plant
+
+    case, flora = read_json(options.case), flora_of(options)
+    answer = [name_plant(one, flora) for one in case] if isinstance(case, list) else name_plant(case, flora)
+    json.dump(answer, sys.stdout, indent=1, allow_nan=False, ensure_ascii=False)
+    print()
+    return 0
+
+
+def explain(options: argparse.Namespace) -> int:
+    """Prints the balance in plain words."""
+    from jubark_core.naming.explain import explain_answer
+
+    case, flora = read_json(options.case), flora_of(options)
+    print(explain_answer(case, flora))
+    return 0
+
+
+def check_flora(options: argparse.Namespace) -> int:
+    """Checks the shipped flora and counts it."""
+    from jubark_core.flora.load import compile_sources
+
+    compiled = compile_sources()
+    leaves = [t for t in compiled["taxa"].values() if "states" in t]
+    fewest = min(len(t["states"]) for t in leaves)
+    print(f"{len(leaves)} taxa, {len(compiled['characters'])} characters, at least {fewest} scored in each; version {compiled['version']}")
+    return 0
+
+
+def print_compiled(options: argparse.Namespace) -> int:
+    """Prints the compiled flora."""
+    from jubark_core.flora.load import compile_sources
+
+    json.dump(compile_sources(), sys.stdout, ensure_ascii=False)
+    print()
+    return 0
+
+
+def run_bench(options: argparse.Namespace) -> int:
+    """Times the engine."""
+    from jubark_core.cli.bench import bench
+
+    return bench()

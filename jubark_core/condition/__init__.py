@@ -1,0 +1,1 @@
+"""Condition words and what they mean."""

@@ -1,0 +1,1 @@
+"""The flora: vocabulary, taxa, the tree of taxa, its checks and its compiled form."""

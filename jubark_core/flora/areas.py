@@ -1,0 +1,26 @@
+"""Botanical areas: level 3 codes, and lists that name regions ("@75") or take codes out ("-IOW")."""
+
+from __future__ import annotations
+
+from typing import Any
+
+
+def known_areas(areas: dict[str, Any]) -> list[str]:
+    """Every level 3 code of the areas file, sorted."""
+    return sorted(code for codes in areas["region"].values() for code in codes)
+
+
+def expand_areas(entries: list[str], areas: dict[str, Any]) -> list[str]:
+    """The codes a list stands for, sorted. Raises KeyError with the entry that is neither code nor region."""
+    known = set(known_areas(areas))
+    found: set[str] = set()
+    for entry in entries:
+        if entry.startswith("@"):
+            found.update(areas["region"][entry[1:]])
+        elif entry.removeprefix("-") not in known:
+            raise KeyError(entry)
+        elif entry.startswith("-"):
+            found.discard(entry[1:])
+        else:
+            found.add(entry)
+    return sorted(found)

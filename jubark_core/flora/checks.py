@@ -1,0 +1,169 @@
+"""Refuses flora files that break a rule, naming the file and the line."""
+
+from __future__ import annotations
+
+import datetime
+import re
+from typing import Any
+
+from jubark_core.errors import FloraError
+from jubark_core.flora.areas import expand_areas, known_areas
+from jubark_core.flora.words import COMMONNESS, FREQUENCY, KINDS, REACHES, SEASONS, SETTINGS, SEX_SYSTEMS, STAGES, TOOLS, VISIBLE
+
+ID = re.compile(r"^[a-z][a-z0-9]*(-[a-z0-9]+)*$")
+EVENTS = ("bud_burst", "leaf_out", "flower", "fruit_set", "ripe", "fall", "fruit_hangs_until")
+TAXON_KEYS = {
+    "id", "name", "rank", "common", "synonyms", "section", "native", "introduced", "invasive", "commonness", "habitat",
+    "hardiness", "height_m", "spread_m", "longevity_y", "sexes", "phenology", "cautions", "uses", "pests", "irritant",
+    "look_alikes", "characters", "cultivar_states", "protected_note", "winter_note", "stop_at",
+}  # fmt: skip
+REQUIRED = ("id", "name", "common", "native", "commonness", "habitat", "phenology", "sexes", "height_m", "characters")
+
+
+def check_sources(
+    vocabulary: dict[str, Any],
+    areas: dict[str, Any],
+    families: dict[str, Any],
+    taxa_files: dict[str, tuple[dict[str, Any], str]],
+) -> None:
+    """Raises FloraError for the first rule broken in the vocabulary or in any taxon file.
+
+    taxa_files: file name -> (parsed TOML, its text); the text only serves to find the line.
+    """
+    check_vocabulary(vocabulary)
+    ids: dict[str, str] = {}
+    for file, (data, text) in taxa_files.items():
+        genus = data.get("genus", {})
+        if genus.get("family") not in families["family"]:
+            raise FloraError(file, line_of(text, "family"), f"unknown family {genus.get('family')!r}")
+        _check_characters(file, text, genus.get("characters", {}), vocabulary, after="[genus.characters]")
+        for taxon in data.get("taxon", []):
+            _check_taxon(file, text, taxon, vocabulary, areas)
+            if taxon["id"] in ids:
+                raise FloraError(file, line_of(text, f'"{taxon["id"]}"'), f"{taxon['id']} stands in {ids[taxon['id']]} too")
+            ids[taxon["id"]] = file
+    for file, (data, text) in taxa_files.items():
+        for taxon in data["taxon"]:
+            for pair in taxon.get("look_alikes", []):
+                if pair["taxon"] not in ids:
+                    raise FloraError(file, line_of(text, pair["taxon"]), f"look-alike {pair['taxon']!r} is not in the flora")
+
+
+def check_vocabulary(vocabulary: dict[str, Any]) -> None:
+    """Raises FloraError for a character that lacks a part or names an unknown word."""
+    file = "characters.toml"
+    for cid, c in vocabulary["character"].items():
+        organ = vocabulary["organ"].get(cid.split(".")[0])
+        if organ is None:
+            raise FloraError(file, 0, f"{cid}: unknown organ")
+        merged = {**organ, **c}
+        if c["kind"] not in KINDS:
+            raise FloraError(file, 0, f"{cid}: kind {c['kind']!r}, allowed {', '.join(KINDS)}")
+        for key, words in (("tools", TOOLS), ("reach", REACHES), ("visible", VISIBLE), ("stages", STAGES)):
+            for word in merged.get(key, []):
+                if word not in words:
+                    raise FloraError(file, 0, f"{cid}: {key} {word!r}, allowed {', '.join(words)}")
+        if c["kind"] in ("one", "many"):
+            _check_confusions(file, cid, c)
+        elif not {"unit", "range", "scale", "between"} <= c.keys():
+            raise FloraError(file, 0, f"{cid}: a {c['kind']} needs unit, range, scale and between")
+
+
+def _check_confusions(file: str, cid: str, c: dict[str, Any]) -> None:
+    for true_state, reported in c.get("confusions", {}).items():
+        for state in (true_state, *reported):
+            if state not in c["states"]:
+                raise FloraError(file, 0, f"{cid}: confusion with unknown state {state!r}")
+        if sum(reported.values()) >= 1:
+            raise FloraError(file, 0, f"{cid}: confusions of {true_state!r} add to 1 or more")
+
+
+def _check_taxon(file: str, text: str, taxon: dict[str, Any], vocabulary: dict[str, Any], areas: dict[str, Any]) -> None:
+    at = f'id = "{taxon.get("id", "")}"'
+    line = line_of(text, at)
+    for key in taxon:
+        if key not in TAXON_KEYS:
+            raise FloraError(file, line_of(text, key, at), f"unknown key {key!r}")
+    for key in REQUIRED:
+        if key not in taxon:
+            raise FloraError(file, line, f"{taxon.get('id')}: {key} is missing")
+    if not ID.match(taxon["id"]):
+        raise FloraError(file, line, f"id {taxon['id']!r}: lower-case ASCII words joined by hyphens")
+    for key in ("native", "introduced", "invasive"):
+        try:
+            expand_areas(taxon.get(key, []), areas)
+        except KeyError as error:
+            raise FloraError(file, line_of(text, key, at), f"{key}: unknown area {error}; allowed {len(known_areas(areas))} codes of areas.toml") from None
+    for origin, word in taxon["commonness"].items():
+        if origin not in ("wild", "planted") or word not in COMMONNESS:
+            raise FloraError(file, line_of(text, "commonness", at), f"commonness {origin} = {word!r}; wild or planted, one of {', '.join(COMMONNESS)}")
+    for setting in taxon["habitat"]:
+        if setting not in SETTINGS:
+            raise FloraError(file, line_of(text, "habitat", at), f"habitat {setting!r}; one of {', '.join(SETTINGS)}")
+    if taxon["sexes"] not in SEX_SYSTEMS:
+        raise FloraError(file, line_of(text, "sexes", at), f"sexes {taxon['sexes']!r}; one of {', '.join(SEX_SYSTEMS)}")
+    for key in ("height_m", "spread_m", "hardiness", "longevity_y"):
+        if key in taxon:
+            _check_range(file, line_of(text, key, at), key, taxon[key], 0, 1000)
+    _check_phenology(file, line_of(text, "phenology", at), taxon["phenology"])
+    _check_characters(file, text, taxon["characters"], vocabulary, after=at)
+    for pair in taxon.get("look_alikes", []):
+        for cid in pair["by"]:
+            if cid not in vocabulary["character"]:
+                raise FloraError(file, line_of(text, cid, at), f"look-alike by unknown character {cid!r}")
+
+
+def _check_phenology(file: str, line: int, phenology: dict[str, Any]) -> None:
+    for event, value in phenology.items():
+        if event not in EVENTS:
+            raise FloraError(file, line, f"phenology {event!r}; one of {', '.join(EVENTS)}")
+        for day in value if isinstance(value, list) else [value]:
+            try:
+                datetime.date.fromisoformat(f"2025-{day}")
+            except ValueError:
+                raise FloraError(file, line, f"phenology {event}: {day!r} is not MM-DD") from None
+
+
+def _check_characters(file: str, text: str, characters: dict[str, Any], vocabulary: dict[str, Any], after: str) -> None:
+    for cid, value in characters.items():
+        line = line_of(text, f'"{cid}"', after)
+        c = vocabulary["character"].get(cid)
+        if c is None:
+            raise FloraError(file, line, f"unknown character {cid!r}")
+        for part in _by_time(value):
+            if c["kind"] in ("count", "measure"):
+                _check_range(file, line, cid, part, *c["range"])
+            else:
+                _check_states(file, line, cid, part, c["states"])
+
+
+def _by_time(value: Any) -> list[Any]:
+    """The parts of a value that differs by stage or season, or the value itself."""
+    if isinstance(value, dict) and value and set(value) <= {*STAGES, *SEASONS}:
+        return list(value.values())
+    return [value]
+
+
+def _check_range(file: str, line: int, what: str, value: Any, low: float, high: float) -> None:
+    if not (isinstance(value, list) and len(value) == 2 and all(isinstance(v, int | float) for v in value)):
+        raise FloraError(file, line, f"{what}: {value!r} is not [low, high]")
+    if value[0] > value[1]:
+        raise FloraError(file, line, f"{what}: range {value} is the wrong way round")
+    if value[0] < low or value[1] > high:
+        raise FloraError(file, line, f"{what}: {value} lies outside {low:g} to {high:g}")
+
+
+def _check_states(file: str, line: int, cid: str, value: Any, states: list[str]) -> None:
+    pairs = value.items() if isinstance(value, dict) else [(value, "always")]
+    for state, word in pairs:
+        if state not in states:
+            raise FloraError(file, line, f"{cid}: unknown state {state!r}; one of {', '.join(states)}")
+        if word not in FREQUENCY:
+            raise FloraError(file, line, f"{cid}: {state} = {word!r}; one of {', '.join(FREQUENCY)}")
+
+
+def line_of(text: str, needle: str, after: str = "") -> int:
+    """The 1-based line on which `needle` first stands after `after`; 0 when it does not."""
+    start = max(text.find(after), 0) if after else 0
+    at = text.find(needle, start)
+    return text.count("\n", 0, at) + 1 if at >= 0 else 0

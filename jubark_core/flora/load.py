@@ -1,0 +1,97 @@
+"""Reads the shipped TOML files, checks them, and compiles them to the one JSON the engine uses.
+
+The compiled flora is kept beside the user's cache, keyed by the hash of the files: reading hundreds of
+TOML files at each call would be too slow. Only this module and the command line touch files.
+"""
+
+from __future__ import annotations
+
+import hashlib
+import json
+import os
+import tempfile
+import tomllib
+from functools import lru_cache
+from pathlib import Path
+from typing import Any
+
+from jubark_core.errors import FloraError
+from jubark_core.flora.checks import check_sources
+from jubark_core.flora.compile import compile_flora
+from jubark_core.flora.model import Flora
+
+FLORA_DIR = Path(__file__).parent
+GROUP_WEIGHTS = FLORA_DIR.parent / "naming" / "group_weights.json"
+
+
+def source_files(folder: Path = FLORA_DIR) -> list[Path]:
+    """Every data file the compiled flora depends on, in a fixed order."""
+    fixed = [folder / "characters.toml", folder / "areas.toml", folder / "families.toml", GROUP_WEIGHTS]
+    code = [FLORA_DIR / "compile.py"]
+    return fixed + code + sorted((folder / "taxa").glob("*.toml"))
+
+
+def read_toml(path: Path) -> dict[str, Any]:
+    """One TOML file; raises FloraError with file and line when it does not parse."""
+    text = path.read_text(encoding="utf-8")
+    try:
+        return tomllib.loads(text)
+    except tomllib.TOMLDecodeError as error:
+        line = next((int(w) for w in str(error).replace(",", " ").split() if w.isdigit()), 0)
+        raise FloraError(path.name, line, str(error)) from None
+
+
+def compile_sources(folder: Path = FLORA_DIR) -> dict[str, Any]:
+    """Read, check and compile. Raises FloraError naming file and line for the first broken rule."""
+    digest = fingerprint(folder)
+    taxa_files = {p.name: (read_toml(p), p.read_text(encoding="utf-8")) for p in sorted((folder / "taxa").glob("*.toml"))}
+    vocabulary = read_toml(folder / "characters.toml")
+    areas = read_toml(folder / "areas.toml")
+    families = read_toml(folder / "families.toml")
+    check_sources(vocabulary, areas, families, taxa_files)
+    weights = json.loads(GROUP_WEIGHTS.read_text(encoding="utf-8"))["weights"]
+    return compile_flora(vocabulary, areas, families, [data for data, _ in taxa_files.values()], weights, digest)
+
+
+def fingerprint(folder: Path = FLORA_DIR) -> str:
+    """Twelve hex digits over every source file: the version of the flora."""
+    digest = hashlib.sha256()
+    for path in source_files(folder):
+        digest.update(path.name.encode())
+        digest.update(path.read_bytes())
+    return digest.hexdigest()[:12]
+
+
+@lru_cache(maxsize=1)
+def shipped_flora() -> Flora:
+    """The flora this version ships, compiled once and kept in the user's cache folder."""
+    cache = Path(os.environ.get("XDG_CACHE_HOME") or Path.home() / ".cache") / "jubark"
+    kept = cache / f"flora-{fingerprint()}.json"
+    try:
+        return Flora(json.loads(kept.read_text(encoding="utf-8")))
+    except (OSError, ValueError):
+        compiled = compile_sources()
+    _keep(kept, compiled)
+    return Flora(compiled)
+
+
+def _keep(path: Path, compiled: dict[str, Any]) -> None:
+    """Write beside and rename, so that two processes never read half a file. A read-only home is no error."""
+    try:
+        path.parent.mkdir(parents=True, exist_ok=True)
+        with tempfile.NamedTemporaryFile("w", dir=path.parent, delete=False, encoding="utf-8") as handle:
+            json.dump(compiled, handle)
+        os.replace(handle.name, path)
+    except OSError:
+        return
+
+
+def flora_from_file(path: str | Path) -> Flora:
+    """A compiled flora from one JSON file. Raises FloraError when it is not one."""
+    try:
+        compiled = json.loads(Path(path).read_text(encoding="utf-8"))
+    except (OSError, ValueError) as error:
+        raise FloraError(str(path), 0, f"not readable as a compiled flora: {error}") from None
+    if not isinstance(compiled, dict) or not {"characters", "taxa"} <= compiled.keys():
+        raise FloraError(str(path), 0, "a compiled flora has the keys characters, taxa, group_weights, version")
+    return Flora(compiled)

@@ -1,0 +1,259 @@
+"""Reads a case: the fixed JSON in, checked and frozen, out. Nothing is guessed; nothing is dropped silently."""
+
+from __future__ import annotations
+
+import datetime
+from dataclasses import dataclass, field
+from typing import Any
+
+from jubark_core.checks import require_between, require_number, require_one_of
+from jubark_core.errors import InputError
+from jubark_core.flora.model import Flora
+from jubark_core.flora.words import BARK_HEIGHTS, LIGHTS, ORIGINS, REACHES, SEEN, SETTINGS, SEXES, SHOOTS, SLIP, STAGES, TOOLS
+from jubark_core.season.windows import Place
+
+CASE_KEYS = {
+    "on", "lat", "lon", "elevation_m", "areas", "setting", "origin", "stage", "light", "sex", "reach", "tools", "tally",
+    "observations", "prior", "threshold", "status",
+}  # fmt: skip
+LOOK_KEYS = {
+    "character", "state", "states", "absent", "values", "k", "n", "none", "skipped", "certainty", "slip", "seen", "on",
+    "stage", "specimen", "observer", "where", "shoot",
+}  # fmt: skip
+FORMS = ("state", "states", "values", "none", "skipped")
+PRIOR_FACTORS = ("area", "commonness", "habitat", "origin", "tally")
+STATUSES = ("protected", "quarantine")
+MOST_LOOKS, MOST_VALUES = 500, 200
+
+
+@dataclass(frozen=True)
+class Look:
+    """One observation. Exactly one of states, values, none or skipped carries what was seen."""
+
+    index: int
+    character: str
+    states: tuple[str, ...] = ()
+    absent: tuple[str, ...] = ()
+    values: tuple[float, ...] = ()
+    k: int | None = None
+    n: int | None = None
+    none: bool = False
+    skipped: bool = False
+    slip: float = SLIP["likely"]
+    seen: str = "plant"
+    on: datetime.date = datetime.date(2000, 1, 1)
+    stage: str = "mature"
+    specimen: str = ""
+    observer: str = ""
+
+    @property
+    def reading(self) -> tuple[object, ...]:
+        """What makes two looks the same reading by the same observer on the same specimen."""
+        return (self.character, self.states, self.absent, self.values, self.k, self.n, self.none, self.seen, self.on, self.stage, self.specimen, self.observer)
+
+
+@dataclass(frozen=True)
+class Case:
+    """A plant to be named: where, when, and what was seen."""
+
+    on: datetime.date
+    place: Place
+    areas: tuple[str, ...]
+    setting: str
+    origin: str
+    stage: str
+    light: str
+    sex: str
+    reach: tuple[str, ...]
+    tools: tuple[str, ...]
+    tally: dict[str, int]
+    looks: tuple[Look, ...]
+    prior_off: frozenset[str] = field(default_factory=frozenset)
+    threshold: float = 0.9
+    status: tuple[str, ...] = ()
+
+
+def read_case(data: Any, flora: Flora) -> Case:
+    """The case, checked. Raises InputError naming the place, the value and what is allowed."""
+    if not isinstance(data, dict):
+        raise InputError("case", data, "an object with on and observations")
+    _known_keys("", data, CASE_KEYS)
+    for key in ("on", "observations"):
+        if key not in data:
+            raise InputError(key, "nothing", "it is required")
+    on = _date("on", data["on"])
+    stage = require_one_of("stage", data.get("stage", "mature"), STAGES)
+    if not isinstance(data["observations"], list):
+        raise InputError("observations", data["observations"], "a list, which may be empty")
+    if len(data["observations"]) > MOST_LOOKS:
+        raise InputError("observations", len(data["observations"]), f"at most {MOST_LOOKS} looks")
+    looks = tuple(_look(i, raw, flora, on, stage) for i, raw in enumerate(data["observations"]))
+    return Case(
+        on=on,
+        place=Place(_optional(data, "lat", -90, 90), _optional(data, "lon", -180, 180), _optional(data, "elevation_m", -430, 6000)),
+        areas=_areas(data.get("areas"), flora) if "areas" in data else (),
+        setting=require_one_of("setting", data.get("setting", "unknown"), SETTINGS),
+        origin=require_one_of("origin", data.get("origin", "unknown"), ORIGINS),
+        stage=stage,
+        light=require_one_of("light", data.get("light", "unknown"), LIGHTS),
+        sex=require_one_of("sex", data.get("sex", "unknown"), SEXES),
+        reach=_words("reach", data["reach"], REACHES) if "reach" in data else REACHES,
+        tools=_words("tools", data["tools"], TOOLS) if "tools" in data else TOOLS,
+        tally=_tally(data.get("tally", {}), flora),
+        looks=looks,
+        prior_off=_prior_off(data.get("prior", {})),
+        threshold=require_between("threshold", data.get("threshold", 0.9), 0.5, 0.999),
+        status=_words("status", data["status"], STATUSES) if "status" in data else (),
+    )
+
+
+def _look(i: int, raw: Any, flora: Flora, on: datetime.date, stage: str) -> Look:
+    at = f"observations[{i}]"
+    if not isinstance(raw, dict):
+        raise InputError(at, raw, "an object with a character and what was seen")
+    _known_keys(at + ".", raw, LOOK_KEYS)
+    character = raw.get("character")
+    if not isinstance(character, str) or character not in flora.characters:
+        raise InputError(f"{at}.character", character, "a character of the vocabulary, e.g. leaf.arrangement")
+    forms = [form for form in FORMS if form in raw]
+    if len(forms) != 1:
+        raise InputError(at, forms or "nothing seen", "exactly one of state, states, values, none or skipped")
+    for flag in ("none", "skipped"):
+        if flag in raw and raw[flag] is not True:
+            raise InputError(f"{at}.{flag}", raw[flag], "true, or leave it out")
+    seen = _what_was_seen(at, raw, forms[0], flora.characters[character])
+    for key, words in (("where", BARK_HEIGHTS), ("shoot", SHOOTS)):
+        if key in raw:
+            require_one_of(f"{at}.{key}", raw[key], words)
+    certainty = require_one_of(f"{at}.certainty", raw.get("certainty", "likely"), SLIP)
+    slip = require_between(f"{at}.slip", raw["slip"], 0, 0.5) if "slip" in raw else SLIP[certainty]
+    own_stage = require_one_of(f"{at}.stage", raw.get("stage", stage), STAGES)
+    if own_stage not in flora.characters[character].get("stages", STAGES):
+        slip = max(slip, SLIP["unsure"])  # a character that cannot be trusted at this age is never better than unsure
+    return Look(
+        index=i,
+        character=character,
+        slip=slip,
+        seen=require_one_of(f"{at}.seen", raw.get("seen", "plant"), SEEN),
+        on=_date(f"{at}.on", raw["on"]) if "on" in raw else on,
+        stage=own_stage,
+        specimen=_text(f"{at}.specimen", raw.get("specimen", "")),
+        observer=_text(f"{at}.observer", raw.get("observer", "")),
+        **seen,
+    )
+
+
+def _what_was_seen(at: str, raw: dict[str, Any], form: str, c: dict[str, Any]) -> dict[str, Any]:
+    kind = c["kind"]
+    if form in ("none", "skipped"):
+        return {form: True}
+    if form == "values":
+        if kind not in ("count", "measure"):
+            raise InputError(f"{at}.values", raw["values"], f"{raw['character']} takes a state: one of {', '.join(c['states'])}")
+        return {"values": _values(f"{at}.values", raw["values"], c)}
+    if kind in ("count", "measure"):
+        raise InputError(f"{at}.{form}", raw[form], f"{raw['character']} takes values in {c['unit']}")
+    allowed = c["states"]
+    if form == "states":
+        if kind != "many":
+            raise InputError(f"{at}.states", raw["states"], f"{raw['character']} takes one state")
+        states = _words(f"{at}.states", raw["states"], allowed)
+    else:
+        states = (require_one_of(f"{at}.state", raw["state"], allowed),)
+    seen: dict[str, Any] = {"states": states}
+    if "absent" in raw:
+        if kind != "many":
+            raise InputError(f"{at}.absent", raw["absent"], "only characters that can show several states take it")
+        seen["absent"] = _words(f"{at}.absent", raw["absent"], allowed)
+        if both := set(states) & set(seen["absent"]):
+            raise InputError(f"{at}.absent", sorted(both)[0], "a state is either seen or absent")
+    if "k" in raw or "n" in raw:
+        n = _whole(f"{at}.n", raw.get("n"), 1, 1000)
+        seen |= {"n": n, "k": _whole(f"{at}.k", raw.get("k"), 0, n)}
+        if len(states) != 1:
+            raise InputError(f"{at}.states", raw.get("states"), "k of n takes one state")
+    return seen
+
+
+def _values(at: str, raw: Any, c: dict[str, Any]) -> tuple[float, ...]:
+    if not isinstance(raw, list) or not raw:
+        raise InputError(at, raw, "a list of at least one value")
+    if len(raw) > MOST_VALUES:
+        raise InputError(at, len(raw), f"at most {MOST_VALUES} values")
+    low, high = c["range"]
+    numbers = tuple(require_between(f"{at}[{i}]", v, low, high, c["unit"]) for i, v in enumerate(raw))
+    if c["kind"] == "count":
+        for i, number in enumerate(numbers):
+            if number != int(number):
+                raise InputError(f"{at}[{i}]", raw[i], "a whole number")
+    return numbers
+
+
+def _known_keys(prefix: str, data: dict[str, Any], allowed: set[str]) -> None:
+    for key in data:
+        if key not in allowed:
+            raise InputError(prefix + str(key), "an unknown key", "one of " + ", ".join(sorted(allowed)))
+
+
+def _date(at: str, raw: Any) -> datetime.date:
+    try:
+        if not isinstance(raw, str) or len(raw) != 10:
+            raise ValueError
+        return datetime.date.fromisoformat(raw)
+    except ValueError:
+        raise InputError(at, raw, "a date as YYYY-MM-DD") from None
+
+
+def _optional(data: dict[str, Any], key: str, low: float, high: float) -> float | None:
+    return require_between(key, data[key], low, high) if key in data else None
+
+
+def _words(at: str, raw: Any, allowed: Any) -> tuple[str, ...]:
+    if not isinstance(raw, list) or not raw:
+        raise InputError(at, raw, "a list of at least one of " + ", ".join(allowed))
+    words = tuple(require_one_of(f"{at}[{i}]", word, allowed) for i, word in enumerate(raw))
+    if len(set(words)) != len(words):
+        raise InputError(at, raw, "each word once")
+    return words
+
+
+def _whole(at: str, raw: Any, low: int, high: int) -> int:
+    number = require_number(at, raw)
+    if number != int(number) or not low <= number <= high:
+        raise InputError(at, raw, f"a whole number from {low} to {high}")
+    return int(number)
+
+
+def _text(at: str, raw: Any) -> str:
+    if not isinstance(raw, str) or len(raw) > 100:
+        raise InputError(at, raw, "a text of at most 100 characters")
+    return raw
+
+
+def _areas(raw: Any, flora: Flora) -> tuple[str, ...]:
+    if not isinstance(raw, list) or not raw:
+        raise InputError("areas", raw, "a list of at least one TDWG level 3 code, e.g. PEN")
+    for i, code in enumerate(raw):
+        if not isinstance(code, str) or code not in flora.areas:
+            raise InputError(f"areas[{i}]", code, "a TDWG level 3 code, e.g. PEN")
+    return tuple(raw)
+
+
+def _tally(raw: Any, flora: Flora) -> dict[str, int]:
+    if not isinstance(raw, dict):
+        raise InputError("tally", raw, "an object of taxon: number of stems")
+    counts: dict[str, int] = {}
+    for name, number in raw.items():
+        accepted = flora.resolve.get(name)
+        if accepted is None:
+            raise InputError(f"tally.{name}", name, "the id of a taxon of the flora, e.g. acer-saccharum")
+        counts[accepted] = counts.get(accepted, 0) + _whole(f"tally.{name}", number, 0, 10_000_000)
+    return counts
+
+
+def _prior_off(raw: Any) -> frozenset[str]:
+    if raw == "flat":
+        return frozenset(PRIOR_FACTORS)
+    if isinstance(raw, dict) and set(raw) <= {"off"}:
+        return frozenset(_words("prior.off", raw["off"], PRIOR_FACTORS)) if "off" in raw else frozenset()
+    raise InputError("prior", raw, 'either "flat" or {"off": [' + ", ".join(PRIOR_FACTORS) + "]}")

@@ -1,0 +1,107 @@
+"""Counts and measures: several values of one plant are correlated, so ten leaves are not ten witnesses.
+
+A value of taxon t is its mean + a plant effect (share ρ of the variance) + a leaf effect (the rest).
+Counts are integrated over the plant effect by Gauss-Hermite quadrature centred on its posterior mode;
+measures have a closed form (compound symmetry). Everything in log space.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+
+COUNT_SD_FLOOR, LOG_SD_FLOOR = 0.3, 0.03
+TINY_LOG = -700.0
+
+# Gauss-Hermite nodes and weights for exp(-x^2), n = 9 (Abramowitz & Stegun 1972, table 25.10; symmetric).
+_HERMITE = (
+    (0.0, 0.7202352156060510),
+    (0.7235510187528376, 0.4326515590025558),
+    (1.468553289216668, 0.08847452739437657),
+    (2.266580584531843, 0.004943624275536947),
+    (3.190993201781528, 3.960697726326438e-05),
+)
+NODES = tuple((sign * x, w) for x, w in _HERMITE for sign in ((1,) if x == 0 else (1, -1)))
+
+
+def log_normal_cdf_between(a: float, b: float) -> float:
+    """log(Φ(b) − Φ(a)) for a < b, safe in both tails."""
+    if a > 0:
+        a, b = -b, -a
+    wide = 0.5 * (math.erfc(-b / math.sqrt(2)) - math.erfc(-a / math.sqrt(2)))
+    if wide > 1e-300:
+        return math.log(wide)
+    # far in the tail: the density at the nearer edge over its distance (Mills' ratio)
+    return max(TINY_LOG, -0.5 * b * b - math.log(-b * math.sqrt(2 * math.pi))) if b < 0 else TINY_LOG
+
+
+def split_variance(sd: float, between: float, kind: str, log: bool, mean: float) -> tuple[float, float]:
+    """(sd between plants, sd within a plant); the within part has a floor so that it cannot vanish."""
+    floor = COUNT_SD_FLOOR if kind == "count" else LOG_SD_FLOOR if log else LOG_SD_FLOOR * abs(mean)
+    return sd * math.sqrt(between), max(sd * math.sqrt(1 - between), floor)
+
+
+def log_counts(values: Sequence[float], mean: float, sd: float, between: float) -> float:
+    """log-probability of whole numbers sampled from one plant of a taxon with that mean and sd."""
+    plant_sd, leaf_sd = split_variance(sd, between, "count", False, mean)
+    n = len(values)
+    average = math.fsum(values) / n
+    precision = n / leaf_sd**2 + (1 / plant_sd**2 if plant_sd > 0 else 1e12)
+    centre = (average - mean) * n / leaf_sd**2 / precision  # posterior mode of the plant effect (normal approximation)
+    width = math.sqrt(1 / precision)
+    if plant_sd == 0:
+        return max(TINY_LOG, math.fsum(_log_count(v, mean, leaf_sd) for v in values))
+    terms = []
+    for x, w in NODES:
+        effect = centre + math.sqrt(2) * width * x
+        log_f = math.fsum(_log_count(v, mean + effect, leaf_sd) for v in values)
+        log_f += -0.5 * (effect / plant_sd) ** 2 - math.log(plant_sd * math.sqrt(2 * math.pi))
+        terms.append(math.log(w) + x * x + log_f)
+    top = max(terms)
+    return max(TINY_LOG, math.log(math.sqrt(2) * width) + top + math.log(math.fsum(math.exp(t - top) for t in terms)))
+
+
+def _log_count(value: float, mean: float, sd: float) -> float:
+    return log_normal_cdf_between((value - 0.5 - mean) / sd, (value + 0.5 - mean) / sd)
+
+
+def log_measures(values: Sequence[float], mean: float, sd: float, between: float, log: bool) -> float:
+    """log-density of measurements sampled from one plant; values and moments on the character's own scale."""
+    plant_sd, leaf_sd = split_variance(sd, between, "measure", log, mean)
+    n = len(values)
+    residuals = [v - mean for v in values]
+    total = math.fsum(residuals)
+    spread = math.fsum(r * r for r in residuals) - total * total / n
+    mean_var = leaf_sd**2 + n * plant_sd**2
+    log_det = (n - 1) * math.log(leaf_sd**2) + math.log(mean_var)
+    quad = spread / leaf_sd**2 + total * total / n / mean_var
+    return max(TINY_LOG, -0.5 * (n * math.log(2 * math.pi) + log_det + quad))
+
+
+def log_at_least(value: float, mean: float, sd: float) -> float:
+    """log-probability that a plant which may still grow has reached `value`: only too tall counts against."""
+    return max(TINY_LOG, math.log(max(1e-300, 0.5 * math.erfc((value - mean) / (sd * math.sqrt(2))))))
+
+
+def leaves_to_settle(mean_a: float, mean_b: float, sd: float, between: float, log_odds: float, average: float, n: int, bound: float = 2.944439) -> int | None:
+    """How many more leaves of this plant would bring the log odds between two taxa past Wald's bound.
+
+    log_odds: present natural log odds of A to B from n leaves with that average. Default bound: α = β = 0.05
+    (Wald 1945). None where even endless leaves of this one plant stay under the bound: the plant effect remains.
+    """
+    plant, leaf = sd * math.sqrt(between), sd * math.sqrt(1 - between)
+    step = (mean_a - mean_b) * (average - (mean_a + mean_b) / 2)
+    if n > 0 and abs(log_odds) >= bound:
+        return 0
+
+    def odds_at(count: int) -> float:
+        return abs(step) / (plant**2 + leaf**2 / count)
+
+    if plant > 0 and abs(step) / plant**2 < bound:
+        return None
+    if step == 0:
+        return None
+    for count in range(n + 1, n + 201):
+        if odds_at(count) >= bound:
+            return count - n
+    return None

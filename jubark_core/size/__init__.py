@@ -1,0 +1,1 @@
+"""Diameter, height and girth: the arithmetic of measuring a stem."""
