@@ -1,0 +1,45 @@
+"""Names as people write them: synonyms, common names, slips of spelling."""
+
+from __future__ import annotations
+
+import difflib
+from typing import Any
+
+from jubark_core.flora.model import Flora
+
+
+def find_names(query: str, flora: Flora, most: int = 12) -> list[dict[str, Any]]:
+    """Taxa whose accepted name, synonym or common name fits what was typed, best first.
+
+    Each: taxon, name, common, rank, matched (the wording that fitted), how (accepted, synonym, common, spelling).
+    """
+    wanted = " ".join(query.lower().split())
+    if not wanted:
+        return []
+    found: list[tuple[float, str, dict[str, Any]]] = []
+    for tid, node in flora.taxa.items():
+        if best := max(((score, how, label) for label, how in _labels(node) if (score := _score(wanted, label.lower())) > 0), default=None):
+            score, how, label = best
+            found.append((-score, tid, {
+                "taxon": tid, "name": node["name"], "common": (node.get("common") or [""])[0], "rank": node["rank"],
+                "matched": label, "how": how if score >= 1 else "spelling",
+            }))  # fmt: skip
+    return [row for _, _, row in sorted(found, key=lambda item: item[:2])[:most]]
+
+
+def _labels(node: dict[str, Any]) -> list[tuple[str, str]]:
+    return [(node["name"], "accepted"), *((s, "synonym") for s in node.get("synonyms", ())), *((c, "common") for c in node.get("common", ()))]
+
+
+def _score(wanted: str, label: str) -> float:
+    """4 equal, 3 starts so, 2 a word starts so, 1 contains it, below 1 a likely slip of spelling, 0 no fit."""
+    if label == wanted:
+        return 4
+    if label.startswith(wanted):
+        return 3
+    if any(word.startswith(wanted) for word in label.replace("-", " ").split()):
+        return 2
+    if wanted in label:
+        return 1
+    likeness = difflib.SequenceMatcher(None, wanted, label).ratio()
+    return likeness if likeness >= 0.78 else 0

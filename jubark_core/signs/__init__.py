@@ -1,0 +1,1 @@
+"""Signs of pests and diseases: the vocabulary and what each usually means."""

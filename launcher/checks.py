@@ -1,0 +1,82 @@
+"""Lint, types, contracts, build and tests: what a developer and CI both run."""
+
+from __future__ import annotations
+
+import time
+
+from launcher import ROOT
+from launcher.cluster import throw_away_cluster
+from launcher.demo import SERVER
+from launcher.packages import TEST, ensure_packages
+from launcher.python_env import PYTHON, VENV, ensure_python
+from launcher.steps import run, say
+from launcher.web_build import ensure_build, ensure_modules, run_npm
+
+MANAGE = [str(PYTHON), str(SERVER / "manage.py")]
+TEST_ENV = {"DJANGO_SETTINGS_MODULE": "config.settings.test", "DJANGO_ALLOW_ASYNC_UNSAFE": "1", "JUBARK_TODAY": "2026-11-20"}
+BIN = VENV / "bin"
+
+
+def prepare() -> None:
+    """Everything the checks need."""
+    ensure_packages(TEST)
+    ensure_python("dev")
+    ensure_modules()
+
+
+def lint(arguments: list[str]) -> int:
+    """Ruff and Biome."""
+    prepare()
+    fix = "--fix" in arguments
+    run("ruff format", [str(BIN / "ruff"), "format", *([] if fix else ["--check"]), "."], "./jubark lint --fix")
+    run("ruff check", [str(BIN / "ruff"), "check", *(["--fix"] if fix else []), "."], "mend the lines named")
+    run_npm("biome", ["run", "format" if fix else "lint"])
+    return 0
+
+
+def types(arguments: list[str]) -> int:
+    """mypy over core, launcher and server; tsc over the web."""
+    prepare()
+    run("mypy (core, launcher)", [str(BIN / "mypy"), "jubark_core", "launcher"], "mend the lines named")
+    run("mypy (server)", [str(BIN / "mypy"), "--config-file", "../pyproject.toml", "apps", "config"], "mend the lines named", cwd=SERVER, env={**TEST_ENV, "MYPYPATH": str(ROOT)})
+    run_npm("tsc", ["run", "types"])
+    return 0
+
+
+def contracts() -> None:
+    """Which room may import which."""
+    run("import contracts", [str(BIN / "lint-imports"), "--no-cache"], "an import crosses a wall; see docs/architecture.md", env={"PYTHONPATH": f"{ROOT}:{SERVER}", **TEST_ENV})
+
+
+def schema(arguments: list[str]) -> int:
+    """The API description and the TypeScript types made from it."""
+    prepare()
+    run("API description", [*MANAGE, "spectacular", "--validate", "--fail-on-warn", "--file", str(ROOT / "openapi" / "schema.yaml")], "mend the views named", env=TEST_ENV)
+    run_npm("TypeScript types", ["run", "schema"])
+    return 0
+
+
+def test(arguments: list[str]) -> int:
+    """Everything. Arguments are handed to Django's test runner and skip the checks before it."""
+    started = time.monotonic()
+    prepare()
+    if not arguments:
+        lint([])
+        types([])
+        contracts()
+    ensure_build()
+    with throw_away_cluster() as cluster:
+        env = {**TEST_ENV, **cluster.environment(), "PYTHONPATH": f"{ROOT}:{SERVER}"}
+        if not arguments:
+            run("core tests", [str(PYTHON), "-m", "unittest", "discover", "-s", "jubark_core", "-t", "."], "mend what failed", quiet=False, env={"PYTHONWARNINGS": "error"})
+        wanted = arguments or ["apps", "tests"]
+        run("server and browser tests", [*MANAGE, "test", "--timing", "--parallel", "2", *wanted], "mend what failed", env=env, cwd=SERVER, quiet=False)
+    say(f"all green in {time.monotonic() - started:.0f} s")
+    return 0
+
+
+def bench(arguments: list[str]) -> int:
+    """Naming, timed."""
+    ensure_python("app")
+    run("naming", [str(PYTHON), "-m", "jubark_core", "bench"], "see the message above", quiet=False)
+    return 0

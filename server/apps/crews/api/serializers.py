@@ -1,0 +1,24 @@
+"""What signing in takes and gives."""
+
+from rest_framework import serializers
+
+from apps.crews.models import Member
+
+
+class SignInSerializer(serializers.Serializer[dict[str, str]]):
+    """Name and password."""
+
+    username = serializers.CharField(max_length=150)
+    password = serializers.CharField(max_length=200, trim_whitespace=False)
+
+
+class MemberSerializer(serializers.ModelSerializer[Member]):
+    """Who is signed in."""
+
+    username = serializers.CharField(source="user.username")
+    crew_name = serializers.CharField(source="crew.name")
+    crew = serializers.UUIDField(source="crew_id")
+
+    class Meta:
+        model = Member
+        fields = ("id", "username", "shown_name", "role", "crew", "crew_name")

@@ -1,0 +1,66 @@
+"""Puts the invented grounds into the database, through the same doors files and devices use."""
+
+from __future__ import annotations
+
+import datetime
+from random import Random
+
+from django.contrib.auth.models import User
+from django.contrib.gis.geos import Point, Polygon
+from django.db import transaction
+
+from apps.crews.models import Crew, Member, Role
+from apps.demo.layout import BRINDLE_FOLD, SALTMARROW_POINT, GroundPlan, Stand, brindle_fold, saltmarrow_point, to_degrees
+from apps.demo.life import PlantLife
+from apps.ground.models import Block, Ground, Plot
+from apps.stems.read_items import read_plant, read_visit
+from apps.stems.services.take_records import take_records
+from jubark_core.flora.load import shipped_flora
+
+CREW_NAME = "Fold & Weir Trust"
+PASSWORD = "brindle-fold-demo"
+PEOPLE = (("steward", "Ilka", Role.STEWARD), ("surveyor", "Bram", Role.SURVEYOR), ("viewer", "Odile", Role.VIEWER), ("owner", "Tove", Role.OWNER))
+
+
+@transaction.atomic
+def make_demo(today: datetime.date, seed: int = 1) -> bool:
+    """Make crew, people and both grounds. False when they are there already."""
+    if Crew.objects.filter(name=CREW_NAME).exists():
+        return False
+    crew = Crew.objects.create(name=CREW_NAME)
+    members = {}
+    for username, shown, role in PEOPLE:
+        user = User.objects.create_user(username, password=PASSWORD)
+        members[username] = Member.objects.create(crew=crew, user=user, role=role, shown_name=shown)
+    make_ground(members["steward"], BRINDLE_FOLD, brindle_fold(Random(seed)), today)
+    make_ground(members["steward"], SALTMARROW_POINT, saltmarrow_point(Random(seed)), today)
+    return True
+
+
+def make_ground(actor: Member, plan: GroundPlan, stands: list[Stand], today: datetime.date) -> Ground:
+    """One ground with its blocks, plots, plants and visits."""
+    ground = Ground.objects.create(
+        crew_id=actor.crew_id, name=plan.name, areas=list(plan.areas), lat=plan.lat, lon=plan.lon, elevation_m=plan.elevation_m,
+        breast_height_m=plan.breast_height_m, several_shoots=plan.several_shoots,
+    )  # fmt: skip
+    blocks = {}
+    for b in plan.blocks:
+        ring = [to_degrees(plan, *corner) for corner in (*b.corners, b.corners[0])]
+        blocks[b.name] = Block.objects.create(crew_id=actor.crew_id, ground=ground, name=b.name, boundary=Polygon(ring, srid=4326), setting=b.setting, hygiene=b.hygiene, note=b.note)
+        for name, east, north, radius_m in b.plots:
+            Plot.objects.create(crew_id=actor.crew_id, block=blocks[b.name], name=name, centre=Point(*to_degrees(plan, east, north), srid=4326), radius_m=radius_m)
+    _one_wrong_name(stands)
+    plants, visits = [], []
+    for number, stand in enumerate(stands):
+        life = PlantLife(plan, stand, number, f"{number + 1:04d}", today, shipped_flora())
+        plants.append(read_plant(life.plant(str(blocks[stand.block].id))))
+        visits += [read_visit(v) for v in life.visits()]
+    take_records(actor=actor, plants=plants, visits=visits)
+    return ground
+
+
+def _one_wrong_name(stands: list[Stand]) -> None:
+    """One maple of the gate row was named wrong at first."""
+    for stand in stands:
+        if stand.row == "Gate row" and stand.position == 5:
+            stand.story = "wrong name"

@@ -1,0 +1,86 @@
+"""Files out and in."""
+
+from __future__ import annotations
+
+from uuid import UUID
+
+from django.http import StreamingHttpResponse
+from django.utils.text import slugify
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import extend_schema
+from rest_framework import status
+from rest_framework.parsers import MultiPartParser
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from apps.crews.permissions import actor_of
+from apps.exchange.api.serializers import BatchSerializer, DecisionSerializer
+from apps.exchange.csv_format import write_csv
+from apps.exchange.geojson_format import write_geojson
+from apps.exchange.rows import block_plants
+from apps.exchange.selectors import batches_visible_to
+from apps.exchange.services.stage_file import stage_file
+from apps.exchange.services.take_file import drop_file, take_file
+from apps.ground.selectors import blocks_visible_to
+from config.errors import BadInput
+
+
+class ExportView(APIView):
+    """A block as a file, streamed."""
+
+    @extend_schema(operation_id="block_export", responses={(200, "text/csv"): OpenApiTypes.STR, (200, "application/geo+json"): OpenApiTypes.STR})
+    def get(self, request: Request, block_id: UUID, ending: str) -> StreamingHttpResponse:
+        actor = actor_of(request)
+        block = blocks_visible_to(actor).get(pk=block_id)
+        plants = block_plants(actor, block)
+        if ending == "csv":
+            response = StreamingHttpResponse(write_csv(plants), content_type="text/csv; charset=utf-8")
+        else:
+            response = StreamingHttpResponse(write_geojson(block.name, plants), content_type="application/geo+json")
+        response["Content-Disposition"] = f'attachment; filename="{slugify(block.name) or "block"}.{ending}"'
+        return response
+
+
+class ImportsView(APIView):
+    """Reading a file into a block: staged first."""
+
+    parser_classes = (MultiPartParser,)
+
+    @extend_schema(
+        operation_id="file_stage",
+        request={"multipart/form-data": {"type": "object", "properties": {"block": {"type": "string", "format": "uuid"}, "file": {"type": "string", "format": "binary"}}, "required": ["block", "file"]}},
+        responses={201: BatchSerializer},
+    )
+    def post(self, request: Request) -> Response:
+        actor = actor_of(request)
+        given = request.FILES.get("file")
+        if given is None:
+            raise BadInput("file", "nothing", "a file ending in .csv or .geojson")
+        block = blocks_visible_to(actor).filter(pk=_uuid(request.data.get("block"))).get()
+        batch = stage_file(actor=actor, block=block, file_name=given.name or "file", data=given.read())
+        return Response(BatchSerializer(batch).data, status=status.HTTP_201_CREATED)
+
+
+class ImportView(APIView):
+    """A staged file: look at it, take it, drop it."""
+
+    @extend_schema(operation_id="file_read", responses=BatchSerializer)
+    def get(self, request: Request, batch_id: UUID) -> Response:
+        return Response(BatchSerializer(batches_visible_to(actor_of(request)).get(pk=batch_id)).data)
+
+    @extend_schema(operation_id="file_decide", request=DecisionSerializer, responses=BatchSerializer)
+    def post(self, request: Request, batch_id: UUID) -> Response:
+        given = DecisionSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        actor = actor_of(request)
+        batch = batches_visible_to(actor).get(pk=batch_id)
+        decide = take_file if given.validated_data["decision"] == "take" else drop_file
+        return Response(BatchSerializer(decide(actor=actor, batch=batch)).data)
+
+
+def _uuid(raw: object) -> UUID:
+    try:
+        return UUID(str(raw))
+    except ValueError:
+        raise BadInput("block", raw, "the id of a block") from None

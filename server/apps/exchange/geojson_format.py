@@ -1,0 +1,79 @@
+"""The block as GeoJSON (RFC 7946): one feature per plant, its visits and entries in the properties."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterable, Iterator
+from typing import Any
+
+from config.errors import BadInput
+
+
+def write_geojson(name: str, plants: Iterable[dict[str, Any]]) -> Iterator[str]:
+    """Pieces of the file, one feature at a time."""
+    yield '{"type":"FeatureCollection","name":' + json.dumps(name) + ',"features":['
+    comma = ""
+    for plant in plants:
+        yield comma + "\n" + json.dumps(_feature(plant), ensure_ascii=False, allow_nan=False)
+        comma = ","
+    yield "\n]}\n"
+
+
+def _feature(plant: dict[str, Any]) -> dict[str, Any]:
+    point = {"type": "Point", "coordinates": [plant["lon"], plant["lat"]]} if plant["lon"] is not None else None
+    kept = {k: v for k, v in plant.items() if k not in ("id", "lon", "lat", "outline", "current", "visits") and v is not None}
+    shape = plant["outline"] or point
+    properties = {**plant["current"], "plant": kept, "visits": plant["visits"]}
+    if plant["outline"] and point:
+        properties["plant"] = {**kept, "lon": plant["lon"], "lat": plant["lat"]}
+    return {"type": "Feature", "id": plant["id"], "geometry": shape, "properties": properties}
+
+
+def read_geojson(data: bytes) -> Iterator[tuple[int, dict[str, Any]]]:
+    """(feature number from 1, feature). Raises BadInput when the file is no FeatureCollection in UTF-8."""
+    try:
+        found = json.loads(data.decode("utf-8-sig"))
+    except UnicodeDecodeError as error:
+        raise BadInput("file", f"byte at position {error.start}", "text in UTF-8") from None
+    except (ValueError, RecursionError) as error:
+        raise BadInput("file", str(error), "GeoJSON as RFC 7946") from None
+    if not isinstance(found, dict) or found.get("type") != "FeatureCollection" or not isinstance(found.get("features"), list):
+        raise BadInput("file", type(found).__name__, "a GeoJSON FeatureCollection")
+    yield from enumerate(found["features"], start=1)
+
+
+def items_of(feature: Any) -> list[tuple[dict[str, Any], dict[str, Any], dict[str, Any]]]:
+    """The (plant, visit, entry) triples of a feature, as a CSV row gives them. Raises BadInput for another shape."""
+    if not isinstance(feature, dict) or not isinstance(feature.get("properties"), dict):
+        raise BadInput("feature", feature, "an object with id, geometry and properties")
+    properties = feature["properties"]
+    plant = {"id": feature.get("id"), **_geometry(feature.get("geometry")), **_object("plant", properties.get("plant", {}))}
+    visits = properties.get("visits", [])
+    if not isinstance(visits, list):
+        raise BadInput("visits", visits, "a list")
+    triples: list[tuple[dict[str, Any], dict[str, Any], dict[str, Any]]] = []
+    for raw in visits:
+        visit = {k: v for k, v in _object("visits", raw).items() if k != "entries"} | {"plant": feature.get("id")}
+        entries = raw.get("entries", [])
+        if not isinstance(entries, list):
+            raise BadInput("entries", entries, "a list")
+        triples += [(plant, visit, {k: v for k, v in _object("entries", e).items() if v is not None}) for e in entries] or [(plant, visit, {})]
+    return triples or [(plant, {}, {})]
+
+
+def _geometry(shape: Any) -> dict[str, Any]:
+    if shape is None:
+        return {}
+    shape = _object("geometry", shape)
+    if shape.get("type") != "Point":
+        return {"outline": shape}
+    at = shape.get("coordinates")
+    if not isinstance(at, list) or len(at) < 2:
+        raise BadInput("geometry.coordinates", at, "[longitude, latitude]")
+    return {"lon": at[0], "lat": at[1]}
+
+
+def _object(place: str, raw: Any) -> dict[str, Any]:
+    if not isinstance(raw, dict):
+        raise BadInput(place, raw, "an object")
+    return raw

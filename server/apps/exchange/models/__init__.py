@@ -1,0 +1,32 @@
+"""Files read in: staged first, judged row by row, taken over in one transaction when a steward says so."""
+
+from __future__ import annotations
+
+import uuid
+
+from django.db import models
+
+from apps.crews.models import Crew, Member
+from apps.crews.triggers import same_crew
+from apps.ground.models import Block
+
+
+class ImportBatch(models.Model):
+    """A file that was read: its good rows staged as outbox items, its bad rows with field, value and what is allowed."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    crew = models.ForeignKey(Crew, on_delete=models.PROTECT)
+    block = models.ForeignKey(Block, on_delete=models.PROTECT)
+    author = models.ForeignKey(Member, on_delete=models.PROTECT)
+    file_name = models.CharField(max_length=200)
+    items = models.JSONField()
+    bad = models.JSONField()
+    counts = models.JSONField()
+    state = models.CharField(max_length=8, default="staged", choices=[("staged", "staged"), ("taken", "taken"), ("dropped", "dropped")])
+    staged_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        triggers = [same_crew("block_id", "ground_block", "import_same_crew")]
+
+    def __str__(self) -> str:
+        return f"{self.file_name} {self.state}"

@@ -1,0 +1,62 @@
+"""Grounds and blocks as the front end sees them."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+from drf_spectacular.utils import extend_schema_field
+from rest_framework import serializers
+
+from apps.ground.models import Block, Ground, Plot
+
+
+class GroundSerializer(serializers.ModelSerializer[Ground]):
+    """A property and its conventions."""
+
+    areas = serializers.ListField(child=serializers.CharField())
+    breast_height_m = serializers.FloatField()
+
+    class Meta:
+        model = Ground
+        fields = ("id", "name", "areas", "lat", "lon", "elevation_m", "breast_height_m", "units", "several_shoots")
+
+
+class PlotSerializer(serializers.ModelSerializer[Plot]):
+    """A sample plot."""
+
+    centre = serializers.SerializerMethodField()
+
+    class Meta:
+        model = Plot
+        fields = ("id", "name", "kind", "radius_m", "centre")
+
+    @extend_schema_field(serializers.ListField(child=serializers.FloatField()))
+    def get_centre(self, plot: Plot) -> list[float]:
+        return [plot.centre.x, plot.centre.y]
+
+
+class BlockSerializer(serializers.ModelSerializer[Block]):
+    """A block with its boundary and how many plants it holds."""
+
+    ground_id = serializers.UUIDField()
+    boundary = serializers.SerializerMethodField()
+    plant_count = serializers.IntegerField()
+
+    class Meta:
+        model = Block
+        fields = ("id", "ground_id", "name", "setting", "hygiene", "note", "revision", "boundary", "plant_count")
+
+    @extend_schema_field(serializers.DictField())
+    def get_boundary(self, block: Block) -> dict[str, Any]:
+        shape: dict[str, Any] = json.loads(block.boundary.json)
+        return shape
+
+
+class OpenBlockSerializer(serializers.Serializer[dict[str, Any]]):
+    """What opening a block takes."""
+
+    ground = serializers.UUIDField()
+    name = serializers.CharField(max_length=120)
+    boundary = serializers.DictField()
+    setting = serializers.CharField(default="unknown")

@@ -1,0 +1,206 @@
+"""The naming contract for the API description; the core alone reads and judges the case."""
+
+from typing import Any
+
+from rest_framework import serializers
+
+
+class BitsSerializer(serializers.Serializer[dict[str, Any]]):
+    """What one look gives."""
+
+    observation = serializers.IntegerField()
+    character = serializers.CharField()
+    bits = serializers.FloatField()
+
+
+class CandidateSerializer(serializers.Serializer[dict[str, Any]]):
+    """A name the plant may bear. `for` and `against` are relative to `rival`."""
+
+    taxon = serializers.CharField()
+    name = serializers.CharField()
+    common = serializers.CharField()
+    rank = serializers.CharField()
+    probability = serializers.FloatField()
+    rival = serializers.CharField()
+
+    def get_fields(self) -> dict[str, Any]:
+        return {**super().get_fields(), "for": BitsSerializer(many=True), "against": BitsSerializer(many=True)}
+
+
+class SupportedSerializer(serializers.Serializer[dict[str, Any]]):
+    """The lowest name the looks support."""
+
+    taxon = serializers.CharField()
+    name = serializers.CharField()
+    common = serializers.CharField()
+    rank = serializers.CharField()
+    probability = serializers.FloatField()
+    organs = serializers.ListField(child=serializers.CharField())
+    one_organ = serializers.BooleanField()
+
+
+class OutcomeSerializer(serializers.Serializer[dict[str, Any]]):
+    """What an answer would do."""
+
+    state = serializers.CharField()
+    probability = serializers.FloatField()
+    leader = serializers.CharField()
+    leader_probability = serializers.FloatField()
+
+
+class NextLookSerializer(serializers.Serializer[dict[str, Any]]):
+    """A look worth making."""
+
+    character = serializers.CharField()
+    gain_bits = serializers.FloatField()
+    effort_s = serializers.FloatField()
+    how = serializers.CharField()
+    outcomes = OutcomeSerializer(many=True)
+
+
+class WithheldSerializer(serializers.Serializer[dict[str, Any]]):
+    """A look that would harm."""
+
+    character = serializers.CharField()
+    why = serializers.CharField()
+
+
+class RuledOutSerializer(serializers.Serializer[dict[str, Any]]):
+    """A genus one look ruled out."""
+
+    taxon = serializers.CharField()
+    name = serializers.CharField()
+    observation = serializers.IntegerField()
+    bits = serializers.FloatField()
+
+
+class RivalSerializer(serializers.Serializer[dict[str, Any]]):
+    """A rival not yet told apart, and what would."""
+
+    taxon = serializers.CharField()
+    name = serializers.CharField()
+    probability = serializers.FloatField()
+    looks = serializers.ListField(child=serializers.CharField())
+
+
+class ContradictionSerializer(serializers.Serializer[dict[str, Any]]):
+    """Looks that do not fit."""
+
+    observations = serializers.ListField(child=serializers.IntegerField())
+    why = serializers.CharField()
+
+
+class ComeBackSerializer(serializers.Serializer[dict[str, Any]]):
+    """When a separating character shows."""
+
+    character = serializers.CharField()
+    to = serializers.DateField()
+    separates = serializers.ListField(child=serializers.CharField())
+
+    def get_fields(self) -> dict[str, Any]:
+        return {**super().get_fields(), "from": serializers.DateField()}
+
+
+class CautionSerializer(serializers.Serializer[dict[str, Any]]):
+    """A usual caution."""
+
+    taxon = serializers.CharField()
+    text = serializers.CharField()
+
+
+class FitSerializer(serializers.Serializer[dict[str, Any]]):
+    """How well the leader's own description would produce these looks."""
+
+    percentile = serializers.FloatField(allow_null=True)
+    fits = serializers.BooleanField(allow_null=True)
+
+
+class AnswerToCaseSerializer(serializers.Serializer[dict[str, Any]]):
+    """The answer of the naming contract."""
+
+    candidates = CandidateSerializer(many=True)
+    rest = serializers.FloatField()
+    ruled_out = RuledOutSerializer(many=True)
+    supported = SupportedSerializer(allow_null=True)
+    not_yet_told_from = RivalSerializer(many=True)
+    next_looks = NextLookSerializer(many=True)
+    withheld = WithheldSerializer(many=True)
+    live_pruned = serializers.FloatField()
+    contradictions = ContradictionSerializer(many=True)
+    fit = FitSerializer()
+    come_back = ComeBackSerializer(many=True)
+    cautions = CautionSerializer(many=True)
+    prior = serializers.ListField(child=serializers.DictField())
+    flora = serializers.CharField()
+    engine = serializers.CharField()
+
+
+class NameFoundSerializer(serializers.Serializer[dict[str, Any]]):
+    """A name that fits what was typed."""
+
+    taxon = serializers.CharField()
+    name = serializers.CharField()
+    common = serializers.CharField()
+    rank = serializers.CharField()
+    matched = serializers.CharField()
+    how = serializers.CharField()
+
+
+class CharacterSerializer(serializers.Serializer[dict[str, Any]]):
+    """A character of the vocabulary, as the sheets need it."""
+
+    id = serializers.CharField()
+    organ = serializers.CharField()
+    kind = serializers.ChoiceField(choices=["one", "many", "count", "measure"])
+    label = serializers.CharField()
+    term = serializers.CharField()
+    how = serializers.CharField()
+    mistake = serializers.CharField()
+    states = serializers.ListField(child=serializers.DictField(child=serializers.CharField()))
+    unit = serializers.CharField(allow_blank=True)
+    range = serializers.ListField(child=serializers.FloatField())
+    wounds = serializers.BooleanField()
+    touch = serializers.BooleanField()
+    tools = serializers.ListField(child=serializers.CharField())
+    effort_s = serializers.FloatField()
+
+
+class WordSerializer(serializers.Serializer[dict[str, Any]]):
+    """A word of a fixed list with its label."""
+
+    id = serializers.CharField()
+    label = serializers.CharField()
+    help = serializers.CharField(required=False)
+
+
+class TaxonWordSerializer(serializers.Serializer[dict[str, Any]]):
+    """A node of the tree of taxa."""
+
+    id = serializers.CharField()
+    name = serializers.CharField()
+    common = serializers.CharField(allow_blank=True)
+    rank = serializers.CharField()
+    parent = serializers.CharField(allow_null=True)
+
+
+class VocabularySerializer(serializers.Serializer[dict[str, Any]]):
+    """Everything the sheets need to work out of signal."""
+
+    version = serializers.CharField()
+    organs = WordSerializer(many=True)
+    characters = CharacterSerializer(many=True)
+    taxa = TaxonWordSerializer(many=True)
+    stages = WordSerializer(many=True)
+    settings = WordSerializer(many=True)
+    signs = WordSerializer(many=True)
+    conditions = WordSerializer(many=True)
+
+
+class ShowingSerializer(serializers.Serializer[dict[str, Any]]):
+    """Share of the flora (weighted by the block's own stems where given) that shows an organ, by half-month."""
+
+    organ = serializers.CharField()
+    label = serializers.CharField()
+    now = serializers.FloatField()
+    year = serializers.ListField(child=serializers.FloatField())
+    opens = serializers.DateField(allow_null=True)

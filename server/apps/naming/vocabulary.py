@@ -1,0 +1,39 @@
+"""The vocabulary as the sheets need it."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+from typing import Any
+
+from jubark_core.condition.words import CONDITION_WORDS
+from jubark_core.flora.load import shipped_flora
+from jubark_core.flora.words import SETTINGS, STAGES
+from jubark_core.signs.load import signs
+
+STAGE_LABELS = {"resprout": "resprout (cut back)", "clipped": "clipped (hedge, topiary)"}
+
+
+@lru_cache(maxsize=1)
+def vocabulary() -> dict[str, Any]:
+    """Organs, characters, taxa and fixed words with their labels. The same for every crew."""
+    flora = shipped_flora()
+    return {
+        "version": flora.version,
+        "organs": [{"id": k, "label": v["label"]} for k, v in flora.compiled["organs"].items()],
+        "characters": [_character(cid, c) for cid, c in flora.characters.items()],
+        "taxa": [
+            {"id": tid, "name": t["name"], "common": (t.get("common") or [""])[0], "rank": t["rank"], "parent": t.get("parent")} for tid, t in flora.taxa.items()
+        ],
+        "stages": [{"id": w, "label": STAGE_LABELS.get(w, w)} for w in STAGES],
+        "settings": [{"id": w, "label": w.replace("_", " ")} for w in SETTINGS],
+        "signs": [{"id": k, "label": v["label"], "help": v["often"]} for k, v in signs().items()],
+        "conditions": [{"id": k, "label": k.replace("_", " "), "help": v} for k, v in CONDITION_WORDS.items()],
+    }
+
+
+def _character(cid: str, c: dict[str, Any]) -> dict[str, Any]:
+    return {
+        "id": cid, "organ": c["organ"], "kind": c["kind"], "label": c["label"], "term": c["term"], "how": c["how"], "mistake": c["mistake"],
+        "states": [{"id": k, "label": v} for k, v in c.get("labels", {}).items()], "unit": c.get("unit", ""), "range": c.get("range", []),
+        "wounds": c["wounds"], "touch": c["touch"], "tools": c["tools"], "effort_s": c["effort_s"],
+    }  # fmt: skip

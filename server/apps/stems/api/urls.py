@@ -1,0 +1,15 @@
+"""Addresses of the stems app."""
+
+from django.urls import path
+
+from apps.stems.api.views import BlockPlanView, ChangesView, LedgerView, OutboxView, PhotoView, PlantView, ReckonView
+
+urlpatterns = [
+    path("ledger/", LedgerView.as_view(), name="ledger"),
+    path("blocks/<uuid:block_id>/plan/", BlockPlanView.as_view(), name="block-plan"),
+    path("plants/<uuid:plant_id>/", PlantView.as_view(), name="plant"),
+    path("outbox/", OutboxView.as_view(), name="outbox"),
+    path("changes/", ChangesView.as_view(), name="changes"),
+    path("photos/<uuid:photo_id>/", PhotoView.as_view(), name="photo"),
+    path("size/reckon/", ReckonView.as_view(), name="size-reckon"),
+]

@@ -1,0 +1,160 @@
+"""The ledger, one plant, the outbox, changes, photographs."""
+
+from __future__ import annotations
+
+from typing import Any
+from uuid import UUID
+
+from django.http import FileResponse
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import OpenApiParameter, extend_schema
+from rest_framework.parsers import BaseParser
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from apps.crews.models import Member
+from apps.crews.permissions import actor_of
+from apps.ground.selectors import blocks_visible_to
+from apps.stems.api import serializers as s
+from apps.stems.api.filters import LedgerFilter
+from apps.stems.ledger import counted, ledger_page
+from apps.stems.models import Change, Plant
+from apps.stems.projection import standing_entries
+from apps.stems.selectors import bodies_of, current_visible_to, entries_by_plant, photo_files_visible_to, plants_visible_to, visits_visible_to
+from apps.stems.services.receive_outbox import receive_outbox
+from apps.stems.services.store_photo import photo_entry_of, stored_file, store_photo
+from config.errors import BadInput
+from jubark_core.size.reckon import reckon
+
+CHANGES_A_TIME = 1000
+
+
+class LedgerView(APIView):
+    """Current values of the crew's plants."""
+
+    @extend_schema(
+        operation_id="ledger_list",
+        parameters=[
+            OpenApiParameter("sort", str), OpenApiParameter("cursor", str), OpenApiParameter("block", OpenApiTypes.UUID), OpenApiParameter("words", str),
+            OpenApiParameter("taxon", str), OpenApiParameter("dbh_from", float), OpenApiParameter("dbh_to", float), OpenApiParameter("condition", str),
+            OpenApiParameter("life", str), OpenApiParameter("sign", str), OpenApiParameter("tag_clash", bool), OpenApiParameter("unnamed", bool),
+        ],
+        responses=s.LedgerSerializer,
+    )  # fmt: skip
+    def get(self, request: Request) -> Response:
+        """A page of 100, by key; sort by any column, `-` for descending."""
+        narrowed = LedgerFilter(request.query_params, queryset=current_visible_to(actor_of(request)))
+        if not narrowed.is_valid():
+            field, errors = next(iter(narrowed.errors.items()))
+            raise BadInput(field, request.query_params.get(field, ""), str(errors[0]))
+        rows, cursor = ledger_page(narrowed.qs, request.query_params.get("sort", "tag"), request.query_params.get("cursor"))
+        number, exact = counted(narrowed.qs)
+        return Response(s.LedgerSerializer({"rows": rows, "next": cursor, "count": number, "count_exact": exact}).data)
+
+
+class BlockPlanView(APIView):
+    """Every plant of a block with its current values: the plan, and what the device keeps for out of signal."""
+
+    @extend_schema(operation_id="block_plan", responses=s.CurrentSerializer(many=True))
+    def get(self, request: Request, block_id: UUID) -> Response:
+        actor = actor_of(request)
+        block = blocks_visible_to(actor).get(pk=block_id)
+        rows = current_visible_to(actor).filter(block=block).order_by("tag", "plant_id")[:5000]
+        return Response(s.CurrentSerializer(rows, many=True).data)
+
+
+class PlantView(APIView):
+    """One plant with its strip of visits."""
+
+    @extend_schema(operation_id="plant_read", responses=s.PlantSerializer)
+    def get(self, request: Request, plant_id: UUID) -> Response:
+        actor = actor_of(request)
+        plant = plants_visible_to(actor).select_related("current").get(pk=plant_id)
+        return Response(s.PlantSerializer(plant_shown(actor, plant)).data)
+
+
+def plant_shown(actor: Member, plant: Plant) -> dict[str, Any]:
+    """A plant with all its visits, newest first, each entry marked whether it stands."""
+    entries = entries_by_plant([plant.id]).get(plant.id, [])
+    bodies = bodies_of((e.id for e in entries), (e.kind for e in entries))
+    standing = standing_entries(entries)
+    live = {e.id for e in standing.live}
+    by_visit: dict[UUID, list[dict[str, Any]]] = {}
+    for e in sorted(entries, key=lambda e: (e.recorded_at, e.id)):
+        by_visit.setdefault(e.visit_id, []).append({
+            "id": e.id, "kind": e.kind, "body": s.shown_body(bodies.get(e.id)), "observer": e.observer, "recorded_at": e.recorded_at,
+            "received_at": e.received_at, "replaces_id": e.replaces_id, "retracts_id": e.retracts_id, "reason": e.reason,
+            "stands": e.id in live, "contested": e.id in standing.contested, "mine": e.author_id == actor.id,
+        })  # fmt: skip
+    visits = visits_visible_to(actor).filter(plant=plant).order_by("-local_date", "-observed_at", "-id")
+    shown = {name: getattr(plant, name) for name in ("id", "block_id", "form", "accuracy_m", "how_taken", "origin", "row_name", "row_position", "current")}
+    place = plant.place
+    return {**shown, "lon": place.x if place else None, "lat": place.y if place else None, "visits": [_visit_shown(v, by_visit) for v in visits]}
+
+
+def _visit_shown(visit: Any, by_visit: dict[UUID, list[dict[str, Any]]]) -> dict[str, Any]:
+    names = ("id", "observer", "mode", "local_date", "observed_at", "stage", "setting", "origin", "light", "sex", "clock_doubtful")
+    return {**{n: getattr(visit, n) for n in names}, "entries": by_visit.get(visit.id, [])}
+
+
+class OutboxView(APIView):
+    """Where devices send what they kept."""
+
+    @extend_schema(operation_id="outbox_receive", request=s.OutboxSerializer, responses=s.AnswersSerializer)
+    def post(self, request: Request) -> Response:
+        """Judged item by item; sending the same again changes nothing."""
+        items = request.data.get("items") if isinstance(request.data, dict) else None
+        return Response({"answers": receive_outbox(actor=actor_of(request), items=items)})
+
+
+class ChangesView(APIView):
+    """What changed after a number."""
+
+    @extend_schema(operation_id="changes_list", parameters=[OpenApiParameter("after", int)], responses=s.ChangesSerializer)
+    def get(self, request: Request) -> Response:
+        raw = request.query_params.get("after", "0")
+        if not raw.isdigit() or len(raw) > 18:
+            raise BadInput("after", raw, "a whole number, the `last` of the answer before")
+        rows = list(Change.objects.filter(crew_id=actor_of(request).crew_id, number__gt=int(raw)).order_by("number")[: CHANGES_A_TIME + 1])
+        page = rows[:CHANGES_A_TIME]
+        last = page[-1].number if page else int(raw)
+        return Response(s.ChangesSerializer({"changes": page, "last": last, "more": len(rows) > CHANGES_A_TIME}).data)
+
+
+class ImageParser(BaseParser):
+    """The body is the picture."""
+
+    media_type = "image/*"
+
+    def parse(self, stream: Any, media_type: str | None = None, parser_context: Any = None) -> bytes:
+        data: bytes = stream.read()
+        return data
+
+
+class PhotoView(APIView):
+    """The file of a photograph, sent after its visit; idempotent by its hash."""
+
+    parser_classes = (ImageParser,)
+
+    @extend_schema(operation_id="photo_store", request={"image/jpeg": OpenApiTypes.BINARY}, responses=s.PhotoStoredSerializer)
+    def put(self, request: Request, photo_id: UUID) -> Response:
+        data = request.data if isinstance(request.data, bytes) else b""
+        stored = store_photo(actor=actor_of(request), photo_id=photo_id, data=data)
+        return Response({"id": photo_id, "sha256": stored.sha256, "bytes": stored.bytes})
+
+    @extend_schema(operation_id="photo_read", responses={(200, "image/jpeg"): OpenApiTypes.BINARY})
+    def get(self, request: Request, photo_id: UUID) -> FileResponse:
+        actor = actor_of(request)
+        row = photo_files_visible_to(actor).get(sha256=photo_entry_of(actor, photo_id).sha256)
+        return FileResponse(stored_file(row), content_type=row.media_type)
+
+
+class ReckonView(APIView):
+    """The figure that follows from raw readings, before anything is kept."""
+
+    @extend_schema(operation_id="size_reckon", request=s.ReckonRequestSerializer, responses=s.ReckonedSerializer)
+    def post(self, request: Request) -> Response:
+        given = s.ReckonRequestSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        return Response(reckon(**given.validated_data))

@@ -1,0 +1,62 @@
+"""The ledger: current values of many stems, filtered, sorted, paged by key so that page 10,000 costs what page 1 does."""
+
+from __future__ import annotations
+
+import base64
+import json
+from typing import Any
+
+from django.db.models import F, Q, QuerySet
+
+from apps.stems.models import Current
+from config.errors import BadInput
+from jubark_core.checks import require_one_of
+
+SORTABLE = ("tag", "name", "dbh_cm", "height_m", "condition", "last_seen", "life", "visits")
+TEXT = ("tag", "name", "condition", "life")
+PAGE = 100
+EXACT_TO = 10_000
+
+
+def ledger_page(rows: QuerySet[Current], sort: str, cursor: str | None, size: int = PAGE) -> tuple[list[Current], str | None]:
+    """One page in the order of `sort` (a column, `-` before it for descending; empty values last) and the next cursor.
+
+    Raises BadInput for an unknown column or a cursor that is not one of ours.
+    """
+    column = require_one_of("sort", sort.removeprefix("-"), SORTABLE)
+    down = sort.startswith("-")
+    order = F(column).desc(nulls_last=True) if down else F(column).asc(nulls_last=True)
+    if cursor:
+        rows = rows.filter(_after(column, down, *_read(cursor)))
+    page = list(rows.order_by(order, "plant_id")[: size + 1])
+    if len(page) <= size:
+        return page, None
+    last = page[size - 1]
+    return page[:size], _write(getattr(last, column), last.plant_id)
+
+
+def _after(column: str, down: bool, value: Any, plant: str) -> Q:
+    if value is None:
+        return Q(**{f"{column}__isnull": True}, plant_id__gt=plant)
+    beyond = Q(**{f"{column}__{'lt' if down else 'gt'}": value}) | Q(**{column: value}, plant_id__gt=plant)
+    return beyond if column in TEXT else beyond | Q(**{f"{column}__isnull": True})
+
+
+def _write(value: Any, plant: object) -> str:
+    return base64.urlsafe_b64encode(json.dumps([value, str(plant)], default=str).encode()).decode()
+
+
+def _read(cursor: str) -> tuple[Any, str]:
+    from apps.stems.read_items import read_id
+
+    try:
+        value, plant = json.loads(base64.urlsafe_b64decode(cursor.encode()))
+    except (ValueError, TypeError):
+        raise BadInput("cursor", cursor, "the cursor of the page before") from None
+    return value, str(read_id("cursor", plant))
+
+
+def counted(rows: QuerySet[Current]) -> tuple[int, bool]:
+    """(number of rows, whether it is exact): counting stops at 10,000."""
+    found = rows.order_by()[: EXACT_TO + 1].count()
+    return (found, True) if found <= EXACT_TO else (EXACT_TO, False)

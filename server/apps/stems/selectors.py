@@ -1,0 +1,52 @@
+"""What a member may read of plants, visits and entries."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from uuid import UUID
+
+from django.db.models import QuerySet
+
+from apps.crews.models import Member
+from apps.crews.permissions import visible_to
+from apps.stems.models import BODIES, Current, Entry, PhotoFile, Plant, Visit
+from apps.stems.models.record import Body
+
+
+def plants_visible_to(actor: Member) -> QuerySet[Plant]:
+    """Plants of the actor's crew."""
+    return visible_to(actor, Plant.objects.all())
+
+
+def entries_visible_to(actor: Member) -> QuerySet[Entry]:
+    """Entries of the actor's crew."""
+    return visible_to(actor, Entry.objects.all())
+
+
+def visits_visible_to(actor: Member) -> QuerySet[Visit]:
+    """Visits of the actor's crew."""
+    return visible_to(actor, Visit.objects.all())
+
+
+def current_visible_to(actor: Member) -> QuerySet[Current]:
+    """The ledger's rows: current values of the crew's plants."""
+    return visible_to(actor, Current.objects.select_related("plant"))
+
+
+def photo_files_visible_to(actor: Member) -> QuerySet[PhotoFile]:
+    """Stored photographs of the crew."""
+    return visible_to(actor, PhotoFile.objects.all())
+
+
+def bodies_of(entry_ids: Iterable[UUID], kinds: Iterable[str]) -> dict[UUID, Body]:
+    """Entry id -> its body; one query per kind."""
+    ids = list(entry_ids)
+    return {body.pk: body for kind in set(kinds) if kind in BODIES for body in BODIES[kind]._default_manager.filter(pk__in=ids)}
+
+
+def entries_by_plant(plants: Iterable[UUID]) -> dict[UUID, list[Entry]]:
+    """All entries of the plants with their visits, oldest first."""
+    rows: dict[UUID, list[Entry]] = {}
+    for entry in Entry.objects.filter(plant__in=list(plants)).select_related("visit").order_by("visit__local_date", "visit__observed_at", "received_at", "id"):
+        rows.setdefault(entry.plant_id, []).append(entry)
+    return rows

@@ -1,0 +1,32 @@
+"""One visit with all its entries, whole or not at all."""
+
+from __future__ import annotations
+
+from django.db import transaction
+
+from apps.crews.models import Member, Role
+from apps.crews.permissions import require_role
+from apps.stems.errors import BadEntry, WaitingOn
+from apps.stems.models import Entry
+from apps.stems.read_items import VisitIn
+from apps.stems.selectors import plants_visible_to
+from apps.stems.services.number_changes import number_changes
+from apps.stems.services.refresh_current import refresh_current
+from apps.stems.services.store_records import store_visits
+
+
+@transaction.atomic
+def record_visit(*, actor: Member, visit: VisitIn) -> None:
+    """Store one visit. Raises NotAllowed, WaitingOn its plant, BadEntry naming the entry whose id is taken."""
+    require_role(actor, Role.SURVEYOR, "Recording a visit")
+    plant = plants_visible_to(actor).select_for_update().filter(pk=visit.plant).first()
+    if plant is None:
+        raise WaitingOn(visit.plant)
+    taken = Entry.objects.filter(pk__in=[e.id for e in visit.entries]).values_list("pk", flat=True).first()
+    if taken is not None:
+        raise BadEntry(f"The entry id {taken} is taken by another entry.", field="entries", value=str(taken))
+    if any(e.replaces or e.retracts for e in visit.entries):
+        raise BadEntry("A correction is sent as a correction, not inside a visit.", field="entries")
+    store_visits(actor, [visit])
+    refresh_current([plant.id])
+    number_changes(actor.crew_id, [plant.id], [plant.block_id])

@@ -1,0 +1,57 @@
+"""Turns errors into answers. The only place that does."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.core.exceptions import ObjectDoesNotExist
+from django.http import Http404
+from rest_framework import exceptions
+from rest_framework.response import Response
+from rest_framework.views import exception_handler, set_rollback
+
+from config.errors import DomainError
+from jubark_core.errors import FloraError, InputError, shown
+
+NOT_FOUND = {"code": "not_found", "message": "There is nothing here that you may see."}
+
+
+def answer(error: Exception, context: dict[str, Any]) -> Response | None:
+    """One shape for every refusal: code, message, and where it applies field, value, allowed."""
+    if isinstance(error, InputError):
+        set_rollback()
+        return Response({"code": "bad_input", "message": str(error), "field": error.place, "value": shown(error.value), "allowed": error.allowed}, status=400)
+    if isinstance(error, FloraError):
+        set_rollback()
+        return Response({"code": "bad_input", "message": str(error)}, status=400)
+    if isinstance(error, DomainError):
+        set_rollback()
+        return Response({"code": error.code, "message": error.message, **error.details}, status=error.status)
+    if isinstance(error, ObjectDoesNotExist | Http404):  # unknown and foreign look the same
+        set_rollback()
+        return Response(NOT_FOUND, status=404)
+    response = exception_handler(error, context)
+    if response is not None:
+        response.data = {"code": _code(error), "message": _message(response.data), "fields": response.data if isinstance(error, exceptions.ValidationError) else {}}
+    return response
+
+
+def _code(error: Exception) -> str:
+    if isinstance(error, exceptions.NotAuthenticated | exceptions.AuthenticationFailed):
+        return "sign_in"
+    if isinstance(error, exceptions.ValidationError | exceptions.ParseError):
+        return "bad_input"
+    return str(getattr(error, "default_code", "refused"))
+
+
+def _message(data: Any) -> str:
+    """The first message, with the field it belongs to."""
+    if isinstance(data, dict):
+        if "detail" in data:
+            return str(data["detail"])
+        for field, value in data.items():
+            inner = _message(value)
+            return inner if field == "non_field_errors" else f"{field}: {inner}"
+    if isinstance(data, list) and data:
+        return _message(data[0])
+    return str(data)

@@ -1,0 +1,146 @@
+"""What every place shares. Secrets and the database come from the environment, set by the launcher."""
+
+import os
+import sys
+from pathlib import Path
+
+from csp.constants import NONCE, SELF
+
+SERVER = Path(__file__).resolve().parent.parent.parent
+ROOT = SERVER.parent
+if str(ROOT) not in sys.path:
+    sys.path.insert(0, str(ROOT))
+
+SECRET_KEY = os.environ.get("JUBARK_SECRET_KEY", "")
+DEBUG = False
+ALLOWED_HOSTS = [h for h in os.environ.get("JUBARK_HOSTS", "127.0.0.1,localhost").split(",") if h]
+
+INSTALLED_APPS = [
+    "django.contrib.contenttypes",
+    "django.contrib.auth",
+    "django.contrib.sessions",
+    "django.contrib.gis",
+    "django.contrib.postgres",
+    "django.contrib.staticfiles",
+    "rest_framework",
+    "django_filters",
+    "drf_spectacular",
+    "pgtrigger",
+    "axes",
+    "csp",
+    "apps.crews",
+    "apps.ground",
+    "apps.stems",
+    "apps.naming",
+    "apps.exchange",
+    "apps.demo",
+]
+MIDDLEWARE = [
+    "csp.middleware.CSPMiddleware",  # outermost, so that static files and workers carry the policy too
+    "django.middleware.security.SecurityMiddleware",
+    "config.request_size.RequestSizeMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "axes.middleware.AxesMiddleware",
+]
+ROOT_URLCONF = "config.urls"
+WSGI_APPLICATION = "config.wsgi.application"
+TEMPLATES = [
+    {
+        "BACKEND": "django.template.backends.django.DjangoTemplates",
+        "DIRS": [SERVER / "templates", ROOT / "web" / "dist"],
+        "OPTIONS": {"context_processors": ["csp.context_processors.nonce"]},
+    }
+]
+
+DATABASES = {
+    "default": {
+        "ENGINE": "django.contrib.gis.db.backends.postgis",
+        "NAME": os.environ.get("JUBARK_DB_NAME", "jubark"),
+        "USER": os.environ.get("JUBARK_DB_USER", "jubark"),
+        "PASSWORD": os.environ.get("JUBARK_DB_PASSWORD", ""),
+        "HOST": "127.0.0.1",
+        "PORT": os.environ.get("JUBARK_DB_PORT", "5432"),
+        "ATOMIC_REQUESTS": False,
+        "OPTIONS": {"pool": {"min_size": 1, "max_size": 8, "timeout": 10}},
+    }
+}
+
+AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+PASSWORD_HASHERS = ["django.contrib.auth.hashers.Argon2PasswordHasher"]
+AUTH_PASSWORD_VALIDATORS = [{"NAME": f"django.contrib.auth.password_validation.{v}"} for v in ("MinimumLengthValidator", "CommonPasswordValidator")]
+AXES_FAILURE_LIMIT = 8
+AXES_COOLOFF_TIME = 0.25  # hours
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_RESET_ON_SUCCESS = True
+AXES_VERBOSE = False
+
+LANGUAGE_CODE = "en"
+TIME_ZONE = "UTC"
+USE_I18N = False
+USE_TZ = True
+
+STATIC_URL = "/static/"
+STATIC_ROOT = ROOT / "web" / "dist"
+STATICFILES_DIRS: list[Path] = []
+WHITENOISE_ROOT = ROOT / "web" / "dist"
+WHITENOISE_AUTOREFRESH = False
+WHITENOISE_USE_FINDERS = False
+MEDIA_ROOT = Path(os.environ.get("JUBARK_MEDIA", "/nonexistent"))
+DATA_UPLOAD_MAX_MEMORY_SIZE = 16 * 1024 * 1024
+FILE_UPLOAD_MAX_MEMORY_SIZE = 4 * 1024 * 1024
+
+SESSION_COOKIE_HTTPONLY = True
+SESSION_COOKIE_SAMESITE = "Lax"
+SESSION_COOKIE_AGE = 60 * 60 * 24 * 30  # a crew may be out of signal for weeks; the outbox needs the session
+CSRF_COOKIE_SAMESITE = "Lax"
+SECURE_CONTENT_TYPE_NOSNIFF = True
+SECURE_REFERRER_POLICY = "same-origin"
+X_FRAME_OPTIONS = "DENY"
+
+CONTENT_SECURITY_POLICY = {
+    "DIRECTIVES": {
+        "default-src": ["'none'"],
+        "script-src": [SELF, "'wasm-unsafe-eval'"],
+        "worker-src": [SELF],
+        "style-src": [SELF, NONCE],
+        "img-src": [SELF, "data:", "blob:"],
+        "font-src": [SELF],
+        "connect-src": [SELF],
+        "manifest-src": [SELF],
+        "form-action": [SELF],
+        "base-uri": ["'none'"],
+        "frame-ancestors": ["'none'"],
+    }
+}
+
+REST_FRAMEWORK = {
+    "DEFAULT_AUTHENTICATION_CLASSES": ["apps.crews.api.authentication.CrewSession"],
+    "DEFAULT_PERMISSION_CLASSES": ["apps.crews.permissions.IsMember"],
+    "DEFAULT_RENDERER_CLASSES": ["rest_framework.renderers.JSONRenderer"],
+    "DEFAULT_PARSER_CLASSES": ["rest_framework.parsers.JSONParser"],
+    "DEFAULT_SCHEMA_CLASS": "drf_spectacular.openapi.AutoSchema",
+    "DEFAULT_FILTER_BACKENDS": ["django_filters.rest_framework.DjangoFilterBackend"],
+    "EXCEPTION_HANDLER": "config.api_errors.answer",
+    "TEST_REQUEST_DEFAULT_FORMAT": "json",
+}
+SPECTACULAR_SETTINGS = {
+    "TITLE": "Jubark",
+    "DESCRIPTION": "Naming woody plants by evidence, and keeping record of stems.",
+    "VERSION": "0.1.0",
+    "SERVE_INCLUDE_SCHEMA": False,
+    "COMPONENT_SPLIT_REQUEST": True,
+    "ENUM_NAME_OVERRIDES": {"RoleEnum": "apps.crews.models.Role", "LifeStageEnum": "apps.stems.models.words.STAGES", "CertaintyEnum": "apps.stems.models.words.CERTAINTIES"},
+}
+# gis.W001 warns of GDAL reading files named by strangers; geometry is only ever read from JSON here.
+SILENCED_SYSTEM_CHECKS = ["axes.W006", "gis.W001"]
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "root": {"handlers": ["console"], "level": "WARNING"},
+}

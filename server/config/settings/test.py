@@ -1,0 +1,19 @@
+"""The tests: a throw-away cluster, fast hashes, files in a folder that goes with the run."""
+
+import atexit
+import shutil
+import tempfile
+from pathlib import Path
+
+from config.settings.base import *  # noqa: F403
+from config.settings.base import DATABASES
+
+SECRET_KEY = "tests only"
+PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+MEDIA_ROOT = Path(tempfile.mkdtemp(prefix="jubark-test-media-"))
+atexit.register(shutil.rmtree, MEDIA_ROOT, ignore_errors=True)
+ALLOWED_HOSTS = ["127.0.0.1", "localhost", "testserver"]
+AXES_ENABLED = False
+# The live server of the browser tests runs in threads of the test's own process: no pool, so that no
+# connection outlives its test.
+DATABASES["default"]["OPTIONS"] = {}
