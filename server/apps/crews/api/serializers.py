@@ -1,5 +1,7 @@
 """What signing in takes and gives."""
 
+import os
+
 from rest_framework import serializers
 
 from apps.crews.models import Member
@@ -18,7 +20,12 @@ class MemberSerializer(serializers.ModelSerializer[Member]):
     username = serializers.CharField(source="user.username")
     crew_name = serializers.CharField(source="crew.name")
     crew = serializers.UUIDField(source="crew_id")
+    today = serializers.SerializerMethodField(help_text="fixed date of a demonstration, else empty")
 
     class Meta:
         model = Member
-        fields = ("id", "username", "shown_name", "role", "crew", "crew_name")
+        fields = ("id", "username", "shown_name", "role", "crew", "crew_name", "today")
+        read_only_fields = fields
+
+    def get_today(self, member: Member) -> str:
+        return os.environ.get("JUBARK_TODAY", "")

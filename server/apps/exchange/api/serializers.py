@@ -38,6 +38,7 @@ class BatchSerializer(serializers.ModelSerializer[ImportBatch]):
     class Meta:
         model = ImportBatch
         fields = ("id", "block", "file_name", "state", "staged_at", "counts", "bad")
+        read_only_fields = fields
 
 
 class DecisionSerializer(serializers.Serializer[dict[str, Any]]):

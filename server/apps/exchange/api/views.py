@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from uuid import UUID
 
 from django.http import StreamingHttpResponse
@@ -22,24 +23,35 @@ from apps.exchange.rows import block_plants
 from apps.exchange.selectors import batches_visible_to
 from apps.exchange.services.stage_file import stage_file
 from apps.exchange.services.take_file import drop_file, take_file
+from apps.ground.models import Block
 from apps.ground.selectors import blocks_visible_to
 from config.errors import BadInput
 
 
-class ExportView(APIView):
-    """A block as a file, streamed."""
+def _download(pieces: Iterator[str], block: Block, ending: str, media_type: str) -> StreamingHttpResponse:
+    response = StreamingHttpResponse(pieces, content_type=media_type)
+    response["Content-Disposition"] = f'attachment; filename="{slugify(block.name) or "block"}.{ending}"'
+    return response
 
-    @extend_schema(operation_id="block_export", responses={(200, "text/csv"): OpenApiTypes.STR, (200, "application/geo+json"): OpenApiTypes.STR})
-    def get(self, request: Request, block_id: UUID, ending: str) -> StreamingHttpResponse:
+
+class CsvView(APIView):
+    """A block as CSV, streamed."""
+
+    @extend_schema(operation_id="block_as_csv", responses={(200, "text/csv"): OpenApiTypes.STR})
+    def get(self, request: Request, block_id: UUID) -> StreamingHttpResponse:
         actor = actor_of(request)
         block = blocks_visible_to(actor).get(pk=block_id)
-        plants = block_plants(actor, block)
-        if ending == "csv":
-            response = StreamingHttpResponse(write_csv(plants), content_type="text/csv; charset=utf-8")
-        else:
-            response = StreamingHttpResponse(write_geojson(block.name, plants), content_type="application/geo+json")
-        response["Content-Disposition"] = f'attachment; filename="{slugify(block.name) or "block"}.{ending}"'
-        return response
+        return _download(write_csv(block_plants(actor, block)), block, "csv", "text/csv; charset=utf-8")
+
+
+class GeojsonView(APIView):
+    """A block as GeoJSON, streamed."""
+
+    @extend_schema(operation_id="block_as_geojson", responses={(200, "application/geo+json"): OpenApiTypes.STR})
+    def get(self, request: Request, block_id: UUID) -> StreamingHttpResponse:
+        actor = actor_of(request)
+        block = blocks_visible_to(actor).get(pk=block_id)
+        return _download(write_geojson(block.name, block_plants(actor, block)), block, "geojson", "application/geo+json")
 
 
 class ImportsView(APIView):

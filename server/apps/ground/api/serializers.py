@@ -20,6 +20,7 @@ class GroundSerializer(serializers.ModelSerializer[Ground]):
     class Meta:
         model = Ground
         fields = ("id", "name", "areas", "lat", "lon", "elevation_m", "breast_height_m", "units", "several_shoots")
+        read_only_fields = fields
 
 
 class PlotSerializer(serializers.ModelSerializer[Plot]):
@@ -30,6 +31,7 @@ class PlotSerializer(serializers.ModelSerializer[Plot]):
     class Meta:
         model = Plot
         fields = ("id", "name", "kind", "radius_m", "centre")
+        read_only_fields = fields
 
     @extend_schema_field(serializers.ListField(child=serializers.FloatField()))
     def get_centre(self, plot: Plot) -> list[float]:
@@ -46,6 +48,7 @@ class BlockSerializer(serializers.ModelSerializer[Block]):
     class Meta:
         model = Block
         fields = ("id", "ground_id", "name", "setting", "hygiene", "note", "revision", "boundary", "plant_count")
+        read_only_fields = fields
 
     @extend_schema_field(serializers.DictField())
     def get_boundary(self, block: Block) -> dict[str, Any]:

@@ -146,6 +146,14 @@ class NameFoundSerializer(serializers.Serializer[dict[str, Any]]):
     how = serializers.CharField()
 
 
+class WordSerializer(serializers.Serializer[dict[str, Any]]):
+    """A word of a fixed list with its label."""
+
+    id = serializers.CharField()
+    label = serializers.CharField()
+    help = serializers.CharField(required=False)
+
+
 class CharacterSerializer(serializers.Serializer[dict[str, Any]]):
     """A character of the vocabulary, as the sheets need it."""
 
@@ -156,21 +164,13 @@ class CharacterSerializer(serializers.Serializer[dict[str, Any]]):
     term = serializers.CharField()
     how = serializers.CharField()
     mistake = serializers.CharField()
-    states = serializers.ListField(child=serializers.DictField(child=serializers.CharField()))
+    states = WordSerializer(many=True)
     unit = serializers.CharField(allow_blank=True)
     range = serializers.ListField(child=serializers.FloatField())
     wounds = serializers.BooleanField()
     touch = serializers.BooleanField()
     tools = serializers.ListField(child=serializers.CharField())
     effort_s = serializers.FloatField()
-
-
-class WordSerializer(serializers.Serializer[dict[str, Any]]):
-    """A word of a fixed list with its label."""
-
-    id = serializers.CharField()
-    label = serializers.CharField()
-    help = serializers.CharField(required=False)
 
 
 class TaxonWordSerializer(serializers.Serializer[dict[str, Any]]):

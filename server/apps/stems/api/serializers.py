@@ -30,6 +30,7 @@ class CurrentSerializer(serializers.ModelSerializer[Current]):
             "id", "block_id", "form", "lon", "lat", "tag", "tag_clash", "taxon", "name", "name_rank", "name_probability", "dbh_cm", "dbh_height_m",
             "height_m", "crown_spread_m", "condition", "life", "signs", "visits", "last_seen", "contested",
         )  # fmt: skip
+        read_only_fields = fields
 
     @extend_schema_field(serializers.FloatField(allow_null=True))
     def get_lon(self, row: Current) -> float | None:
@@ -62,6 +63,7 @@ class EntrySerializer(serializers.ModelSerializer[Entry]):
     class Meta:
         model = Entry
         fields = ("id", "kind", "body", "observer", "recorded_at", "received_at", "replaces", "retracts", "reason", "stands", "contested", "mine")
+        read_only_fields = fields
 
 
 class VisitSerializer(serializers.ModelSerializer[Visit]):
@@ -72,6 +74,7 @@ class VisitSerializer(serializers.ModelSerializer[Visit]):
     class Meta:
         model = Visit
         fields = ("id", "observer", "mode", "local_date", "observed_at", "stage", "setting", "origin", "light", "sex", "clock_doubtful", "entries")
+        read_only_fields = fields
 
 
 class PlantSerializer(serializers.Serializer[Plant]):

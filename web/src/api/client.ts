@@ -1,0 +1,55 @@
+import createClient from "openapi-fetch";
+import type { components, paths } from "./schema";
+
+export type Schemas = components["schemas"];
+
+/** A refusal of the server: what happened, and where it applies field, value and what is allowed. */
+export class Refused extends Error {
+  constructor(
+    readonly status: number,
+    readonly code: string,
+    message: string,
+    readonly field?: string,
+  ) {
+    super(message);
+  }
+}
+
+/** The device is out of signal, or the server does not answer. */
+export class OutOfSignal extends Error {
+  constructor() {
+    super("Out of signal. What you typed is kept on this device.");
+  }
+}
+
+function csrfToken(): string {
+  return document.cookie.match(/(?:^|; )csrftoken=([^;]*)/)?.[1] ?? "";
+}
+
+const CALL_LIMIT_MS = 20_000;
+
+/** fetch with the CSRF token and a time limit; out of signal becomes OutOfSignal. */
+export async function call(input: Request | string, init: RequestInit = {}): Promise<Response> {
+  const request = new Request(input, { credentials: "same-origin", ...init });
+  if (!["GET", "HEAD"].includes(request.method)) request.headers.set("X-CSRFToken", csrfToken());
+  try {
+    return await fetch(request, { signal: AbortSignal.timeout(CALL_LIMIT_MS) });
+  } catch {
+    throw new OutOfSignal();
+  }
+}
+
+export const api = createClient<paths>({ baseUrl: location.origin, fetch: call });
+
+type Answer<T> = { data?: T; error?: unknown; response: Response };
+
+/** The data of an answer, or the refusal thrown. */
+export function unwrap<T>(answer: Answer<T>): T {
+  if (answer.response.ok) return answer.data as T;
+  throw refusal(answer.response.status, answer.error);
+}
+
+export function refusal(status: number, error: unknown): Refused {
+  const said = (typeof error === "object" && error !== null ? error : {}) as { code?: string; message?: string; field?: string };
+  return new Refused(status, said.code ?? "refused", said.message ?? `The server answered ${status}.`, said.field);
+}

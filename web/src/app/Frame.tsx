@@ -1,0 +1,153 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { Suspense, useEffect, useState } from "react";
+import { NavLink, Outlet, useLocation } from "react-router";
+import { api } from "@/api/client";
+import { reaches, useMember } from "@/shared/member";
+import { store, useOutboxCounts } from "@/shared/outbox";
+import { Button, Dialog, PageState } from "@/shared/ui";
+import { currentMode, MODES, type Mode, setMode } from "./mode";
+import { OutboxTray } from "./OutboxTray";
+
+const PLACES = [
+  { to: "/", label: "Today", key: "t" },
+  { to: "/ground", label: "Ground", key: "g" },
+  { to: "/walk", label: "Walk", key: "w" },
+  { to: "/bench", label: "Bench", key: "b" },
+  { to: "/ledger", label: "Ledger", key: "l" },
+  { to: "/exchange", label: "In & out", key: "i" },
+];
+
+/** The places of the app, and at all times what is kept here, sent, or needs a person. */
+export function Frame() {
+  const [tray, setTray] = useState(false);
+  const [more, setMore] = useState(false);
+  const { pathname } = useLocation();
+  const onSheet = /^\/(walk|bench)\/./.test(pathname);
+  useTitle(pathname);
+  return (
+    <div className="min-h-dvh md:grid md:grid-cols-[7.5rem_1fr]">
+      <a href="#page" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-sheet focus:p-3">
+        To the page
+      </a>
+      <nav
+        aria-label="Places"
+        className={`bg-board text-onboard md:sticky md:top-0 md:flex md:h-dvh md:flex-col ${onSheet ? "hidden md:flex" : "fixed inset-x-0 bottom-0 z-30 flex md:static md:z-auto md:sticky"}`}
+      >
+        <p className="hidden px-4 pb-4 pt-6 figure text-2xl font-semibold md:block">Jubark</p>
+        <ul className="flex flex-1 md:block">
+          {PLACES.map((place) => (
+            <li key={place.to} className="flex-1">
+              <NavLink
+                to={place.to}
+                end={place.to === "/"}
+                className={({ isActive }) =>
+                  `flex min-h-[56px] items-center justify-center px-1 text-sm md:justify-start md:px-4 md:text-base ${isActive ? "bg-paper font-bold text-ink" : ""}`
+                }
+              >
+                {place.label}
+              </NavLink>
+            </li>
+          ))}
+        </ul>
+        <div className="hidden p-3 md:block">
+          <OutboxButton onClick={() => setTray(true)} />
+          <button
+            type="button"
+            className="mt-2 w-full border-2 border-transparent py-2 text-left text-sm underline"
+            onClick={() => setMore(true)}
+          >
+            Account
+          </button>
+        </div>
+      </nav>
+      <main id="page" className={onSheet ? "" : "pb-20 md:pb-0"}>
+        {!onSheet && (
+          <div className="flex items-center justify-between border-b border-rule px-4 py-2 md:hidden">
+            <OutboxButton onClick={() => setTray(true)} inPage />
+            <button type="button" className="target text-sm text-slate underline" onClick={() => setMore(true)}>
+              Account
+            </button>
+          </div>
+        )}
+        <Suspense fallback={<PageState error={null} what="the page" />}>
+          <Outlet />
+        </Suspense>
+      </main>
+      <Dialog open={tray} onOpenChange={setTray} title="Kept on this device">
+        <OutboxTray />
+      </Dialog>
+      <Dialog open={more} onOpenChange={setMore} title="Account">
+        <Account />
+      </Dialog>
+    </div>
+  );
+}
+
+function useTitle(pathname: string) {
+  useEffect(() => {
+    const place = PLACES.find((p) => p.to !== "/" && pathname.startsWith(p.to))?.label ?? (pathname.startsWith("/stem") ? "Stem" : "Today");
+    document.title = `${place} · Jubark`;
+  }, [pathname]);
+}
+
+function OutboxButton({ onClick, inPage = false }: { onClick: () => void; inPage?: boolean }) {
+  const { kept, sent, needsYou } = useOutboxCounts();
+  const words = needsYou ? `${needsYou} needs you` : kept ? `${kept} kept here` : sent ? `${sent} sent` : "nothing waits";
+  return (
+    <button
+      type="button"
+      onClick={onClick}
+      aria-label={`Outbox: ${kept} kept here, ${sent} sent, ${needsYou} needs you`}
+      className={`min-h-[44px] w-full border-2 px-2 text-sm md:w-full ${inPage ? "w-auto border-rule text-ink" : "border-soft"} ${needsYou ? "border-ochre font-bold" : ""}`}
+    >
+      <span role="status">{words}</span>
+    </button>
+  );
+}
+
+function Account() {
+  const member = useMember();
+  const queryClient = useQueryClient();
+  const { kept, needsYou } = useOutboxCounts();
+  const [mode, choose] = useState<Mode>(currentMode());
+  const [sure, setSure] = useState(false);
+  const unsent = kept + needsYou;
+  const leave = async () => {
+    if (unsent && !sure) return setSure(true);
+    await api.DELETE("/api/session/");
+    await store.copies.clear(); // what was read belongs to who read it; what was written stays
+    queryClient.clear();
+    location.assign("/");
+  };
+  return (
+    <div className="space-y-4">
+      <p>
+        {member.shown_name}, {member.role} of {member.crew_name}
+        {!reaches(member, "surveyor") && <span className="block text-soft">You may look at everything and change nothing.</span>}
+      </p>
+      <div className="flex flex-wrap gap-2">
+        {MODES.map((m) => (
+          <Button
+            key={m}
+            aria-pressed={m === mode}
+            weight={m === mode ? "act" : "plain"}
+            onClick={() => {
+              setMode(m);
+              choose(m);
+            }}
+          >
+            {m === "sun" ? "full sun" : m}
+          </Button>
+        ))}
+      </div>
+      {sure && unsent > 0 && (
+        <p role="alert" className="text-rust">
+          {unsent} not sent yet. They stay on this device and are sent when you sign in here again. Press once more to sign out.
+        </p>
+      )}
+      <Button weight="warn" onClick={() => void leave()}>
+        Sign out
+      </Button>
+    </div>
+  );
+}

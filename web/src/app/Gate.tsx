@@ -1,0 +1,33 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect } from "react";
+import { api, Refused, unwrap } from "@/api/client";
+import { SignIn } from "@/features/session";
+import { MemberContext } from "@/shared/member";
+import { keptCopy, onSent, setOwner } from "@/shared/outbox";
+import { PageState } from "@/shared/ui";
+import { Frame } from "./Frame";
+
+/** Nobody gets past it unsigned; out of signal the member signed in last may go on writing. */
+export function Gate() {
+  const queryClient = useQueryClient();
+  const session = useQuery({
+    queryKey: ["session"],
+    queryFn: () => keptCopy("session", async () => unwrap(await api.GET("/api/session/"))),
+  });
+  const member = session.data;
+  useEffect(() => setOwner(member?.id ?? null), [member?.id]);
+  useEffect(
+    () =>
+      onSent(() => {
+        for (const key of ["plan", "plant", "ledger", "blocks"]) void queryClient.invalidateQueries({ queryKey: [key] });
+      }),
+    [queryClient],
+  );
+  if (session.error instanceof Refused && session.error.status === 401) return <SignIn />;
+  if (!member) return <PageState error={session.error} what="who is signed in" />;
+  return (
+    <MemberContext.Provider value={member}>
+      <Frame />
+    </MemberContext.Provider>
+  );
+}

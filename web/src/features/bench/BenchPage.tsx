@@ -1,0 +1,257 @@
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useMemo, useState } from "react";
+import { useNavigate, useParams } from "react-router";
+import { api, OutOfSignal, type Schemas, unwrap } from "@/api/client";
+import { inWords, today } from "@/shared/dates";
+import { newId } from "@/shared/ids";
+import { useMember } from "@/shared/member";
+import { caseOf, type Draft, type DraftLook, emptyDraft, useDraft } from "@/shared/records/draft";
+import { type Ground, useBlocks, useGrounds, useSeason, useVocabulary, type Vocabulary } from "@/shared/records/reads";
+import { SeasonRing } from "@/shared/season-ring/SeasonRing";
+import { Notice, PageState } from "@/shared/ui";
+import { LooksSoFar } from "./LooksSoFar";
+import { Organs } from "./Organs";
+import { Question } from "./Question";
+import { Standing } from "./Standing";
+
+export type Answer = Schemas["AnswerToCase"];
+const LOOSE = "loose"; // a plant named without a stem: the draft is kept under this key
+
+/** Name a plant: one plain question at a time, the honest name always in view. */
+export function BenchPage() {
+  const { plantId = LOOSE } = useParams();
+  const member = useMember();
+  const vocabulary = useVocabulary();
+  const blocks = useBlocks();
+  const grounds = useGrounds();
+  const { draft, put, change } = useDraft(plantId);
+  const firstBlock = blocks.data?.[0];
+
+  useEffect(() => {
+    if (draft === null && plantId === LOOSE && firstBlock)
+      void put(emptyDraft(LOOSE, firstBlock.id, today(member), firstBlock.setting ?? "unknown", "unknown", "mature"));
+  }, [draft, plantId, firstBlock, put, member]);
+
+  if (draft === null && plantId !== LOOSE)
+    return (
+      <div className="p-4">
+        <Notice>No visit of this stem is being written. Open it on the plan and press Visit.</Notice>
+      </div>
+    );
+  if (!draft || !vocabulary.data) return <PageState error={vocabulary.error ?? blocks.error} what="the vocabulary" />;
+  const block = blocks.data?.find((b) => b.id === draft.block);
+  const ground = grounds.data?.find((g) => g.id === block?.ground_id);
+  return (
+    <Bench draft={draft} change={change} vocabulary={vocabulary.data} ground={ground} loose={plantId === LOOSE} where={block?.name ?? ""} />
+  );
+}
+
+interface BenchProps {
+  draft: Draft;
+  change: (part: Partial<Draft> | ((now: Draft) => Partial<Draft>)) => Promise<unknown>;
+  vocabulary: Vocabulary;
+  ground: Ground | undefined;
+  loose: boolean;
+  where: string;
+}
+
+function Bench({ draft, change, vocabulary, ground, loose, where }: BenchProps) {
+  const navigate = useNavigate();
+  const member = useMember();
+  const [asked, setAsked] = useState<string | null>(null);
+  const [organ, setOrgan] = useState<string | null>(null);
+  const kinds = useMemo(() => new Map(vocabulary.characters.map((c) => [c.id, c.kind])), [vocabulary]);
+  const given = useMemo(() => caseOf(draft, ground, kinds), [draft, ground, kinds]);
+  const season = useSeason(draft.block, draft.local_date);
+  const answer = useQuery({
+    queryKey: ["name", given],
+    placeholderData: (before) => before,
+    retry: false,
+    staleTime: Number.POSITIVE_INFINITY,
+    queryFn: async () => unwrap(await api.POST("/api/naming/name/", { body: given })),
+  });
+  const best = answer.data?.next_looks[0]?.character ?? null;
+  const done = new Set(draft.looks.map((l) => l.character));
+  const current = asked ?? (organ ? null : best);
+  const character = vocabulary.characters.find((c) => c.id === current);
+
+  const record = async (look: Omit<DraftLook, "id">) => {
+    await change((now) => ({ looks: [...now.looks.filter((l) => l.character !== look.character), { id: newId(), ...look }] }));
+    setAsked(null);
+    setOrgan(null);
+  };
+  const accept = async (taxon: string, name: string, probability: number | undefined, reason?: string) => {
+    const rivals = answer.data?.not_yet_told_from.map((r) => r.taxon).slice(0, 20) ?? [];
+    await change({
+      name: {
+        id: newId(),
+        entered: name,
+        taxon,
+        probability,
+        reason,
+        not_told_from: rivals,
+        flora: answer.data?.flora,
+        engine: answer.data?.engine,
+      },
+      step: 2,
+    });
+    if (!loose) navigate(`/walk/${draft.plant}`);
+  };
+  return (
+    <div className="grid min-h-dvh grid-rows-[auto_1fr] lg:h-dvh">
+      <header className="flex items-center justify-between gap-4 border-b border-rule px-4 py-2">
+        <div className="flex flex-wrap items-baseline gap-x-6">
+          <h1 className="text-2xl">{loose ? "Bench" : draft.tag ? `Tag ${draft.tag}` : "Naming this stem"}</h1>
+          <p>
+            <strong>{where}</strong>{" "}
+            <span className="text-soft">
+              {draft.setting.replaceAll("_", " ")}, {draft.origin === "unknown" ? "origin not known" : draft.origin}
+            </span>
+          </p>
+          <p>
+            <strong>{inWords(draft.local_date)}</strong> <span className="text-soft">{draft.stage}</span>
+          </p>
+        </div>
+        <div className="flex items-center gap-3">
+          {!loose && (
+            <button type="button" className="target text-slate underline" onClick={() => navigate(`/walk/${draft.plant}`)}>
+              To the visit
+            </button>
+          )}
+          <span className="hidden sm:block">
+            {season.data && <SeasonRing rows={season.data} date={draft.local_date} size={58} named={false} />}
+          </span>
+        </div>
+      </header>
+      <div className="grid lg:grid-cols-[14.5rem_1fr_19.5rem] lg:overflow-hidden">
+        <section className="order-3 border-rule p-4 lg:order-1 lg:overflow-y-auto lg:border-r" aria-label="In the hand">
+          <Organs
+            vocabulary={vocabulary}
+            season={season.data}
+            chosen={organ}
+            onChoose={(o) => {
+              setOrgan(o === organ ? null : o);
+              setAsked(null);
+            }}
+          />
+          <LooksSoFar
+            looks={draft.looks}
+            vocabulary={vocabulary}
+            contradictions={answer.data?.contradictions ?? []}
+            onUndo={(id) => void change((now) => ({ looks: now.looks.filter((l) => l.id !== id) }))}
+            onChange={(cid) => setAsked(cid)}
+          />
+        </section>
+        <section className="order-1 p-4 lg:order-2 lg:overflow-y-auto lg:px-6" aria-label="The look">
+          {answer.error instanceof OutOfSignal && (
+            <Notice kind="caution" title="Out of signal.">
+              Looks are kept on this device; it ranks when in signal.
+            </Notice>
+          )}
+          {answer.error && !(answer.error instanceof OutOfSignal) && <Notice kind="refused">{answer.error.message}</Notice>}
+          {character ? (
+            <Question
+              key={character.id}
+              character={character}
+              vocabulary={vocabulary}
+              suggested={character.id === best}
+              look={answer.data?.next_looks.find((l) => l.character === character.id)}
+              withheld={answer.data?.withheld.find((w) => w.character === character.id)?.why}
+              previous={draft.looks.find((l) => l.character === character.id)}
+              onAnswer={record}
+              onSkip={() => setAsked(nextAfter(answer.data, character.id))}
+            />
+          ) : organ ? (
+            <OrganList vocabulary={vocabulary} organ={organ} done={done} answer={answer.data} onAsk={setAsked} />
+          ) : answer.data ? (
+            <p className="py-6 text-lg">
+              No further look that can be made now would change much. Keep the name supported, or pick what is in the hand.
+            </p>
+          ) : !answer.error ? (
+            <PageState error={null} what="the candidates" />
+          ) : (
+            <p className="py-4">Pick what is in the hand.</p>
+          )}
+          {answer.data && answer.data.withheld.length > 0 && character && (
+            <div className="mt-6">
+              <Notice kind="caution" title="Withheld:">
+                {answer.data.withheld
+                  .slice(0, 3)
+                  .map((w) => vocabulary.characters.find((c) => c.id === w.character)?.label.toLowerCase())
+                  .join("; ")}
+                . {answer.data.withheld[0]?.why}
+              </Notice>
+            </div>
+          )}
+        </section>
+        <section
+          className="order-2 border-rule bg-sheet p-4 lg:order-3 lg:overflow-y-auto lg:border-l"
+          aria-label="The name"
+          aria-live="polite"
+        >
+          {answer.data ? (
+            <Standing
+              answer={answer.data}
+              vocabulary={vocabulary}
+              looks={draft.looks}
+              onAccept={accept}
+              mayAccept={!loose && member.role !== "viewer"}
+            />
+          ) : (
+            <p className="text-soft">Candidates show here.</p>
+          )}
+        </section>
+      </div>
+    </div>
+  );
+}
+
+/** The suggestion after the one skipped. */
+function nextAfter(answer: Answer | undefined, skipped: string): string | null {
+  const looks = answer?.next_looks ?? [];
+  const at = looks.findIndex((l) => l.character === skipped);
+  return looks[at + 1]?.character ?? null;
+}
+
+function OrganList({
+  vocabulary,
+  organ,
+  done,
+  answer,
+  onAsk,
+}: {
+  vocabulary: Vocabulary;
+  organ: string;
+  done: Set<string>;
+  answer: Answer | undefined;
+  onAsk: (id: string) => void;
+}) {
+  const gain = new Map(answer?.next_looks.map((l) => [l.character, l.gain_bits]));
+  const held = new Set(answer?.withheld.map((w) => w.character));
+  const characters = vocabulary.characters
+    .filter((c) => c.organ === organ && !held.has(c.id))
+    .sort((a, b) => (gain.get(b.id) ?? 0) - (gain.get(a.id) ?? 0));
+  return (
+    <div>
+      <h2 className="mb-2 text-2xl">{vocabulary.organs.find((o) => o.id === organ)?.label}</h2>
+      <ul className="border-t border-rule">
+        {characters.map((c) => (
+          <li key={c.id} className="border-b border-rule">
+            <button
+              type="button"
+              className="flex min-h-[53px] w-full items-center justify-between gap-3 text-left"
+              onClick={() => onAsk(c.id)}
+            >
+              <span>
+                {c.label} <span className="text-sm text-soft">{c.term}</span>
+              </span>
+              <span className="text-sm text-soft">
+                {done.has(c.id) ? "looked at" : gain.has(c.id) ? `${gain.get(c.id)?.toFixed(2)} bits` : ""}
+              </span>
+            </button>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}

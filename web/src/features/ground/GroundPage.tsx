@@ -1,0 +1,121 @@
+import { useState } from "react";
+import { useNavigate, useParams } from "react-router";
+import { reaches, useMember } from "@/shared/member";
+import { type Row, useBlocks, usePlan } from "@/shared/records/reads";
+import { Button, Field, PageState } from "@/shared/ui";
+import { NewStem } from "./NewStem";
+import { PlanMap } from "./PlanMap";
+
+/** Map and blocks: pick a block, pick a stem, or set out a new one. */
+export function GroundPage() {
+  const member = useMember();
+  const { blockId } = useParams();
+  const navigate = useNavigate();
+  const blocks = useBlocks();
+  const plan = usePlan(blockId);
+  const [selected, setSelected] = useState<string | null>(null);
+  const [placing, setPlacing] = useState(false);
+  const [mark, setMark] = useState<[number, number] | null>(null);
+  const [words, setWords] = useState("");
+  if (!blocks.data) return <PageState error={blocks.error} what="the blocks" />;
+  const chosen = blocks.data.find((b) => b.id === blockId);
+  const neighbours = chosen
+    ? blocks.data.filter((b) => b.ground_id === chosen.ground_id)
+    : blocks.data.filter((b) => b.ground_id === blocks.data[0]?.ground_id);
+  const stem = plan.rows.find((r) => r.id === selected);
+  const found = plan.rows.filter((r) => !words || r.tag.startsWith(words) || r.name.toLowerCase().includes(words.toLowerCase()));
+  return (
+    <div className="grid md:h-dvh md:grid-cols-[1fr_22rem]">
+      <section className="relative h-[52dvh] md:h-dvh" aria-label="Plan">
+        <PlanMap
+          blocks={neighbours}
+          chosen={chosen}
+          rows={plan.rows}
+          selected={selected}
+          mark={placing ? mark : null}
+          onBlock={(id) => !placing && id !== blockId && navigate(`/ground/${id}`)}
+          onPlant={(id) => !placing && setSelected(id)}
+          onPlace={(lon, lat) => placing && setMark([lon, lat])}
+        />
+      </section>
+      <aside className="overflow-y-auto border-l border-rule p-4" aria-label="Block">
+        {!chosen ? (
+          <>
+            <h1 className="mb-3 text-2xl">Blocks</h1>
+            <ul className="border-t border-rule">
+              {blocks.data.map((b) => (
+                <li key={b.id} className="border-b border-rule">
+                  <button
+                    type="button"
+                    className="flex min-h-[56px] w-full items-center justify-between text-left"
+                    onClick={() => navigate(`/ground/${b.id}`)}
+                  >
+                    <strong>{b.name}</strong> <span className="text-soft">{b.plant_count} plants</span>
+                  </button>
+                </li>
+              ))}
+            </ul>
+          </>
+        ) : placing ? (
+          <NewStem block={chosen} rows={plan.rows} mark={mark} onCancel={() => setPlacing(false)} />
+        ) : (
+          <>
+            <h1 className="text-2xl">{chosen.name}</h1>
+            <p className="mb-3 text-sm text-soft">
+              {chosen.setting?.replaceAll("_", " ")} · {chosen.hygiene} · {plan.rows.length} plants
+            </p>
+            {reaches(member, "surveyor") && (
+              <Button weight="act" className="mb-3 w-full" onClick={() => setPlacing(true)}>
+                New stem
+              </Button>
+            )}
+            {stem && <Picked row={stem} />}
+            <Field label="Find by tag or name" value={words} onChange={(e) => setWords(e.target.value)} type="search" />
+            {plan.isPending && <PageState error={plan.error} what="the stems" />}
+            {plan.data && plan.rows.length === 0 && <p className="mt-3">No stem here yet. Walk to the first one and press New stem.</p>}
+            <ul className="mt-3 border-t border-rule" aria-label="Stems of the block">
+              {found.slice(0, 200).map((row) => (
+                <li key={row.id} className="border-b border-rule">
+                  <button
+                    type="button"
+                    onClick={() => setSelected(row.id)}
+                    aria-pressed={row.id === selected}
+                    className={`flex min-h-[48px] w-full items-baseline gap-3 px-1 text-left ${row.id === selected ? "bg-lichen" : ""}`}
+                  >
+                    <span className="figure w-14 font-semibold">{row.tag || "–"}</span>
+                    <span className="latin flex-1">{row.name || "not named"}</span>
+                    <span className="text-sm text-soft">{row.dbh_cm ? `${row.dbh_cm.toFixed(1)} cm` : ""}</span>
+                  </button>
+                </li>
+              ))}
+            </ul>
+            {found.length > 200 && <p className="mt-2 text-sm text-soft">{found.length - 200} more; narrow by tag or name.</p>}
+          </>
+        )}
+      </aside>
+    </div>
+  );
+}
+
+function Picked({ row }: { row: Row }) {
+  const navigate = useNavigate();
+  const member = useMember();
+  return (
+    <div className="mb-4 border-2 border-ink bg-sheet p-3" aria-live="polite">
+      <p className="figure text-2xl font-semibold">{row.tag ? `Tag ${row.tag}` : "No tag"}</p>
+      <p className="latin text-lg">{row.name || "not named"}</p>
+      <p className="text-sm text-soft">
+        {row.tag_clash && <strong className="text-rust">Another stem carries this tag. </strong>}
+        {row.life.replaceAll("_", " ")}, last seen {row.last_seen ?? "never"}
+      </p>
+      <div className="mt-3 flex gap-2">
+        {reaches(member, "surveyor") && (
+          <Button weight="act" onClick={() => navigate(`/walk/${row.id}`)}>
+            Visit
+          </Button>
+        )}
+        <Button onClick={() => navigate(`/stem/${row.id}`)}>Strip</Button>
+      </div>
+    </div>
+  );
+}

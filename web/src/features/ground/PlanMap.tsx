@@ -1,0 +1,213 @@
+import {
+  type GeoJSONSource,
+  type MapMouseEvent,
+  Map as MapView,
+  Marker,
+  NavigationControl,
+  ScaleControl,
+  type StyleSpecification,
+  setWorkerUrl,
+} from "maplibre-gl";
+import workerUrl from "maplibre-gl/dist/maplibre-gl-worker.mjs?worker&url";
+import "maplibre-gl/dist/maplibre-gl.css";
+import { useEffect, useRef } from "react";
+import type { Block, Row } from "@/shared/records/reads";
+
+setWorkerUrl(workerUrl);
+
+interface Props {
+  blocks: Block[];
+  chosen: Block | undefined;
+  rows: Row[];
+  selected: string | null;
+  mark: [number, number] | null;
+  onBlock: (id: string) => void;
+  onPlant: (id: string) => void;
+  onPlace: (lon: number, lat: number) => void;
+}
+
+const colour = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(`--color-${name}`).trim();
+
+/** The plan: blocks by outline, stems by size and state. A tap on a stem picks it; a tap on the ground sets a place. */
+export function PlanMap({ blocks, chosen, rows, selected, mark, onBlock, onPlant, onPlace }: Props) {
+  const box = useRef<HTMLDivElement>(null);
+  const map = useRef<MapView | null>(null);
+  const act = useRef({ onBlock, onPlant, onPlace });
+  act.current = { onBlock, onPlant, onPlace };
+
+  useEffect(() => {
+    if (!box.current) return;
+    const view = new MapView({
+      container: box.current,
+      style: emptyStyle(),
+      attributionControl: false,
+      dragRotate: false,
+      pitchWithRotate: false,
+      maxZoom: 22,
+    });
+    view.touchZoomRotate.disableRotation();
+    view.addControl(new NavigationControl({ showCompass: false }), "top-right");
+    view.addControl(new ScaleControl({ maxWidth: 120 }), "bottom-right");
+    view.on("click", (event: MapMouseEvent) => {
+      const near: [[number, number], [number, number]] = [
+        [event.point.x - 8, event.point.y - 8],
+        [event.point.x + 8, event.point.y + 8],
+      ];
+      const hit = view.queryRenderedFeatures(near, { layers: ["stems"] })[0];
+      if (hit) return act.current.onPlant(String(hit.properties.id));
+      const block = view.queryRenderedFeatures(event.point, { layers: ["blocks"] })[0];
+      act.current.onPlace(event.lngLat.lng, event.lngLat.lat);
+      if (block) act.current.onBlock(String(block.properties.id));
+    });
+    map.current = view;
+    return () => {
+      view.remove();
+      map.current = null;
+    };
+  }, []);
+
+  useEffect(
+    () => whenReady(map.current, (view) => (view.getSource("blocks") as GeoJSONSource).setData(blockShapes(blocks, chosen))),
+    [blocks, chosen],
+  );
+  useEffect(
+    () => whenReady(map.current, (view) => (view.getSource("stems") as GeoJSONSource).setData(stemPoints(rows, selected))),
+    [rows, selected],
+  );
+
+  const chosenId = chosen?.id;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the view moves when another block is chosen, not when its data is read again
+  useEffect(() => {
+    const wanted = chosen ? [chosen] : blocks;
+    const ring = wanted.flatMap((b) => (b.boundary as { coordinates: [number, number][][] }).coordinates[0] ?? []);
+    if (ring.length === 0) return;
+    const lons = ring.map((p) => p[0]);
+    const lats = ring.map((p) => p[1]);
+    const bounds: [[number, number], [number, number]] = [
+      [Math.min(...lons), Math.min(...lats)],
+      [Math.max(...lons), Math.max(...lats)],
+    ];
+    whenReady(map.current, (view) => view.fitBounds(bounds, { padding: 30, animate: false }));
+  }, [chosenId, blocks.length]);
+
+  useEffect(() => {
+    const view = map.current;
+    if (!view) return;
+    const names = blocks.map((b) => nameMarker(b).addTo(view));
+    return () => {
+      for (const name of names) name.remove();
+    };
+  }, [blocks]);
+
+  useEffect(() => {
+    if (!mark || !map.current) return;
+    const pin = new Marker({ color: colour("rust") }).setLngLat(mark).addTo(map.current);
+    return () => {
+      pin.remove();
+    };
+  }, [mark]);
+
+  return (
+    <div ref={box} className="h-full w-full" role="application" aria-label="Plan of the blocks. The list beside it holds the same stems." />
+  );
+}
+
+function whenReady(view: MapView | null, then: (view: MapView) => void): void {
+  if (!view) return;
+  if (view.isStyleLoaded() || view.getSource("stems")) then(view);
+  else view.once("load", () => then(view));
+}
+
+const empty = { type: "FeatureCollection", features: [] } as GeoJSON.FeatureCollection;
+
+function emptyStyle(): StyleSpecification {
+  return {
+    version: 8,
+    sources: { blocks: { type: "geojson", data: empty }, stems: { type: "geojson", data: empty } },
+    layers: [
+      { id: "paper", type: "background", paint: { "background-color": colour("paper") } },
+      {
+        id: "blocks",
+        type: "fill",
+        source: "blocks",
+        paint: {
+          "fill-color": ["case", ["get", "chosen"], colour("sheet"), colour("rule")],
+          "fill-opacity": ["case", ["get", "chosen"], 1, 0.45],
+        },
+      },
+      {
+        id: "edges",
+        type: "line",
+        source: "blocks",
+        paint: {
+          "line-color": ["case", ["get", "chosen"], colour("ink"), colour("soft")],
+          "line-width": ["case", ["get", "chosen"], 2, 1],
+        },
+      },
+      {
+        id: "stems",
+        type: "circle",
+        source: "stems",
+        paint: {
+          "circle-radius": [
+            "+",
+            ["interpolate", ["exponential", 2], ["zoom"], 16, ["*", 0.06, ["get", "size"]], 21, ["*", 0.5, ["get", "size"]]],
+            2.5,
+          ],
+          "circle-color": [
+            "match",
+            ["get", "state"],
+            "dead",
+            colour("rust"),
+            "unnamed",
+            colour("sheet"),
+            "chosen",
+            colour("ochre"),
+            colour("moss"),
+          ],
+          "circle-stroke-color": colour("ink"),
+          "circle-stroke-width": ["match", ["get", "state"], "chosen", 3, 1],
+        },
+      },
+    ],
+  };
+}
+
+function blockShapes(blocks: Block[], chosen: Block | undefined): GeoJSON.FeatureCollection {
+  return {
+    type: "FeatureCollection",
+    features: blocks.map((b) => ({
+      type: "Feature",
+      geometry: b.boundary as unknown as GeoJSON.Polygon,
+      properties: { id: b.id, chosen: b.id === chosen?.id },
+    })),
+  };
+}
+
+function stemPoints(rows: Row[], selected: string | null): GeoJSON.FeatureCollection {
+  return {
+    type: "FeatureCollection",
+    features: rows
+      .filter((r) => r.lon !== null && r.lat !== null)
+      .map((r) => ({
+        type: "Feature",
+        geometry: { type: "Point", coordinates: [r.lon as number, r.lat as number] },
+        properties: {
+          id: r.id,
+          size: r.dbh_cm ?? 5,
+          state: r.id === selected ? "chosen" : r.life !== "alive" ? "dead" : r.name ? "named" : "unnamed",
+        },
+      })),
+  };
+}
+
+/** Names of blocks are page elements, not map labels: no glyph files are needed. */
+function nameMarker(block: Block): Marker {
+  const element = document.createElement("span");
+  element.textContent = block.name;
+  element.className = "pointer-events-none bg-paper px-1 text-sm font-bold text-ink";
+  const ring = (block.boundary as { coordinates: [number, number][][] }).coordinates[0] ?? [];
+  const west = Math.min(...ring.map((p) => p[0]));
+  const north = Math.max(...ring.map((p) => p[1]));
+  return new Marker({ element, anchor: "bottom-left" }).setLngLat([west, north]);
+}

@@ -1,0 +1,1 @@
+export { GroundPage as default } from "./GroundPage";

@@ -1,0 +1,161 @@
+import { keepPreviousData, useInfiniteQuery } from "@tanstack/react-query";
+import { createColumnHelper, flexRender, getCoreRowModel, useReactTable } from "@tanstack/react-table";
+import { useDeferredValue } from "react";
+import { Link, useNavigate, useSearchParams } from "react-router";
+import { api, unwrap } from "@/api/client";
+import { type Row, useBlocks, useVocabulary } from "@/shared/records/reads";
+import { Button, Field, PageState, Select } from "@/shared/ui";
+
+const column = createColumnHelper<Row>();
+const figure = (value: number | null) => (value === null ? "" : value.toFixed(1));
+const COLUMNS = [
+  column.accessor("tag", {
+    header: "Tag",
+    cell: (c) => (
+      <Link to={`/stem/${c.row.original.id}`} className="font-bold text-slate underline">
+        {c.getValue() || "no tag"}
+        {c.row.original.tag_clash && <span className="ml-1 text-rust">twice</span>}
+      </Link>
+    ),
+  }),
+  column.accessor("name", { header: "Name", cell: (c) => <span className="latin text-[1.05rem]">{c.getValue() || "not named"}</span> }),
+  column.accessor("dbh_cm", { header: "Diameter cm", cell: (c) => figure(c.getValue()) }),
+  column.accessor("height_m", { header: "Height m", cell: (c) => figure(c.getValue()) }),
+  column.accessor("condition", { header: "Condition", cell: (c) => c.getValue().replaceAll("_", " ") }),
+  column.accessor("life", { header: "Life", cell: (c) => c.getValue().replaceAll("_", " ") }),
+  column.accessor("signs", { header: "Signs", enableSorting: false, cell: (c) => <Signs ids={c.getValue()} /> }),
+  column.accessor("visits", { header: "Visits" }),
+  column.accessor("last_seen", { header: "Last seen" }),
+];
+const NUMERIC = new Set(["dbh_cm", "height_m", "visits"]);
+
+/** Every stem in one table: filter, sort, open. The address holds filter and sort, so that back and reload keep them. */
+export function LedgerPage() {
+  const [params, setParams] = useSearchParams();
+  const blocks = useBlocks();
+  const vocabulary = useVocabulary();
+  const navigate = useNavigate();
+  const sort = params.get("sort") ?? "tag";
+  const wanted = useDeferredValue(params.toString());
+  const ledger = useInfiniteQuery({
+    queryKey: ["ledger", wanted],
+    initialPageParam: undefined as string | undefined,
+    placeholderData: keepPreviousData,
+    queryFn: async ({ pageParam }) =>
+      unwrap(
+        await api.GET("/api/ledger/", { params: { query: { ...Object.fromEntries(new URLSearchParams(wanted)), cursor: pageParam } } }),
+      ),
+    getNextPageParam: (page) => page.next ?? undefined,
+  });
+  const rows = ledger.data?.pages.flatMap((p) => p.rows) ?? [];
+  const table = useReactTable({ data: rows, columns: COLUMNS, getCoreRowModel: getCoreRowModel(), getRowId: (r) => r.id });
+  const change = (key: string, value: string) =>
+    setParams(
+      (now) => {
+        const next = new URLSearchParams(now);
+        if (value) next.set(key, value);
+        else next.delete(key);
+        return next;
+      },
+      { replace: true },
+    );
+  const first = ledger.data?.pages[0];
+  return (
+    <div className="p-4">
+      <header className="mb-3 flex flex-wrap items-baseline gap-x-4">
+        <h1 className="text-2xl">Ledger</h1>
+        <p role="status" className="text-soft">
+          {first ? `${first.count_exact ? "" : "more than "}${first.count.toLocaleString()} plants` : ""}
+        </p>
+      </header>
+      <div className="mb-4 grid grid-cols-2 gap-3 md:grid-cols-5">
+        <Select label="Block" value={params.get("block") ?? ""} onChange={(e) => change("block", e.target.value)}>
+          <option value="">all blocks</option>
+          {blocks.data?.map((b) => (
+            <option key={b.id} value={b.id}>
+              {b.name}
+            </option>
+          ))}
+        </Select>
+        <Field label="Tag or name" type="search" value={params.get("words") ?? ""} onChange={(e) => change("words", e.target.value)} />
+        <Select label="Condition" value={params.get("condition") ?? ""} onChange={(e) => change("condition", e.target.value)}>
+          <option value="">any</option>
+          {vocabulary.data?.conditions.map((c) => (
+            <option key={c.id} value={c.id}>
+              {c.label}
+            </option>
+          ))}
+        </Select>
+        <Select label="Sign" value={params.get("sign") ?? ""} onChange={(e) => change("sign", e.target.value)}>
+          <option value="">any</option>
+          {vocabulary.data?.signs.map((s) => (
+            <option key={s.id} value={s.id}>
+              {s.label}
+            </option>
+          ))}
+        </Select>
+        <Field
+          label="Diameter from (cm)"
+          inputMode="decimal"
+          value={params.get("dbh_from") ?? ""}
+          onChange={(e) => change("dbh_from", e.target.value.replace(/[^\d.]/g, ""))}
+        />
+      </div>
+      {ledger.error && <PageState error={ledger.error} what="the ledger" />}
+      {first && rows.length === 0 && <p>Nothing fits these filters.</p>}
+      {rows.length > 0 && (
+        <section className="overflow-x-auto" aria-label="Stems" tabIndex={-1}>
+          <table className="w-full min-w-[56rem] border-collapse text-left">
+            <thead className="border-b-2 border-ink">
+              {table.getHeaderGroups().map((group) => (
+                <tr key={group.id}>
+                  {group.headers.map((h) => (
+                    <th
+                      key={h.id}
+                      scope="col"
+                      aria-sort={sort === h.id ? "ascending" : sort === `-${h.id}` ? "descending" : undefined}
+                      className={`pr-4 ${NUMERIC.has(h.id) ? "text-right" : ""}`}
+                    >
+                      {h.column.columnDef.enableSorting === false ? (
+                        flexRender(h.column.columnDef.header, h.getContext())
+                      ) : (
+                        <button
+                          type="button"
+                          className="min-h-[44px] font-bold"
+                          onClick={() => change("sort", sort === h.id ? `-${h.id}` : h.id)}
+                        >
+                          {flexRender(h.column.columnDef.header, h.getContext())} {sort === h.id ? "▲" : sort === `-${h.id}` ? "▼" : ""}
+                        </button>
+                      )}
+                    </th>
+                  ))}
+                </tr>
+              ))}
+            </thead>
+            <tbody>
+              {table.getRowModel().rows.map((row) => (
+                <tr key={row.id} className="border-b border-rule hover:bg-sheet" onDoubleClick={() => navigate(`/stem/${row.id}`)}>
+                  {row.getVisibleCells().map((cell) => (
+                    <td key={cell.id} className={`py-2 pr-4 ${NUMERIC.has(cell.column.id) ? "text-right" : ""}`}>
+                      {flexRender(cell.column.columnDef.cell, cell.getContext())}
+                    </td>
+                  ))}
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </section>
+      )}
+      {ledger.hasNextPage && (
+        <Button className="mt-4" disabled={ledger.isFetchingNextPage} onClick={() => void ledger.fetchNextPage()}>
+          100 more
+        </Button>
+      )}
+    </div>
+  );
+}
+
+function Signs({ ids }: { ids: string[] }) {
+  const vocabulary = useVocabulary();
+  return <>{ids.map((id) => vocabulary.data?.signs.find((s) => s.id === id)?.label ?? id).join(", ")}</>;
+}

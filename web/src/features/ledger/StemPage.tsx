@@ -1,0 +1,130 @@
+import { useState } from "react";
+import { useNavigate, useParams } from "react-router";
+import { inWords } from "@/shared/dates";
+import { reaches, useMember } from "@/shared/member";
+import { useItem } from "@/shared/outbox";
+import { type Entry, type Plant, usePlant, useVocabulary, type Visit } from "@/shared/records/reads";
+import { entryInWords } from "@/shared/records/say";
+import { Button, Notice, PageState } from "@/shared/ui";
+import { CorrectEntry } from "./CorrectEntry";
+import { StripDrawing } from "./StripDrawing";
+
+/** A stem as a strip of its visits: what was recorded, when, by whom, and what it stands as now. */
+export function StemPage() {
+  const { plantId } = useParams();
+  const member = useMember();
+  const navigate = useNavigate();
+  const plant = usePlant(plantId);
+  const [correcting, setCorrecting] = useState<Entry | null>(null);
+  const [said, setSaid] = useState<string | null>(null);
+  const item = useItem(said);
+  if (!plant.data) return <PageState error={plant.error} what="this stem" />;
+  const p = plant.data;
+  return (
+    <div className="mx-auto max-w-6xl p-4 md:p-6">
+      <header className="mb-4 flex flex-wrap items-end justify-between gap-4">
+        <div>
+          <p className="figure text-3xl font-semibold">{p.current.tag ? `Tag ${p.current.tag}` : "No tag"}</p>
+          <h1 className="latin text-2xl font-normal">{p.current.name || "not named"}</h1>
+          <Now plant={p} />
+        </div>
+        <div className="flex gap-2">
+          <Button onClick={() => navigate(`/ground/${p.block_id}`)}>On the plan</Button>
+          {reaches(member, "surveyor") && (
+            <Button weight="act" onClick={() => navigate(`/walk/${p.id}`)}>
+              Add a visit
+            </Button>
+          )}
+        </div>
+      </header>
+      {p.current.contested && (
+        <Notice kind="caution">Two corrections name the same entry. The later received stands; both are marked below.</Notice>
+      )}
+      {p.current.tag_clash && <Notice kind="caution">Another standing stem of this ground carries the same tag.</Notice>}
+      {item && (
+        <p role="status" className="my-2">
+          Correction: {item.state === "sent" ? "sent" : item.state === "needs_you" ? `needs you: ${item.message}` : "kept here"}
+        </p>
+      )}
+      <StripDrawing visits={p.visits} />
+      {p.visits.length === 0 && <p className="my-4">No visit yet.</p>}
+      <ol className="mt-4 grid gap-4">
+        {p.visits.map((v) => (
+          <VisitCard key={v.id} visit={v} onCorrect={setCorrecting} />
+        ))}
+      </ol>
+      {correcting && (
+        <CorrectEntry
+          entry={correcting}
+          onClose={(id) => {
+            setCorrecting(null);
+            if (id) setSaid(id);
+          }}
+        />
+      )}
+    </div>
+  );
+}
+
+function Now({ plant }: { plant: Plant }) {
+  const c = plant.current;
+  const parts = [
+    c.dbh_cm && `${c.dbh_cm.toFixed(1)} cm${c.dbh_height_m ? ` at ${c.dbh_height_m.toFixed(2)} m` : ""}`,
+    c.height_m && `${c.height_m.toFixed(1)} m high`,
+    c.condition.replaceAll("_", " "),
+    c.life !== "alive" && c.life.replaceAll("_", " "),
+    plant.row_name && `${plant.row_name}, ${plant.row_position}`,
+    plant.accuracy_m && `placed to ± ${plant.accuracy_m} m`,
+  ].filter(Boolean);
+  return <p className="text-soft">{parts.join(" · ")}</p>;
+}
+
+function VisitCard({ visit, onCorrect }: { visit: Visit; onCorrect: (entry: Entry) => void }) {
+  const member = useMember();
+  const vocabulary = useVocabulary();
+  return (
+    <li className="border-t-2 border-ink pt-2">
+      <h2 className="text-lg">
+        {inWords(visit.local_date)}{" "}
+        <span className="font-sans text-base font-normal text-soft">
+          {visit.observer}, {visit.mode}, {visit.stage}
+        </span>
+      </h2>
+      {visit.clock_doubtful && (
+        <Notice kind="caution">Dated in the future by the device's clock. It counts only once its date is confirmed.</Notice>
+      )}
+      <ul className="divide-y divide-rule">
+        {visit.entries.map((entry) => {
+          const { what, said } = entryInWords(entry, vocabulary.data);
+          const mayCorrect = entry.stands && reaches(member, entry.mine ? "surveyor" : "steward");
+          return (
+            <li key={entry.id} className={`grid grid-cols-[9rem_1fr_auto] items-center gap-3 py-1 ${entry.stands ? "" : "text-soft"}`}>
+              <span className="text-sm">{what}</span>
+              <span className={entry.stands ? "" : "line-through decoration-rust"}>
+                {entry.retracts ? "taken back" : said}
+                {entry.replaces && (
+                  <span className="ml-2 text-sm text-soft">
+                    corrects an earlier entry{entry.reason ? `: ${entry.reason}` : ""} ({entry.observer})
+                  </span>
+                )}
+                {entry.contested && <strong className="ml-2 text-rust">disputed</strong>}
+              </span>
+              {mayCorrect ? (
+                <button
+                  type="button"
+                  className="min-h-[44px] px-2 text-sm text-slate underline"
+                  onClick={() => onCorrect(entry)}
+                  aria-label={`Correct ${what}: ${said}`}
+                >
+                  Correct
+                </button>
+              ) : (
+                <span />
+              )}
+            </li>
+          );
+        })}
+      </ul>
+    </li>
+  );
+}

@@ -1,0 +1,62 @@
+import type { Visit } from "@/shared/records/reads";
+
+const TOP = 34;
+const PX_PER_CM = 0.9;
+
+/** The stem lying down through its years: as wide as its diameter, a notch at each visit, signs marked below. */
+export function StripDrawing({ visits }: { visits: Visit[] }) {
+  const oldest = [...visits].reverse();
+  const points = oldest.map((v) => ({
+    date: v.local_date,
+    dbh: diameterOf(v),
+    signs: v.entries.filter((e) => e.kind === "sign" && e.stands).length,
+    dead: v.entries.some((e) => e.kind === "life" && e.stands),
+  }));
+  const measured = points.filter((p) => p.dbh !== null);
+  if (measured.length === 0) return null;
+  const first = Date.parse(points[0]?.date ?? "");
+  const last = Date.parse(points.at(-1)?.date ?? "");
+  const x = (date: string) => 40 + (last === first ? 0.5 : (Date.parse(date) - first) / (last - first)) * 880;
+  const most = Math.max(...measured.map((p) => p.dbh ?? 0));
+  const scale = Math.min(PX_PER_CM, 70 / most);
+  const middle = TOP + (most * scale) / 2 + 4;
+  const upper = measured.map((p) => `${x(p.date)},${middle - ((p.dbh ?? 0) * scale) / 2}`);
+  const lower = [...measured].reverse().map((p) => `${x(p.date)},${middle + ((p.dbh ?? 0) * scale) / 2}`);
+  const height = middle + (most * scale) / 2 + 34;
+  return (
+    <svg
+      viewBox={`0 0 960 ${height}`}
+      className="w-full"
+      role="img"
+      aria-label={`Diameter by visit: ${measured.map((p) => `${p.date} ${p.dbh?.toFixed(1)} cm`).join(", ")}`}
+    >
+      <polygon
+        points={[...upper, ...lower].join(" ")}
+        fill="var(--color-bark)"
+        fillOpacity={0.35}
+        stroke="var(--color-bark)"
+        strokeWidth={2}
+      />
+      {points.map((p) => (
+        <g key={p.date}>
+          <line x1={x(p.date)} x2={x(p.date)} y1={TOP - 6} y2={height - 26} stroke="var(--color-ink)" strokeWidth={1.5} />
+          <text x={x(p.date)} y={TOP - 16} textAnchor="middle" fontSize={14} fill="var(--color-ink)">
+            {p.dbh === null ? "–" : `${p.dbh.toFixed(1)} cm`}
+          </text>
+          <text x={x(p.date)} y={height - 8} textAnchor="middle" fontSize={13} fill="var(--color-soft)">
+            {p.date}
+          </text>
+          {p.signs > 0 && <rect x={x(p.date) - 5} y={height - 34} width={10} height={10} fill="var(--color-rust)" />}
+          {p.dead && <path d={`M${x(p.date) - 7} ${middle - 7} l14 14 m0 -14 l-14 14`} stroke="var(--color-rust)" strokeWidth={3} />}
+        </g>
+      ))}
+    </svg>
+  );
+}
+
+function diameterOf(visit: Visit): number | null {
+  const entry = [...visit.entries]
+    .reverse()
+    .find((e) => e.kind === "measurement" && e.stands && (e.body as Record<string, unknown>).quantity === "dbh_cm");
+  return entry ? Number((entry.body as Record<string, unknown>).value) : null;
+}

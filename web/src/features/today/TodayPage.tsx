@@ -1,0 +1,88 @@
+import { Link } from "react-router";
+import { inWords, today } from "@/shared/dates";
+import { useMember } from "@/shared/member";
+import { type Block, useBlocks, useGrounds, useSeason } from "@/shared/records/reads";
+import { SeasonRing } from "@/shared/season-ring/SeasonRing";
+import { PageState } from "@/shared/ui";
+
+const HYGIENE_ORDER = { clean: 0, suspect: 1, infested: 2 };
+
+/** Set out: the blocks in the order that carries no disease, and what shows now. */
+export function TodayPage() {
+  const member = useMember();
+  const date = today(member);
+  const blocks = useBlocks();
+  const grounds = useGrounds();
+  const first = blocks.data?.[0];
+  const season = useSeason(first?.id, date);
+  if (!blocks.data || !grounds.data) return <PageState error={blocks.error ?? grounds.error} what="the blocks" />;
+  return (
+    <div className="mx-auto max-w-6xl p-4 md:p-8">
+      <p className="text-soft">{member.crew_name}</p>
+      <h1 className="mb-6 text-3xl">{inWords(date)}</h1>
+      <div className="grid gap-8 lg:grid-cols-[1fr_20rem]">
+        <div>
+          {grounds.data.length === 0 && <p>No ground yet. A steward opens one.</p>}
+          {grounds.data.map((ground) => (
+            <section key={ground.id} className="mb-8">
+              <h2 className="text-xl">{ground.name}</h2>
+              <p className="mb-2 text-sm text-soft">
+                Breast height {ground.breast_height_m.toFixed(2)} m · several shoots by{" "}
+                {ground.several_shoots === "squares" ? "root of the sum of squares" : "largest plus half the rest"} · area{" "}
+                {ground.areas.join(", ")}
+              </p>
+              <ol className="border-t border-rule">
+                {inHygieneOrder(blocks.data.filter((b) => b.ground_id === ground.id)).map((block, i) => (
+                  <li key={block.id} className="border-b border-rule">
+                    <Link
+                      to={`/ground/${block.id}`}
+                      className="grid min-h-[64px] grid-cols-[2rem_1fr_auto] items-center gap-3 py-2 hover:bg-sheet"
+                    >
+                      <span className="figure text-xl text-soft">{i + 1}</span>
+                      <span>
+                        <strong>{block.name}</strong>
+                        <span className="block text-sm text-soft">{block.note || block.setting?.replaceAll("_", " ")}</span>
+                      </span>
+                      <span className="text-right text-sm">
+                        <span className="figure text-lg">{block.plant_count}</span> plants
+                        <span className={`block ${block.hygiene === "clean" ? "text-moss" : "font-bold text-rust"}`}>{block.hygiene}</span>
+                      </span>
+                    </Link>
+                  </li>
+                ))}
+              </ol>
+            </section>
+          ))}
+          <p className="text-sm text-soft">
+            Clean blocks first: boots and saws carry soil from sick stands to sound ones. Clean them between blocks.
+          </p>
+        </div>
+        <aside aria-label="What shows now">
+          <h2 className="text-xl">What shows now</h2>
+          {first && <p className="text-sm text-soft">on {first.name}, by its own stems</p>}
+          {season.data ? (
+            <>
+              <SeasonRing rows={season.data} date={date} size={264} />
+              <ul className="mt-3 text-sm">
+                {season.data.map((row) => (
+                  <li key={row.organ} className="flex justify-between border-b border-rule py-1">
+                    <span className={row.now >= 0.5 ? "font-bold" : "text-soft"}>{row.label}</span>
+                    <span>{row.now >= 0.5 ? "shows" : row.opens ? `from ${inWords(row.opens, false)}` : "not this year"}</span>
+                  </li>
+                ))}
+              </ul>
+            </>
+          ) : (
+            <PageState error={season.error} what="the season" />
+          )}
+        </aside>
+      </div>
+    </div>
+  );
+}
+
+function inHygieneOrder(blocks: Block[]): Block[] {
+  return [...blocks].sort(
+    (a, b) => HYGIENE_ORDER[a.hygiene ?? "clean"] - HYGIENE_ORDER[b.hygiene ?? "clean"] || a.name.localeCompare(b.name),
+  );
+}

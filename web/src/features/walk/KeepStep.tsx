@@ -1,0 +1,43 @@
+import { inWords } from "@/shared/dates";
+import { useVocabulary } from "@/shared/records/reads";
+import type { StepProps } from "./WalkPage";
+
+/** Everything once more before it is kept. */
+export function KeepStep({ draft }: StepProps) {
+  const vocabulary = useVocabulary();
+  const label = (id: string) => vocabulary.data?.signs.find((s) => s.id === id)?.label ?? id;
+  const size = (quantity: string) => {
+    const raw = draft.measurements.find((m) => m.quantity === quantity)?.raw;
+    if (!raw) return "";
+    return Object.entries(raw)
+      .map(([key, value]) =>
+        key === "value"
+          ? String(value)
+          : `${key.replace("_cm", "").replaceAll("_", " ")} ${Array.isArray(value) ? value.join(", ") : Object.values(value as object).join(" / ")}`,
+      )
+      .join("");
+  };
+  const rows: [string, string][] = [
+    ["When", inWords(draft.local_date)],
+    ["Where", `${draft.setting.replaceAll("_", " ")}, ${draft.origin}, ${draft.stage}`],
+    ["Tag", draft.tag || "as before"],
+    ["Looks", String(draft.looks.length)],
+    ["Name", draft.name?.entered ?? "as before"],
+    ["Diameter (cm)", size("dbh_cm") || "not taken"],
+    ["Height (m)", size("height_m") || "not taken"],
+    ["Condition", draft.condition.replaceAll("_", " ") || "not judged"],
+    ["Signs", draft.signs.map((s) => (s.present ? label(s.sign) : `${label(s.sign)} (not there)`)).join(", ") || "none recorded"],
+    ["Note", draft.note || "none"],
+    ["Photographs", String(draft.photos.length)],
+  ];
+  return (
+    <dl className="border-t border-rule">
+      {rows.map(([what, said]) => (
+        <div key={what} className="grid grid-cols-[8rem_1fr] gap-2 border-b border-rule py-2">
+          <dt className="text-soft">{what}</dt>
+          <dd className="break-words">{said}</dd>
+        </div>
+      ))}
+    </dl>
+  );
+}

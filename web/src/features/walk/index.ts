@@ -1,0 +1,1 @@
+export { WalkPage } from "./WalkPage";

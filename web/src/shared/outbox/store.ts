@@ -1,0 +1,63 @@
+import Dexie, { type EntityTable } from "dexie";
+import { OutOfSignal } from "@/api/client";
+
+export type ItemState = "kept" | "waiting" | "sent" | "needs_you";
+export type ItemKind = "plant" | "visit" | "correction";
+
+/** One thing kept on the device until the server has it. */
+export interface OutboxItem {
+  id: string;
+  /** member the item belongs to: another member's session never sends it */
+  owner: string;
+  kind: ItemKind;
+  body: Record<string, unknown> & { id: string };
+  recorded_at: string;
+  order: number;
+  state: ItemState;
+  message?: string;
+}
+
+/** A photograph, kept until the server has echoed its hash. */
+export interface PhotoItem {
+  id: string;
+  owner: string;
+  blob: Blob;
+  sha256: string;
+  state: "kept" | "sent" | "needs_you";
+  message?: string;
+}
+
+/** What was read from the server, for out of signal. */
+interface KeptCopy {
+  key: string;
+  value: unknown;
+  at: number;
+}
+
+/** A visit that is being written, by plant: survives a reload. */
+interface DraftRow {
+  key: string;
+  owner: string;
+  draft: unknown;
+}
+
+export const store = new Dexie("jubark") as Dexie & {
+  items: EntityTable<OutboxItem, "id">;
+  photos: EntityTable<PhotoItem, "id">;
+  copies: EntityTable<KeptCopy, "key">;
+  drafts: EntityTable<DraftRow, "key">;
+};
+store.version(1).stores({ items: "id, owner, state, order", photos: "id, owner, state", copies: "key", drafts: "key, owner" });
+
+/** From the server, and kept; out of signal the kept copy. */
+export async function keptCopy<T>(key: string, read: () => Promise<T>): Promise<T> {
+  try {
+    const value = await read();
+    await store.copies.put({ key, value, at: Date.now() });
+    return value;
+  } catch (error) {
+    const copy = error instanceof OutOfSignal ? await store.copies.get(key) : undefined;
+    if (copy) return copy.value as T;
+    throw error;
+  }
+}

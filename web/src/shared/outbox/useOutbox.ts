@@ -1,0 +1,64 @@
+import { useLiveQuery } from "dexie-react-hooks";
+import { useMember } from "@/shared/member";
+import { nudge } from "./sender";
+import { type ItemKind, type OutboxItem, type PhotoItem, store } from "./store";
+
+/** Puts a thing on the device before anything else; it is sent when there is signal. */
+export function useKeep() {
+  const member = useMember();
+  return async (kind: ItemKind, body: OutboxItem["body"], photos: Omit<PhotoItem, "owner" | "state">[] = []) => {
+    const now = Date.now();
+    await store.transaction("rw", store.items, store.photos, async () => {
+      await store.items.put({
+        id: body.id,
+        owner: member.id,
+        kind,
+        body,
+        recorded_at: new Date(now).toISOString(),
+        order: now,
+        state: "kept",
+      });
+      for (const photo of photos) await store.photos.put({ ...photo, owner: member.id, state: "kept" });
+    });
+    nudge();
+  };
+}
+
+export interface OutboxCounts {
+  kept: number;
+  sent: number;
+  needsYou: number;
+}
+
+/** How many things are kept here, sent, and in need of a person. */
+export function useOutboxCounts(): OutboxCounts {
+  const member = useMember();
+  return (
+    useLiveQuery(async () => {
+      const items = await store.items.where({ owner: member.id }).toArray();
+      const photos = await store.photos.where({ owner: member.id }).toArray();
+      const inState = (state: string) => [...items, ...photos].filter((i) => i.state === state).length;
+      return { kept: inState("kept") + inState("waiting"), sent: inState("sent"), needsYou: inState("needs_you") };
+    }, [member.id]) ?? { kept: 0, sent: 0, needsYou: 0 }
+  );
+}
+
+/** Items of one kind that the server may not have yet. */
+export function useUnsent(kind: ItemKind): OutboxItem[] {
+  const member = useMember();
+  return (
+    useLiveQuery(
+      () =>
+        store.items
+          .where({ owner: member.id })
+          .filter((i) => i.kind === kind && i.state !== "sent")
+          .sortBy("order"),
+      [member.id, kind],
+    ) ?? []
+  );
+}
+
+/** State of one item, for 'kept here / sent / needs you' beside it. */
+export function useItem(id: string | null): OutboxItem | undefined {
+  return useLiveQuery(() => (id ? store.items.get(id) : undefined), [id]);
+}

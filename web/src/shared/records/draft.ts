@@ -1,0 +1,156 @@
+import { useLiveQuery } from "dexie-react-hooks";
+import { newId } from "@/shared/ids";
+import { type Member, useMember } from "@/shared/member";
+import { store } from "@/shared/outbox";
+
+/** A look as the naming contract takes it, with the id it will be recorded under. */
+export interface DraftLook {
+  id: string;
+  character: string;
+  states?: string[];
+  values?: number[];
+  none?: boolean;
+  skipped?: boolean;
+  certainty: "sure" | "likely" | "unsure";
+  seen: "plant" | "litter";
+}
+
+export interface DraftMeasurement {
+  id: string;
+  quantity: "dbh_cm" | "height_m";
+  raw: Record<string, unknown>;
+  method: "estimated" | "paced" | "taped" | "instrument";
+}
+
+export interface DraftName {
+  id: string;
+  entered: string;
+  taxon?: string;
+  rank?: string;
+  probability?: number;
+  reason?: string;
+  not_told_from?: string[];
+  flora?: string;
+  engine?: string;
+}
+
+export interface DraftPhoto {
+  id: string;
+  blob: Blob;
+  sha256: string;
+  organ: string;
+}
+
+/** A visit being written. Lives on the device until it is kept, and survives a reload. */
+export interface Draft {
+  id: string;
+  plant: string;
+  block: string;
+  local_date: string;
+  stage: string;
+  setting: string;
+  origin: string;
+  tag: string;
+  looks: DraftLook[];
+  name: DraftName | null;
+  measurements: DraftMeasurement[];
+  condition: string;
+  signs: { id: string; sign: string; present: boolean }[];
+  note: string;
+  photos: DraftPhoto[];
+  step: number;
+}
+
+export function emptyDraft(plant: string, block: string, date: string, setting: string, origin: string, stage: string): Draft {
+  return {
+    id: newId(),
+    plant,
+    block,
+    local_date: date,
+    stage,
+    setting,
+    origin,
+    tag: "",
+    looks: [],
+    name: null,
+    measurements: [],
+    condition: "",
+    signs: [],
+    note: "",
+    photos: [],
+    step: 0,
+  };
+}
+
+const keyOf = (member: Member, plant: string) => `${member.id} ${plant}`;
+
+/** The draft of a plant and the ways to change it; `undefined` while it is being read, `null` when there is none. */
+export function useDraft(plant: string) {
+  const member = useMember();
+  const key = keyOf(member, plant);
+  const draft = useLiveQuery(async () => ((await store.drafts.get(key))?.draft as Draft | undefined) ?? null, [key]);
+  const put = (next: Draft) => store.drafts.put({ key, owner: member.id, draft: next });
+  const change = async (part: Partial<Draft> | ((now: Draft) => Partial<Draft>)) =>
+    store.transaction("rw", store.drafts, async () => {
+      const now = (await store.drafts.get(key))?.draft as Draft | undefined;
+      if (now) await put({ ...now, ...(typeof part === "function" ? part(now) : part) });
+    });
+  const drop = () => store.drafts.delete(key);
+  return { draft, put, change, drop };
+}
+
+/** The visit item a draft becomes. */
+export function visitOf(draft: Draft, member: Member, breastHeightM: number, combine: string): Record<string, unknown> & { id: string } {
+  const at = new Date();
+  const entry = (id: string, kind: string, body: Record<string, unknown>) => ({ id, kind, body });
+  const entries = [
+    ...(draft.tag ? [entry(newId(), "tag", { number: draft.tag })] : []),
+    ...draft.looks.map(({ id, ...look }) => entry(id, "look", look)),
+    ...(draft.name ? [nameEntry(draft)] : []),
+    ...draft.measurements.map(({ id, ...m }) =>
+      entry(id, "measurement", { ...m, combine, ...(m.quantity === "dbh_cm" ? { at_height_m: breastHeightM } : {}) }),
+    ),
+    ...(draft.condition ? [entry(newId(), "condition", { word: draft.condition })] : []),
+    ...draft.signs.map(({ id, ...sign }) => entry(id, "sign", sign)),
+    ...(draft.note.trim() ? [entry(newId(), "note", { text: draft.note.trim() })] : []),
+    ...draft.photos.map((p) => entry(p.id, "photo", { sha256: p.sha256, bytes: p.blob.size, organ: p.organ })),
+  ];
+  return {
+    id: draft.id,
+    plant: draft.plant,
+    mode: "field",
+    local_date: draft.local_date,
+    observed_at: at.toISOString(),
+    utc_offset_min: -at.getTimezoneOffset(),
+    observer: member.shown_name,
+    stage: draft.stage,
+    setting: draft.setting,
+    origin: draft.origin,
+    entries,
+  };
+}
+
+function nameEntry(draft: Draft) {
+  const { id, rank, ...name } = draft.name as DraftName;
+  return {
+    id,
+    kind: "determination",
+    body: { ...name, ...(name.taxon ? {} : { name_rank: rank ?? "unknown" }), looks: draft.looks.map((l) => l.id) },
+  };
+}
+
+/** The naming case of a draft: the same looks, in the engine's form. */
+export function caseOf(
+  draft: Pick<Draft, "local_date" | "stage" | "setting" | "origin" | "looks">,
+  ground: { lat: number; lon: number; elevation_m?: number; areas: string[] } | undefined,
+  kinds: Map<string, string>,
+) {
+  const observations = draft.looks.map(({ id: _id, states, ...look }) => ({
+    ...look,
+    ...(states ? (kinds.get(look.character) === "many" ? { states } : { state: states[0] }) : {}),
+  }));
+  const where = ground
+    ? { lat: ground.lat, lon: ground.lon, elevation_m: ground.elevation_m ?? 0, ...(ground.areas.length ? { areas: ground.areas } : {}) }
+    : {};
+  return { on: draft.local_date, ...where, setting: draft.setting, origin: draft.origin, stage: draft.stage, observations };
+}

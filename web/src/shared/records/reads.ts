@@ -1,0 +1,94 @@
+import { useQuery } from "@tanstack/react-query";
+import { api, type Schemas, unwrap } from "@/api/client";
+import { keptCopy, type OutboxItem, useUnsent } from "@/shared/outbox";
+
+export type Block = Schemas["Block"];
+export type Ground = Schemas["Ground"];
+export type Row = Schemas["Current"];
+export type Plant = Schemas["Plant"];
+export type Visit = Schemas["Visit"];
+export type Entry = Schemas["Entry"];
+export type Vocabulary = Schemas["Vocabulary"];
+export type Character = Schemas["Character"];
+
+export function useGrounds() {
+  return useQuery({ queryKey: ["grounds"], queryFn: () => keptCopy("grounds", async () => unwrap(await api.GET("/api/grounds/"))) });
+}
+
+export function useBlocks() {
+  return useQuery({ queryKey: ["blocks"], queryFn: () => keptCopy("blocks", async () => unwrap(await api.GET("/api/blocks/"))) });
+}
+
+/** Every plant of a block: the server's rows, and those still kept on this device. */
+export function usePlan(blockId: string | undefined) {
+  const unsent = useUnsent("plant");
+  const query = useQuery({
+    queryKey: ["plan", blockId],
+    enabled: Boolean(blockId),
+    queryFn: () =>
+      keptCopy(`plan ${blockId}`, async () =>
+        unwrap(await api.GET("/api/blocks/{block_id}/plan/", { params: { path: { block_id: blockId ?? "" } } })),
+      ),
+  });
+  const own = unsent.filter((i) => i.body.block === blockId).map(rowOf);
+  const there = new Set(query.data?.map((r) => r.id));
+  return { ...query, rows: [...own.filter((r) => !there.has(r.id)), ...(query.data ?? [])] };
+}
+
+/** A plant that has not been sent yet, as a row of the plan. */
+function rowOf(item: OutboxItem): Row {
+  const b = item.body as { block?: string; lon?: number; lat?: number };
+  return {
+    id: item.id,
+    block_id: b.block ?? "",
+    form: "stem",
+    lon: b.lon ?? null,
+    lat: b.lat ?? null,
+    tag: "",
+    tag_clash: false,
+    taxon: "",
+    name: "",
+    name_rank: "",
+    name_probability: null,
+    dbh_cm: null,
+    dbh_height_m: null,
+    height_m: null,
+    crown_spread_m: null,
+    condition: "",
+    life: "alive",
+    signs: [],
+    visits: 0,
+    last_seen: null,
+    contested: false,
+  };
+}
+
+export function usePlant(plantId: string | undefined) {
+  return useQuery({
+    queryKey: ["plant", plantId],
+    enabled: Boolean(plantId),
+    queryFn: () =>
+      keptCopy(`plant ${plantId}`, async () =>
+        unwrap(await api.GET("/api/plants/{plant_id}/", { params: { path: { plant_id: plantId ?? "" } } })),
+      ),
+  });
+}
+
+export function useVocabulary() {
+  return useQuery({
+    queryKey: ["vocabulary"],
+    staleTime: Number.POSITIVE_INFINITY,
+    queryFn: () => keptCopy("vocabulary", async () => unwrap(await api.GET("/api/naming/vocabulary/"))),
+  });
+}
+
+export function useSeason(blockId: string | undefined, on: string) {
+  return useQuery({
+    queryKey: ["season", blockId, on],
+    enabled: Boolean(blockId),
+    queryFn: () =>
+      keptCopy(`season ${blockId}`, async () =>
+        unwrap(await api.GET("/api/blocks/{block_id}/season/", { params: { path: { block_id: blockId ?? "" }, query: { on } } })),
+      ),
+  });
+}

@@ -1,0 +1,63 @@
+import type { Character, Entry, Vocabulary } from "./reads";
+
+export const METHOD_WORDS: Record<string, string> = { taped: "tape", estimated: "by eye", instrument: "instrument", paced: "paced" };
+
+/** What was seen, in words: 'opposite', '9, 10, 9, 11', 'looked, not there'. */
+export function seenInWords(
+  look: { states?: string[]; values?: number[]; none?: boolean; skipped?: boolean },
+  character?: Character,
+): string {
+  if (look.none) return "looked, not there";
+  if (look.skipped) return "not looked";
+  if (look.values?.length) return `${look.values.join(", ")}${character?.unit && character.kind === "measure" ? ` ${character.unit}` : ""}`;
+  return (look.states ?? []).map((s) => character?.states.find((o) => o.id === s)?.label ?? s.replaceAll("_", " ")).join(", ");
+}
+
+/** One entry as a line: what, and the figure or words. */
+export function entryInWords(entry: Entry, vocabulary?: Vocabulary): { what: string; said: string } {
+  const body = entry.body as Record<string, string> & { states?: never; values?: never; none?: never; skipped?: never };
+  const character = vocabulary?.characters.find((c) => c.id === body.character);
+  switch (entry.kind) {
+    case "look":
+      return {
+        what: character?.label ?? body.character ?? "",
+        said: `${seenInWords(body, character)}${body.certainty ? ` (${body.certainty})` : ""}`,
+      };
+    case "determination":
+      return {
+        what: "Name",
+        said: `${body.name}${body.probability ? `, ${Math.round(Number(body.probability) * 100)} %` : ""}${body.reason ? ` · ${body.reason}` : ""}`,
+      };
+    case "measurement":
+      return {
+        what: body.quantity === "height_m" ? "Height" : body.quantity === "dbh_cm" ? "Diameter" : "Crown spread",
+        said: measureInWords(body),
+      };
+    case "condition":
+      return { what: "Condition", said: String(body.word).replaceAll("_", " ") };
+    case "sign":
+      return {
+        what: "Sign",
+        said: `${vocabulary?.signs.find((s) => s.id === body.sign)?.label ?? body.sign}${(body.present as unknown) === false ? ": looked, not there" : ""}`,
+      };
+    case "life":
+      return { what: "Life", said: String(body.state).replaceAll("_", " ") };
+    case "tag":
+      return { what: "Tag", said: `${body.number}${body.state && body.state !== "set" ? `, ${body.state}` : ""}` };
+    case "note":
+      return { what: "Note", said: body.text ?? "" };
+    case "photo":
+      return { what: "Photograph", said: body.organ || "whole plant" };
+    default:
+      return { what: entry.kind.replaceAll("_", " "), said: Object.values(body).join(", ") };
+  }
+}
+
+function measureInWords(body: Record<string, string>): string {
+  const unit = body.quantity === "dbh_cm" ? "cm" : "m";
+  const parts = [`${Number(body.value).toFixed(1)} ${unit}`, METHOD_WORDS[body.method ?? ""] ?? ""];
+  if (body.at_height_m) parts.push(`at ${Number(body.at_height_m).toFixed(2)} m`);
+  if (Number(body.shoots) > 1) parts.push(`${body.shoots} shoots`);
+  if (body.error) parts.push(`± ${Number(body.error).toFixed(1)} m`);
+  return parts.filter(Boolean).join(", ");
+}

@@ -1,0 +1,66 @@
+import type { Schemas } from "@/api/client";
+
+type Showing = Schemas["Showing"];
+const COLOURS: Record<string, string> = {
+  bark: "var(--color-bark)",
+  twig: "var(--color-soft)",
+  bud: "var(--color-rust)",
+  leaf: "var(--color-moss)",
+  flower: "var(--color-ochre)",
+  fruit: "var(--color-slate)",
+};
+
+/** A year as growth rings, one per organ, shaded where it shows at this place; the hand stands at today. */
+export function SeasonRing({ rows, date, size = 220, named = true }: { rows: Showing[]; date: string; size?: number; named?: boolean }) {
+  const centre = size / 2;
+  const width = (centre - 14) / (rows.length + 1);
+  const start = new Date(`${date.slice(0, 4)}-01-01T00:00:00Z`).getTime();
+  const turn = (new Date(`${date}T00:00:00Z`).getTime() - start) / (365 * 24 * 3600 * 1000);
+  const hand = point(centre, centre - 8, turn);
+  const now = rows.filter((r) => r.now >= 0.5).map((r) => r.label.toLowerCase());
+  return (
+    <svg
+      width={size}
+      height={size}
+      viewBox={`0 0 ${size} ${size}`}
+      role="img"
+      aria-label={`The year on this ground. Shows now: ${now.join(", ") || "bark only"}.`}
+    >
+      {rows.map((row, i) => {
+        const radius = width * (i + 1.4);
+        return row.year.map((share, half) => (
+          <path
+            key={`${row.organ} ${half}`}
+            d={arc(centre, radius, half / 24, (half + 0.96) / 24)}
+            fill="none"
+            stroke={share > 0.08 ? COLOURS[row.organ] : "var(--color-rule)"}
+            strokeOpacity={share > 0.08 ? 0.25 + 0.75 * share : 0.6}
+            strokeWidth={share > 0.08 ? width * 0.78 : 1}
+          />
+        ));
+      })}
+      <line x1={centre} y1={centre} x2={hand[0]} y2={hand[1]} stroke="var(--color-ink)" strokeWidth={2.5} />
+      <circle cx={centre} cy={centre} r={4} fill="var(--color-ink)" />
+      {named &&
+        ["J", "F", "M", "A", "M", "J", "J", "A", "S", "O", "N", "D"].map((m, i) => {
+          const [x, y] = point(centre, centre - 5, (i + 0.5) / 12);
+          return (
+            <text key={i} x={x} y={y} fontSize={10} textAnchor="middle" dominantBaseline="middle" fill="var(--color-soft)">
+              {m}
+            </text>
+          );
+        })}
+    </svg>
+  );
+}
+
+function point(centre: number, radius: number, turn: number): [number, number] {
+  const angle = turn * 2 * Math.PI - Math.PI / 2;
+  return [centre + radius * Math.cos(angle), centre + radius * Math.sin(angle)];
+}
+
+function arc(centre: number, radius: number, from: number, to: number): string {
+  const [x1, y1] = point(centre, radius, from);
+  const [x2, y2] = point(centre, radius, to);
+  return `M${x1.toFixed(2)} ${y1.toFixed(2)} A${radius.toFixed(2)} ${radius.toFixed(2)} 0 0 1 ${x2.toFixed(2)} ${y2.toFixed(2)}`;
+}

@@ -1,0 +1,41 @@
+import { ToggleGroup } from "radix-ui";
+import { useId } from "react";
+
+interface Props {
+  label: string;
+  value: string;
+  options: { id: string; label: string; hint?: string }[];
+  onChange: (value: string) => void;
+  hideLabel?: boolean;
+  wide?: boolean;
+}
+
+/** One of a few words, all in view. A chosen one cannot be unchosen, only changed. */
+export function Choice({ label, value, options, onChange, hideLabel = false, wide = false }: Props) {
+  const id = useId();
+  return (
+    <div>
+      <p id={id} className={hideLabel ? "sr-only" : "mb-1 text-sm text-soft"}>
+        {label}
+      </p>
+      <ToggleGroup.Root
+        type="single"
+        value={value}
+        onValueChange={(next) => next && onChange(next)}
+        aria-labelledby={id}
+        className={wide ? "grid grid-cols-2 gap-2 sm:grid-cols-3" : "flex flex-wrap gap-2"}
+      >
+        {options.map((o) => (
+          <ToggleGroup.Item
+            key={o.id}
+            value={o.id}
+            className="target rounded-tile border-2 border-rule bg-sheet px-3 text-left data-[state=on]:border-ink data-[state=on]:bg-ink data-[state=on]:font-bold data-[state=on]:text-paper"
+          >
+            {o.label}
+            {o.hint && <span className="block text-sm font-normal opacity-80">{o.hint}</span>}
+          </ToggleGroup.Item>
+        ))}
+      </ToggleGroup.Root>
+    </div>
+  );
+}
