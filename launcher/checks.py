@@ -38,20 +38,36 @@ def types(arguments: list[str]) -> int:
     """mypy over core, launcher and server; tsc over the web."""
     prepare()
     run("mypy (core, launcher)", [str(BIN / "mypy"), "jubark_core", "launcher"], "mend the lines named")
-    run("mypy (server)", [str(BIN / "mypy"), "--config-file", "../pyproject.toml", "apps", "config"], "mend the lines named", cwd=SERVER, env={**TEST_ENV, "MYPYPATH": str(ROOT)})
+    run(
+        "mypy (server)",
+        [str(BIN / "mypy"), "--config-file", "../pyproject.toml", "apps", "config"],
+        "mend the lines named",
+        cwd=SERVER,
+        env={**TEST_ENV, "MYPYPATH": str(ROOT)},
+    )
     run_npm("tsc", ["run", "types"])
     return 0
 
 
 def contracts() -> None:
     """Which room may import which."""
-    run("import contracts", [str(BIN / "lint-imports"), "--no-cache"], "an import crosses a wall; see docs/architecture.md", env={"PYTHONPATH": f"{ROOT}:{SERVER}", **TEST_ENV})
+    run(
+        "import contracts",
+        [str(BIN / "lint-imports"), "--no-cache"],
+        "an import crosses a wall; see docs/architecture.md",
+        env={"PYTHONPATH": f"{ROOT}:{SERVER}", **TEST_ENV},
+    )
 
 
 def schema(arguments: list[str]) -> int:
     """The API description and the TypeScript types made from it."""
     prepare()
-    run("API description", [*MANAGE, "spectacular", "--validate", "--fail-on-warn", "--file", str(ROOT / "openapi" / "schema.yaml")], "mend the views named", env=TEST_ENV)
+    run(
+        "API description",
+        [*MANAGE, "spectacular", "--validate", "--fail-on-warn", "--file", str(ROOT / "openapi" / "schema.yaml")],
+        "mend the views named",
+        env=TEST_ENV,
+    )
     run_npm("TypeScript types", ["run", "schema"])
     return 0
 
@@ -68,9 +84,22 @@ def test(arguments: list[str]) -> int:
     with throw_away_cluster() as cluster:
         env = {**TEST_ENV, **cluster.environment(), "PYTHONPATH": f"{ROOT}:{SERVER}"}
         if not arguments:
-            run("core tests", [str(PYTHON), "-m", "unittest", "discover", "-s", "jubark_core", "-t", "."], "mend what failed", quiet=False, env={"PYTHONWARNINGS": "error"})
+            run(
+                "core tests",
+                [str(PYTHON), "-m", "unittest", "discover", "-s", "jubark_core", "-t", "."],
+                "mend what failed",
+                quiet=False,
+                env={"PYTHONWARNINGS": "error"},
+            )
         wanted = arguments or ["apps", "tests"]
-        run("server and browser tests", [*MANAGE, "test", "--timing", "--parallel", "2", *wanted], "mend what failed", env=env, cwd=SERVER, quiet=False)
+        run(
+            "server and browser tests",
+            [*MANAGE, "test", "--timing", "--parallel", "2", *wanted],
+            "mend what failed",
+            env=env,
+            cwd=SERVER,
+            quiet=False,
+        )
     say(f"all green in {time.monotonic() - started:.0f} s")
     return 0
 

@@ -32,14 +32,17 @@ class Cluster:
 
     @property
     def data(self) -> Path:
+        """The cluster's data folder."""
         return self.home / "data"
 
     @property
     def password(self) -> str:
+        """Made at first start, readable by the owner alone."""
         return (self.home / "password").read_text().strip()
 
     @property
     def port(self) -> int:
+        """Kept between runs while it is free."""
         return int((self.home / "port").read_text())
 
     def environment(self) -> dict[str, str]:
@@ -95,10 +98,28 @@ def start(cluster: Cluster, settings: dict[str, str] | None = None) -> None:
         say(f"database cluster runs already on port {cluster.port}")
         return
     _choose_port(cluster)
-    options = {"listen_addresses": "127.0.0.1", "port": str(cluster.port), "unix_socket_directories": str(cluster.sockets), "max_connections": "60", **(settings or {})}
+    options = {
+        "listen_addresses": "127.0.0.1",
+        "port": str(cluster.port),
+        "unix_socket_directories": str(cluster.sockets),
+        "max_connections": "60",
+        **(settings or {}),
+    }
     _postgres(
         "database cluster",
-        [str(BIN / "pg_ctl"), "-D", str(cluster.data), "-w", "-t", "60", "-l", str(cluster.home / "log"), "-o", " ".join(f"-c {k}={v}" for k, v in options.items()), "start"],
+        [
+            str(BIN / "pg_ctl"),
+            "-D",
+            str(cluster.data),
+            "-w",
+            "-t",
+            "60",
+            "-l",
+            str(cluster.home / "log"),
+            "-o",
+            " ".join(f"-c {k}={v}" for k, v in options.items()),
+            "start",
+        ],
         f"read {cluster.home}/log; ./jubark reset throws the demonstration's database away",
     )
 
@@ -111,7 +132,16 @@ def _make(cluster: Cluster) -> None:
     _share(secret)
     _postgres(
         "new database cluster",
-        [str(BIN / "initdb"), "-D", str(cluster.data), "--encoding=UTF8", "--locale=C.UTF-8", f"--username={USER}", f"--pwfile={secret}", "--auth=scram-sha-256"],
+        [
+            str(BIN / "initdb"),
+            "-D",
+            str(cluster.data),
+            "--encoding=UTF8",
+            "--locale=C.UTF-8",
+            f"--username={USER}",
+            f"--pwfile={secret}",
+            "--auth=scram-sha-256",
+        ],
         "see the message above; the disk may be full",
     )
 

@@ -61,11 +61,28 @@ def _wanted_port(arguments: list[str]) -> int:
                     return port
     if len(arguments) == 2 and arguments[0] == "--port" and arguments[1].isdigit() and 1024 <= int(arguments[1]) <= 65535:
         return int(arguments[1])
-    raise StepFailed("options", f"{' '.join(arguments)} is not understood", "./jubark demo, or ./jubark demo --port N with N from 1024 to 65535")
+    raise StepFailed(
+        "options", f"{' '.join(arguments)} is not understood", "./jubark demo, or ./jubark demo --port N with N from 1024 to 65535"
+    )
 
 
 def _serve(port: int, env: dict[str, str], sign_in: str) -> int:
-    command = [str(PYTHON), "-m", "gunicorn", "config.wsgi", "--chdir", str(SERVER), "--bind", f"127.0.0.1:{port}", "--workers", "2", "--threads", "4", "--log-level", "warning"]
+    command = [
+        str(PYTHON),
+        "-m",
+        "gunicorn",
+        "config.wsgi",
+        "--chdir",
+        str(SERVER),
+        "--bind",
+        f"127.0.0.1:{port}",
+        "--workers",
+        "2",
+        "--threads",
+        "4",
+        "--log-level",
+        "warning",
+    ]
     server = subprocess.Popen(command, env={**os.environ, **env}, start_new_session=True)
     try:
         _wait_until_up(port, server)

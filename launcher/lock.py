@@ -9,7 +9,15 @@ from pathlib import Path
 from launcher import ROOT
 from launcher.steps import run
 
-OPTIONS = ["--generate-hashes", "--no-emit-index-url", "--no-emit-find-links", "--no-emit-trusted-host", "--strip-extras", "--allow-unsafe", "-q"]
+OPTIONS = [
+    "--generate-hashes",
+    "--no-emit-index-url",
+    "--no-emit-find-links",
+    "--no-emit-trusted-host",
+    "--strip-extras",
+    "--allow-unsafe",
+    "-q",
+]
 
 
 def lock(arguments: list[str]) -> int:

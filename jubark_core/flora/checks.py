@@ -93,10 +93,14 @@ def _check_taxon(file: str, text: str, taxon: dict[str, Any], vocabulary: dict[s
         try:
             expand_areas(taxon.get(key, []), areas)
         except KeyError as error:
-            raise FloraError(file, line_of(text, key, at), f"{key}: unknown area {error}; allowed {len(known_areas(areas))} codes of areas.toml") from None
+            raise FloraError(
+                file, line_of(text, key, at), f"{key}: unknown area {error}; allowed {len(known_areas(areas))} codes of areas.toml"
+            ) from None
     for origin, word in taxon["commonness"].items():
         if origin not in ("wild", "planted") or word not in COMMONNESS:
-            raise FloraError(file, line_of(text, "commonness", at), f"commonness {origin} = {word!r}; wild or planted, one of {', '.join(COMMONNESS)}")
+            raise FloraError(
+                file, line_of(text, "commonness", at), f"commonness {origin} = {word!r}; wild or planted, one of {', '.join(COMMONNESS)}"
+            )
     for setting in taxon["habitat"]:
         if setting not in SETTINGS:
             raise FloraError(file, line_of(text, "habitat", at), f"habitat {setting!r}; one of {', '.join(SETTINGS)}")

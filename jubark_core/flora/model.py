@@ -9,7 +9,15 @@ from typing import Any
 from jubark_core.flora.words import UNNAMED_STATE
 
 # Where a taxon describes other stages than the one asked for, the nearest is used and widened.
-NEAREST_STAGE = {"seedling": "young", "sapling": "young", "resprout": "young", "veteran": "mature", "clipped": "mature", "young": "mature", "mature": "young"}
+NEAREST_STAGE = {
+    "seedling": "young",
+    "sapling": "young",
+    "resprout": "young",
+    "veteran": "mature",
+    "clipped": "mature",
+    "young": "mature",
+    "mature": "young",
+}
 Z90 = 1.6448536269514722  # a central 90 % range reaches this many sd to each side
 COUNT_SD_FLOOR = 0.3
 LOG_SD_FLOOR = 0.03
@@ -44,7 +52,8 @@ class Flora:
 
     def ancestors(self, taxon: str) -> list[str]:
         """The node itself, then its parents up to the family."""
-        chain, node = [], taxon
+        chain: list[str] = []
+        node: str | None = taxon
         while node is not None and node in self.taxa:
             chain.append(node)
             node = self.taxa[node].get("parent")

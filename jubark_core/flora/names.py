@@ -28,7 +28,11 @@ def find_names(query: str, flora: Flora, most: int = 12) -> list[dict[str, Any]]
 
 
 def _labels(node: dict[str, Any]) -> list[tuple[str, str]]:
-    return [(node["name"], "accepted"), *((s, "synonym") for s in node.get("synonyms", ())), *((c, "common") for c in node.get("common", ()))]
+    return [
+        (node["name"], "accepted"),
+        *((s, "synonym") for s in node.get("synonyms", ())),
+        *((c, "common") for c in node.get("common", ())),
+    ]
 
 
 def _score(wanted: str, label: str) -> float:

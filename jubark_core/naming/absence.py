@@ -13,7 +13,12 @@ BEARING = {"seedling": 0.001, "sapling": 0.02, "young": 0.3, "mature": 0.85, "ve
 BEARING_PLANTED = 0.85  # seedless and pruned garden stock
 LEFT_ON_PLANT = 0.85  # not eaten, taken or swept up
 MAST_YEAR = {"acorn": 0.7, "burr": 0.6, "nut_in_husk": 0.75}  # kinds that skip years
-SEASONAL = {"leaf": ("leaf_on",), "flower": ("flowering",), "fruit": ("fruit_forming", "fruit_ripe", "fruit_hanging"), "cone": ("fruit_forming", "fruit_ripe", "fruit_hanging")}
+SEASONAL = {
+    "leaf": ("leaf_on",),
+    "flower": ("flowering",),
+    "fruit": ("fruit_forming", "fruit_ripe", "fruit_hanging"),
+    "cone": ("fruit_forming", "fruit_ripe", "fruit_hanging"),
+}
 
 
 def chance_seen(taxon: str, character: str, case: Case, flora: Flora, on: datetime.date, stage: str) -> float:

@@ -49,7 +49,20 @@ class Look:
     @property
     def reading(self) -> tuple[object, ...]:
         """What makes two looks the same reading by the same observer on the same specimen."""
-        return (self.character, self.states, self.absent, self.values, self.k, self.n, self.none, self.seen, self.on, self.stage, self.specimen, self.observer)
+        return (
+            self.character,
+            self.states,
+            self.absent,
+            self.values,
+            self.k,
+            self.n,
+            self.none,
+            self.seen,
+            self.on,
+            self.stage,
+            self.specimen,
+            self.observer,
+        )
 
 
 @dataclass(frozen=True)

@@ -24,7 +24,9 @@ def explain_answer(case: Any, flora: Flora) -> str:
         lines.append(f"Odd: {odd['why']}")
     if answer["next_looks"]:
         best = answer["next_looks"][0]
-        lines.append(f"Next: {flora.characters[best['character']]['label']} ({best['gain_bits']:.2f} bits in {best['effort_s']} s). {best['how']}")
+        lines.append(
+            f"Next: {flora.characters[best['character']]['label']} ({best['gain_bits']:.2f} bits in {best['effort_s']} s). {best['how']}"
+        )
     for item in answer["withheld"][:2]:
         lines.append(f"Withheld: {flora.characters[item['character']]['label']}. {item['why']}")
     return "\n".join(lines)

@@ -174,7 +174,9 @@ def _report(c: dict[str, object], weights: dict[str, float], reported: str, slip
     return math.fsum(w * misreading(c, s, reported, slip, extra if s == "alternate" else 0.0) for s, w in weights.items())
 
 
-def many_probability(c: dict[str, object], presence: dict[str, float], seen: tuple[str, ...], absent: tuple[str, ...], slip: float) -> float:
+def many_probability(
+    c: dict[str, object], presence: dict[str, float], seen: tuple[str, ...], absent: tuple[str, ...], slip: float
+) -> float:
     """P(these states named, those named absent, the rest not named). The whole look is one item of evidence.
 
     A state not named is weak evidence: P(not reported | presence p) = 1 − r·p with the vocabulary's report rate.

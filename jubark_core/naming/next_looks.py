@@ -43,7 +43,8 @@ def next_looks(w: Weighed) -> tuple[list[dict[str, Any]], list[dict[str, Any]], 
     live, pruned = live_candidates(w)
     taxa, odds = list(live), list(live.values())
     before = entropy_bits(odds)
-    offered, withheld = [], []
+    offered: list[dict[str, Any]] = []
+    withheld: list[dict[str, Any]] = []
     for cid, c in w.flora.characters.items():
         if before < 1e-9 or w.looks_at(cid) or not _within_reach(w, c):
             continue
@@ -62,7 +63,15 @@ def next_looks(w: Weighed) -> tuple[list[dict[str, Any]], list[dict[str, Any]], 
         if reason:
             withheld.append({"character": cid, "why": reason, "gain_bits": gain})
         else:
-            offered.append({"character": cid, "gain_bits": gain, "effort_s": c.get("effort_s", 15), "how": c.get("how", ""), "outcomes": _said(rows, taxa)})
+            offered.append(
+                {
+                    "character": cid,
+                    "gain_bits": gain,
+                    "effort_s": c.get("effort_s", 15),
+                    "how": c.get("how", ""),
+                    "outcomes": _said(rows, taxa),
+                }
+            )
     offered.sort(key=lambda item: (-item["gain_bits"] / item["effort_s"], item["character"]))
     withheld.sort(key=lambda item: (-item["gain_bits"], item["character"]))
     return offered[:MOST_LOOKS], [{"character": i["character"], "why": i["why"]} for i in withheld], pruned
@@ -70,7 +79,11 @@ def next_looks(w: Weighed) -> tuple[list[dict[str, Any]], list[dict[str, Any]], 
 
 def _within_reach(w: Weighed, c: dict[str, Any]) -> bool:
     case = w.case
-    return case.stage in c.get("stages", (case.stage,)) and bool(set(c.get("reach", case.reach)) & set(case.reach)) and set(c.get("tools", ())) <= set(case.tools) | {"eye"}
+    return (
+        case.stage in c.get("stages", (case.stage,))
+        and bool(set(c.get("reach", case.reach)) & set(case.reach))
+        and set(c.get("tools", ())) <= set(case.tools) | {"eye"}
+    )
 
 
 def _chance_visible(w: Weighed, c: dict[str, Any], live: dict[str, float]) -> float:
@@ -158,7 +171,9 @@ def _state_answers(w: Weighed, cid: str, c: dict[str, Any], live: dict[str, floa
         return [], {}
     if c["kind"] == "one":
         reading = misreadings(w.flora, cid, SLIP_NEXT)
-        return c["states"], {t: [math.fsum(p * reading[s][r] for s, p in table.items()) for r in c["states"]] for t, table in tables.items()}
+        return c["states"], {
+            t: [math.fsum(p * reading[s][r] for s, p in table.items()) for r in c["states"]] for t, table in tables.items()
+        }
     # many-state: the best single state, present or absent
     best = max(c["states"], key=lambda s: (_divided(tables, s, live), s))
     present = {t: (1 - SLIP_NEXT) * table[best] + SLIP_NEXT / len(table) for t, table in tables.items()}
@@ -208,7 +223,9 @@ def _count_answers(flora: Flora, cid: str, c: dict[str, Any], listed: list[str],
     return names, _between(moments, [k + 0.5 for k in range(low, high)])
 
 
-def _measure_answers(flora: Flora, cid: str, c: dict[str, Any], live: dict[str, float], listed: list[str], stage: str) -> tuple[list[str], Table]:
+def _measure_answers(
+    flora: Flora, cid: str, c: dict[str, Any], live: dict[str, float], listed: list[str], stage: str
+) -> tuple[list[str], Table]:
     """The mean of five leaves in 12 bins of equal predictive mass."""
     moments = _sample_moments(flora, cid, c, listed, stage)
     if not moments:

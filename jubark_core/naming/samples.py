@@ -83,7 +83,9 @@ def log_at_least(value: float, mean: float, sd: float) -> float:
     return max(TINY_LOG, math.log(max(1e-300, 0.5 * math.erfc((value - mean) / (sd * math.sqrt(2))))))
 
 
-def leaves_to_settle(mean_a: float, mean_b: float, sd: float, between: float, log_odds: float, average: float, n: int, bound: float = 2.944439) -> int | None:
+def leaves_to_settle(
+    mean_a: float, mean_b: float, sd: float, between: float, log_odds: float, average: float, n: int, bound: float = 2.944439
+) -> int | None:
     """How many more leaves of this plant would bring the log odds between two taxa past Wald's bound.
 
     log_odds: present natural log odds of A to B from n leaves with that average. Default bound: α = β = 0.05

@@ -30,7 +30,12 @@ def describe(flora: Flora, taxon: str) -> dict[str, Any]:
         return {"taxon": taxon, "name": "not in this list", "common": "a plant the flora does not hold", "rank": "unlisted"}
     if taxon not in flora.taxa:
         genus = flora.taxa[taxon.removesuffix("-unlisted")]
-        return {"taxon": taxon, "name": f"{genus['name']}, another species", "common": f"one of the {genus['common'][0]} the flora does not hold" if genus.get("common") else "", "rank": "unlisted"}
+        return {
+            "taxon": taxon,
+            "name": f"{genus['name']}, another species",
+            "common": f"one of the {genus['common'][0]} the flora does not hold" if genus.get("common") else "",
+            "rank": "unlisted",
+        }
     node = flora.taxa[taxon]
     return {"taxon": taxon, "name": node["name"], "common": (node.get("common") or [""])[0], "rank": node.get("rank", "species")}
 
@@ -44,7 +49,9 @@ def candidates(w: Weighed) -> tuple[list[dict[str, Any]], float]:
         if p < SHOWN:
             continue
         rival = ranked[0] if taxon != ranked[0] else ranked[1] if len(ranked) > 1 else ranked[0]
-        rows = [{"observation": i, "character": w.case.looks[i].character, "bits": w.bits(i, taxon, rival)} for i in sorted(w.logs)]
+        rows: list[dict[str, Any]] = [
+            {"observation": i, "character": w.case.looks[i].character, "bits": w.bits(i, taxon, rival)} for i in sorted(w.logs)
+        ]
         shown.append({
             **describe(w.flora, taxon), "probability": p, "rival": rival,
             "for": sorted((r for r in rows if r["bits"] >= 0.05), key=lambda r: -r["bits"]),
@@ -120,7 +127,12 @@ def contradictions(w: Weighed) -> list[dict[str, Any]]:
     for i in bad:
         cid = w.case.looks[i].character
         c = w.flora.characters[cid]
-        found.append({"observations": [i], "why": f"{c.get('label', cid)} does not fit {w.flora.taxa[listed[0]]['name']}. Look again; the usual mistake: {_lower(c.get('mistake', 'a slip'))}"})
+        found.append(
+            {
+                "observations": [i],
+                "why": f"{c.get('label', cid)} does not fit {w.flora.taxa[listed[0]]['name']}. Look again; the usual mistake: {_lower(c.get('mistake', 'a slip'))}",
+            }
+        )
     return found + _pairs_no_taxon_fits(w, bad)
 
 
@@ -135,7 +147,9 @@ def _pairs_no_taxon_fits(w: Weighed, bad: list[int]) -> list[dict[str, Any]]:
             loss = min((best[i] - w.logs[i][t] + best[j] - w.logs[j][t]) / LN2 for t in w.flora.leaves)
             if loss >= -RULED_OUT:
                 names = [w.flora.characters[w.case.looks[k].character].get("label", "") for k in (i, j)]
-                pairs.append({"observations": sorted((i, j)), "why": f"No listed taxon fits both: {names[0]}, and {_lower(names[1])}. Recheck both."})
+                pairs.append(
+                    {"observations": sorted((i, j)), "why": f"No listed taxon fits both: {names[0]}, and {_lower(names[1])}. Recheck both."}
+                )
     return pairs
 
 
@@ -145,8 +159,19 @@ def _organ_both_ways(w: Weighed) -> list[dict[str, Any]]:
     for absent in (k for k in looks if k.none and "none" not in w.flora.characters[k.character].get("states", ())):
         organ = w.flora.characters[absent.character]["organ"]
         for seen in looks:
-            if not seen.none and not seen.skipped and seen.on == absent.on and seen.seen == "plant" and w.flora.characters[seen.character]["organ"] == organ:
-                found.append({"observations": sorted((absent.index, seen.index)), "why": f"The {organ} is said to be missing and is described on the same day."})
+            if (
+                not seen.none
+                and not seen.skipped
+                and seen.on == absent.on
+                and seen.seen == "plant"
+                and w.flora.characters[seen.character]["organ"] == organ
+            ):
+                found.append(
+                    {
+                        "observations": sorted((absent.index, seen.index)),
+                        "why": f"The {organ} is said to be missing and is described on the same day.",
+                    }
+                )
     return found
 
 
@@ -218,4 +243,6 @@ def _sample_expectation(w: Weighed, i: int, taxon: str) -> tuple[float, float, f
 
 def cautions(w: Weighed) -> list[dict[str, Any]]:
     """Cautions of every candidate with at least 1 %; nothing is ever declared safe."""
-    return [{"taxon": t, "text": text} for t in w.ranked() if w.probability[t] >= LIVE for text in w.flora.taxa.get(t, {}).get("cautions", ())]
+    return [
+        {"taxon": t, "text": text} for t in w.ranked() if w.probability[t] >= LIVE for text in w.flora.taxa.get(t, {}).get("cautions", ())
+    ]

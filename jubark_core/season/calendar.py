@@ -26,7 +26,7 @@ def organ_calendar(flora: Flora, place: Place, on: datetime.date, counts: dict[s
 
     Each row: organ, label, now (0..1), year (24 shares from 1 January), opens (next date from which most show it, or None).
     """
-    taxa = {t: n for t, n in counts.items() if t in flora.taxa and "states" in flora.taxa[t]} or {t: 1 for t in flora.leaves}
+    taxa = {t: n for t, n in counts.items() if t in flora.taxa and "states" in flora.taxa[t]} or dict.fromkeys(flora.leaves, 1)
     days = {t: event_days(flora.taxa[t], place) for t in taxa}
     total = math.fsum(taxa.values())
 

@@ -128,4 +128,4 @@ def day_of_year(on: datetime.date) -> int:
 
 def date_on_or_after(on: datetime.date, day: float) -> datetime.date:
     """The first date not before `on` that falls on that day of the year."""
-    return on + datetime.timedelta(days=int(round(day - day_of_year(on))) % YEAR)
+    return on + datetime.timedelta(days=round(day - day_of_year(on)) % YEAR)

@@ -1,0 +1,1 @@
+"""The server's apps: one per area of the trade."""

@@ -1,0 +1,1 @@
+"""Settings, addresses, errors: what the apps share."""

@@ -20,7 +20,10 @@ def answer(error: Exception, context: dict[str, Any]) -> Response | None:
     """One shape for every refusal: code, message, and where it applies field, value, allowed."""
     if isinstance(error, InputError):
         set_rollback()
-        return Response({"code": "bad_input", "message": str(error), "field": error.place, "value": shown(error.value), "allowed": error.allowed}, status=400)
+        return Response(
+            {"code": "bad_input", "message": str(error), "field": error.place, "value": shown(error.value), "allowed": error.allowed},
+            status=400,
+        )
     if isinstance(error, FloraError):
         set_rollback()
         return Response({"code": "bad_input", "message": str(error)}, status=400)
@@ -32,7 +35,11 @@ def answer(error: Exception, context: dict[str, Any]) -> Response | None:
         return Response(NOT_FOUND, status=404)
     response = exception_handler(error, context)
     if response is not None:
-        response.data = {"code": _code(error), "message": _message(response.data), "fields": response.data if isinstance(error, exceptions.ValidationError) else {}}
+        response.data = {
+            "code": _code(error),
+            "message": _message(response.data),
+            "fields": response.data if isinstance(error, exceptions.ValidationError) else {},
+        }
     return response
 
 

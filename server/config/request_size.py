@@ -19,5 +19,7 @@ class RequestSizeMiddleware:
         length = request.META.get("CONTENT_LENGTH") or "0"
         limit = next((size for path, size in LIMITS if request.path.startswith(path)), None)
         if limit is not None and length.isdigit() and int(length) > limit:
-            return JsonResponse({"code": "too_large", "message": f"The request has {int(length)} bytes; at most {limit} are taken here."}, status=413)
+            return JsonResponse(
+                {"code": "too_large", "message": f"The request has {int(length)} bytes; at most {limit} are taken here."}, status=413
+            )
         return self.get_response(request)

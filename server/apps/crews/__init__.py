@@ -1,0 +1,1 @@
+"""Crews: who may see and change what."""

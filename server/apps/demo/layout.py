@@ -80,7 +80,17 @@ def to_degrees(ground: GroundPlan, east: float, north: float) -> tuple[float, fl
     return ground.lon + east / (M_PER_DEGREE * math.cos(math.radians(ground.lat))), ground.lat + north / M_PER_DEGREE
 
 
-def row(rng: Random, block: str, name: str, taxa: list[str], start: tuple[float, float], step: tuple[float, float], dbh: tuple[float, float], origin: str = "planted", stage: str = "mature") -> Iterator[Stand]:
+def row(
+    rng: Random,
+    block: str,
+    name: str,
+    taxa: list[str],
+    start: tuple[float, float],
+    step: tuple[float, float],
+    dbh: tuple[float, float],
+    origin: str = "planted",
+    stage: str = "mature",
+) -> Iterator[Stand]:
     """Stems at even spacing, as planted, with a hand's breadth of error."""
     for i, taxon in enumerate(taxa):
         yield Stand(
@@ -89,7 +99,15 @@ def row(rng: Random, block: str, name: str, taxa: list[str], start: tuple[float,
         )  # fmt: skip
 
 
-def scatter(rng: Random, block: str, taxa: dict[str, int], box: tuple[float, float, float, float], dbh: tuple[float, float], gap: float = 3.0, stage: str = "mature") -> Iterator[Stand]:
+def scatter(
+    rng: Random,
+    block: str,
+    taxa: dict[str, int],
+    box: tuple[float, float, float, float],
+    dbh: tuple[float, float],
+    gap: float = 3.0,
+    stage: str = "mature",
+) -> Iterator[Stand]:
     """Wild stems that keep a distance from each other (dart throwing)."""
     taken: list[tuple[float, float]] = []
     for taxon in [t for t, n in taxa.items() for _ in range(n)]:
@@ -101,7 +119,9 @@ def scatter(rng: Random, block: str, taxa: dict[str, int], box: tuple[float, flo
                 break
 
 
-def bank(rng: Random, block: str, taxa: list[str], start: tuple[float, float], end: tuple[float, float], dbh: tuple[float, float]) -> Iterator[Stand]:
+def bank(
+    rng: Random, block: str, taxa: list[str], start: tuple[float, float], end: tuple[float, float], dbh: tuple[float, float]
+) -> Iterator[Stand]:
     """Stems along water: strung out, not in line."""
     for i, taxon in enumerate(taxa):
         along = (i + rng.uniform(0.2, 0.8)) / len(taxa)
@@ -113,8 +133,7 @@ def bank(rng: Random, block: str, taxa: list[str], start: tuple[float, float], e
 
 def brindle_fold(rng: Random) -> list[Stand]:
     """Every plant of Brindle Fold."""
-    stands = [*_mill_yard(rng), *_tail_race(rng), *_hanger_wood(rng), *_walled_shrubbery(rng), *_nursery_lines(rng)]
-    return stands
+    return [*_mill_yard(rng), *_tail_race(rng), *_hanger_wood(rng), *_walled_shrubbery(rng), *_nursery_lines(rng)]
 
 
 def _mill_yard(rng: Random) -> Iterator[Stand]:
@@ -140,7 +159,14 @@ def _tail_race(rng: Random) -> Iterator[Stand]:
         stand.story = "ash" if stand.taxon.startswith("fraxinus") else ""
         yield stand
     yield from bank(rng, "Tail Race", ["lindera-benzoin"] * 14 + ["rhamnus-cathartica"] * 6, (-40, -70), (160, -60), (3.5, 0.25))
-    yield from scatter(rng, "Tail Race", {"acer-negundo": 8, "carya-cordiformis": 5, "ulmus-americana": 6, "acer-rubrum": 6}, (-20, -110, 320, -76), (24, 0.4), 6)
+    yield from scatter(
+        rng,
+        "Tail Race",
+        {"acer-negundo": 8, "carya-cordiformis": 5, "ulmus-americana": 6, "acer-rubrum": 6},
+        (-20, -110, 320, -76),
+        (24, 0.4),
+        6,
+    )
     for i in range(4):
         yield Stand("Tail Race", "", 180 + 11 * i, -70 + rng.gauss(0, 3), rng.gauss(4, 0.6), "wild", name="Frangula alnus", shoots=2)
     yield Stand("Tail Race", "rhamnus-cathartica", 0, 0, 0, "wild", outline=((60, -96), (92, -98), (96, -84), (64, -82)), story="patch")
@@ -154,7 +180,18 @@ def _hanger_wood(rng: Random) -> Iterator[Stand]:
             stand.plot = plot
             stand.story = "beech" if stand.taxon.startswith("fagus") else ""
             yield stand
-    mix = {"fagus-grandifolia": 14, "acer-saccharum": 14, "quercus-rubra": 14, "quercus-alba": 12, "carya-ovata": 8, "carya-cordiformis": 5, "tsuga-canadensis": 6, "fraxinus-americana": 8, "juglans-cinerea": 3, "acer-rubrum": 5}
+    mix = {
+        "fagus-grandifolia": 14,
+        "acer-saccharum": 14,
+        "quercus-rubra": 14,
+        "quercus-alba": 12,
+        "carya-ovata": 8,
+        "carya-cordiformis": 5,
+        "tsuga-canadensis": 6,
+        "fraxinus-americana": 8,
+        "juglans-cinerea": 3,
+        "acer-rubrum": 5,
+    }
     for stand in scatter(rng, "Hanger Wood", mix, (225, 24, 470, 205), (32, 0.4), 7):
         if all(math.dist((stand.east, stand.north), at) > 14 for at in ((290, 90), (400, 150))):
             stand.story = "beech" if stand.taxon.startswith("fagus") else "ash" if stand.taxon.startswith("fraxinus") else ""
@@ -163,23 +200,90 @@ def _hanger_wood(rng: Random) -> Iterator[Stand]:
 
 
 def _walled_shrubbery(rng: Random) -> Iterator[Stand]:
-    yield from row(rng, "Walled Shrubbery", "Lawn", ["fagus-sylvatica", "acer-platanoides", "fagus-sylvatica", "acer-saccharum"], (30, 150), (26, 3), (62, 9))
+    yield from row(
+        rng,
+        "Walled Shrubbery",
+        "Lawn",
+        ["fagus-sylvatica", "acer-platanoides", "fagus-sylvatica", "acer-saccharum"],
+        (30, 150),
+        (26, 3),
+        (62, 9),
+    )
     yield from row(rng, "Walled Shrubbery", "North wall", ["thuja-occidentalis"] * 9, (22, 222), (4, 0), (14, 2))
     yield from row(rng, "Walled Shrubbery", "Warm wall", ["cercis-canadensis"] * 3, (120, 216), (8, 0), (15, 2))
-    for i, name in enumerate(("Forsythia × intermedia", "Syringa vulgaris", "Magnolia × soulangeana", "Viburnum opulus", "Euonymus alatus", "Ligustrum vulgare", "Hamamelis virginiana", "Buxus sempervirens", "Berberis thunbergii", "Camellia japonica")):
-        yield Stand("Walled Shrubbery", "", 40 + 11 * i, 178 + 9 * (i % 3) + rng.gauss(0, 1), rng.gauss(5, 1), "planted", name=name, shoots=3)
-    yield Stand("Walled Shrubbery", "thuja-occidentalis", 0, 0, 0, "planted", stage="clipped", outline=((60, 132), (110, 132), (110, 134), (60, 134)), story="patch")
+    for i, name in enumerate(
+        (
+            "Forsythia × intermedia",
+            "Syringa vulgaris",
+            "Magnolia × soulangeana",
+            "Viburnum opulus",
+            "Euonymus alatus",
+            "Ligustrum vulgare",
+            "Hamamelis virginiana",
+            "Buxus sempervirens",
+            "Berberis thunbergii",
+            "Camellia japonica",
+        )
+    ):
+        yield Stand(
+            "Walled Shrubbery", "", 40 + 11 * i, 178 + 9 * (i % 3) + rng.gauss(0, 1), rng.gauss(5, 1), "planted", name=name, shoots=3
+        )
+    yield Stand(
+        "Walled Shrubbery",
+        "thuja-occidentalis",
+        0,
+        0,
+        0,
+        "planted",
+        stage="clipped",
+        outline=((60, 132), (110, 132), (110, 134), (60, 134)),
+        story="patch",
+    )
 
 
 def _nursery_lines(rng: Random) -> Iterator[Stand]:
-    lines = (("Line A", "quercus-rubra", 20), ("Line B", "acer-saccharum", 20), ("Line C", "quercus-alba", 16), ("Line D", "carya-ovata", 12), ("Line E", "cercis-canadensis", 12))
+    lines = (
+        ("Line A", "quercus-rubra", 20),
+        ("Line B", "acer-saccharum", 20),
+        ("Line C", "quercus-alba", 16),
+        ("Line D", "carya-ovata", 12),
+        ("Line E", "cercis-canadensis", 12),
+    )
     for i, (name, taxon, number) in enumerate(lines):
         yield from row(rng, "Nursery Lines", name, [taxon] * number, (-205, 8 + 16 * i), (8.5, 0), (5.5, 0.9), stage="young")
-    yield from row(rng, "Nursery Lines", "Conifer row", ["thuja-occidentalis"] * 10 + ["pinus-strobus"] * 9, (-205, 120), (9.5, 0), (11, 2), stage="young")
+    yield from row(
+        rng,
+        "Nursery Lines",
+        "Conifer row",
+        ["thuja-occidentalis"] * 10 + ["pinus-strobus"] * 9,
+        (-205, 120),
+        (9.5, 0),
+        (11, 2),
+        stage="young",
+    )
 
 
 def saltmarrow_point(rng: Random) -> list[Stand]:
     """Every plant of Saltmarrow Point: most are not in the flora yet and keep the name as entered."""
-    stands = [Stand("Point", "", 12 + 6.5 * i, 60 + 12 * math.sin(i / 3) + rng.gauss(0, 1.5), rng.lognormvariate(math.log(34), 0.3), "wild", name=rng.choice(("Picea sitchensis", "Alnus rubra", "Pinus contorta"))) for i in range(20)]
-    stands += row(rng, "Point", "Lane", ["acer-platanoides", "robinia-pseudoacacia", "acer-negundo"] * 3 + ["acer-platanoides"], (20, 20), (11, 0), (24, 5))
+    stands = [
+        Stand(
+            "Point",
+            "",
+            12 + 6.5 * i,
+            60 + 12 * math.sin(i / 3) + rng.gauss(0, 1.5),
+            rng.lognormvariate(math.log(34), 0.3),
+            "wild",
+            name=rng.choice(("Picea sitchensis", "Alnus rubra", "Pinus contorta")),
+        )
+        for i in range(20)
+    ]
+    stands += row(
+        rng,
+        "Point",
+        "Lane",
+        ["acer-platanoides", "robinia-pseudoacacia", "acer-negundo"] * 3 + ["acer-platanoides"],
+        (20, 20),
+        (11, 0),
+        (24, 5),
+    )
     return stands

@@ -19,7 +19,23 @@ NAMESPACE = uuid.UUID("5f0c1a54-6c1e-5b0e-9d7f-3b2a8f1d7c10")
 ROUNDS = ((6, 10, 0.97), (4, 6, 0.6), (2, 7, 0.75), (0, 10, 0.7))
 CREW = ("Ilka", "Bram", "Odile")
 ASH_DECLINE = ("good", "fair", "poor", "dead")
-LOOKED_AT = ("leaf.arrangement", "leaf.type", "bark.texture", "leaf.margin", "leaf.leaflets", "leaf.side_veins", "bud.colour", "twig.colour", "leaf.underside", "leaf.lobe_count", "bud.form", "twig.leaf_scar_top", "fruit.kind", "needle.per_bundle", "leaf.shape")
+LOOKED_AT = (
+    "leaf.arrangement",
+    "leaf.type",
+    "bark.texture",
+    "leaf.margin",
+    "leaf.leaflets",
+    "leaf.side_veins",
+    "bud.colour",
+    "twig.colour",
+    "leaf.underside",
+    "leaf.lobe_count",
+    "bud.form",
+    "twig.leaf_scar_top",
+    "fruit.kind",
+    "needle.per_bundle",
+    "leaf.shape",
+)
 
 
 class PlantLife:
@@ -114,16 +130,31 @@ class PlantLife:
         else:
             raw = {"value": round(max(0.6, grown + self.rng.gauss(0, 0.25)), 1)}
         rule = self.ground.several_shoots
-        sizes = [self._entry("measurement", {"quantity": "dbh_cm", "raw": raw, "method": "taped", "at_height_m": float(height_m), "combine": rule})]
+        sizes = [
+            self._entry(
+                "measurement", {"quantity": "dbh_cm", "raw": raw, "method": "taped", "at_height_m": float(height_m), "combine": rule}
+            )
+        ]
         top = self._height_of(grown)
         if self.rng.random() < 0.25 and top > 6:
             distance = round(top * self.rng.uniform(1.1, 1.5), 1)
             base = -math.degrees(math.atan(1.6 / distance))
             angle = math.degrees(math.atan((top - 1.6) / distance))
-            raw_height: dict[str, Any] = {"angles": {"distance_m": distance, "top_deg": round(angle * 2) / 2, "base_deg": round(base * 2) / 2}}
+            raw_height: dict[str, Any] = {
+                "angles": {"distance_m": distance, "top_deg": round(angle * 2) / 2, "base_deg": round(base * 2) / 2}
+            }
             sizes.append(self._entry("measurement", {"quantity": "height_m", "raw": raw_height, "method": "instrument"}))
         else:
-            sizes.append(self._entry("measurement", {"quantity": "height_m", "raw": {"value": round(top + self.rng.gauss(0, 0.6), 1) if top > 3 else round(top, 1)}, "method": "estimated"}))
+            sizes.append(
+                self._entry(
+                    "measurement",
+                    {
+                        "quantity": "height_m",
+                        "raw": {"value": round(top + self.rng.gauss(0, 0.6), 1) if top > 3 else round(top, 1)},
+                        "method": "estimated",
+                    },
+                )
+            )
         return sizes
 
     def _height_of(self, dbh_cm: float) -> float:
@@ -172,14 +203,18 @@ class PlantLife:
     def _looks(self, date: datetime.date) -> list[dict[str, Any]]:
         taxon = self.flora.taxa[self.stand.taxon]
         days = event_days(taxon, Place(self.ground.lat, self.ground.lon, self.ground.elevation_m))
-        looks = []
+        looks: list[dict[str, Any]] = []
         for cid in LOOKED_AT:
             c = self.flora.characters[cid]
             shows = max(visible(taxon, k, days, day_of_year(date)) for k in c["visible"])
             if cid not in taxon["states"] or shows < 0.7 or c["wounds"] or self.stand.stage not in c["stages"] or len(looks) >= 6:
                 continue
             if self.rng.random() < 0.75:
-                looks.append(self._entry("look", {"character": cid, "certainty": self.rng.choice(("sure", "likely", "likely")), **self._seen(cid, c)}))
+                looks.append(
+                    self._entry(
+                        "look", {"character": cid, "certainty": self.rng.choice(("sure", "likely", "likely")), **self._seen(cid, c)}
+                    )
+                )
         return looks
 
     def _seen(self, cid: str, c: dict[str, Any]) -> dict[str, Any]:
@@ -187,7 +222,12 @@ class PlantLife:
             mean, sd = self.flora.spread(self.stand.taxon, cid, self.stand.stage) or (1.0, 0.3)
             drawn = [self.rng.gauss(mean, sd) for _ in range(4)]
             low, high = c["range"]
-            return {"values": [min(high, max(low, round(v) if c["kind"] == "count" else round(math.exp(v) if c["scale"] == "log" else v, 1))) for v in drawn]}
+            return {
+                "values": [
+                    min(high, max(low, round(v) if c["kind"] == "count" else round(math.exp(v) if c["scale"] == "log" else v, 1)))
+                    for v in drawn
+                ]
+            }
         weights = self.flora.weights(self.stand.taxon, cid, self.stand.stage, "summer") or {}
         state = self.rng.choices(list(weights), list(weights.values()))[0]
         return {"states": [state]}
@@ -205,7 +245,15 @@ class PlantLife:
         name = answer["supported"]
         if name is None:
             genus = self.flora.genus_of[self.stand.taxon] or ""
-            return self._entry("determination", {"entered": f"{self.flora.taxa[genus]['name']} sp.", "taxon": genus, "reason": "name by the crew; the looks alone do not settle it", "looks": [e["id"] for e in looks]})
+            return self._entry(
+                "determination",
+                {
+                    "entered": f"{self.flora.taxa[genus]['name']} sp.",
+                    "taxon": genus,
+                    "reason": "name by the crew; the looks alone do not settle it",
+                    "looks": [e["id"] for e in looks],
+                },
+            )
         return self._entry("determination", {
             "entered": name["name"], "taxon": name["taxon"], "probability": round(name["probability"], 4), "looks": [e["id"] for e in looks],
             "not_told_from": [r["taxon"] for r in answer["not_yet_told_from"]][:5], "flora": answer["flora"], "engine": answer["engine"],
@@ -225,4 +273,7 @@ class PlantLife:
 
 def _for_engine(body: dict[str, Any], flora: Flora) -> dict[str, Any]:
     one = flora.characters[body["character"]]["kind"] == "one"
-    return {**{k: v for k, v in body.items() if k != "states"}, **({"state": body["states"][0]} if one and "states" in body else {"states": body["states"]} if "states" in body else {})}
+    return {
+        **{k: v for k, v in body.items() if k != "states"},
+        **({"state": body["states"][0]} if one and "states" in body else {"states": body["states"]} if "states" in body else {}),
+    }

@@ -19,7 +19,12 @@ from jubark_core.flora.load import shipped_flora
 
 CREW_NAME = "Fold & Weir Trust"
 PASSWORD = "brindle-fold-demo"
-PEOPLE = (("steward", "Ilka", Role.STEWARD), ("surveyor", "Bram", Role.SURVEYOR), ("viewer", "Odile", Role.VIEWER), ("owner", "Tove", Role.OWNER))
+PEOPLE = (
+    ("steward", "Ilka", Role.STEWARD),
+    ("surveyor", "Bram", Role.SURVEYOR),
+    ("viewer", "Odile", Role.VIEWER),
+    ("owner", "Tove", Role.OWNER),
+)
 
 
 @transaction.atomic
@@ -46,9 +51,23 @@ def make_ground(actor: Member, plan: GroundPlan, stands: list[Stand], today: dat
     blocks = {}
     for b in plan.blocks:
         ring = [to_degrees(plan, *corner) for corner in (*b.corners, b.corners[0])]
-        blocks[b.name] = Block.objects.create(crew_id=actor.crew_id, ground=ground, name=b.name, boundary=Polygon(ring, srid=4326), setting=b.setting, hygiene=b.hygiene, note=b.note)
+        blocks[b.name] = Block.objects.create(
+            crew_id=actor.crew_id,
+            ground=ground,
+            name=b.name,
+            boundary=Polygon(ring, srid=4326),
+            setting=b.setting,
+            hygiene=b.hygiene,
+            note=b.note,
+        )
         for name, east, north, radius_m in b.plots:
-            Plot.objects.create(crew_id=actor.crew_id, block=blocks[b.name], name=name, centre=Point(*to_degrees(plan, east, north), srid=4326), radius_m=radius_m)
+            Plot.objects.create(
+                crew_id=actor.crew_id,
+                block=blocks[b.name],
+                name=name,
+                centre=Point(*to_degrees(plan, east, north), srid=4326),
+                radius_m=radius_m,
+            )
     _one_wrong_name(stands)
     plants, visits = [], []
     for number, stand in enumerate(stands):

@@ -1,0 +1,1 @@
+"""Exchange: files out and in."""

@@ -8,8 +8,9 @@ import json
 from collections.abc import Iterable, Iterator
 from typing import Any
 
-from apps.exchange.rows import PLANT_FIELDS, VISIT_FIELDS
 from config.errors import BadInput
+
+from apps.exchange.rows import PLANT_FIELDS, VISIT_FIELDS
 
 PLANT_COLUMNS = ("plant_id", "lon", "lat", "outline", "from_plant", "plant_recorded_at", *(f"plant_{n}" for n in PLANT_FIELDS))
 VISIT_COLUMNS = ("visit_id", "local_date", "observed_at", *(f"visit_{n}" for n in VISIT_FIELDS))
@@ -29,14 +30,24 @@ def write_csv(plants: Iterable[dict[str, Any]]) -> Iterator[str]:
 
 
 def _rows(plant: dict[str, Any]) -> Iterator[dict[str, Any]]:
-    base = {"plant_id": plant["id"], "lon": plant["lon"], "lat": plant["lat"], "from_plant": plant["from_plant"], "plant_recorded_at": plant["recorded_at"]}
+    base = {
+        "plant_id": plant["id"],
+        "lon": plant["lon"],
+        "lat": plant["lat"],
+        "from_plant": plant["from_plant"],
+        "plant_recorded_at": plant["recorded_at"],
+    }
     base |= {"outline": json.dumps(plant["outline"]) if plant["outline"] else ""}
     base |= {f"plant_{n}": plant[n] for n in PLANT_FIELDS}
     base |= {"tag": plant["current"].get("tag", ""), "name": plant["current"].get("name", "")}
     if not plant["visits"]:
         yield base
     for visit in plant["visits"]:
-        seen = base | {"visit_id": visit["id"], "local_date": visit["local_date"], "observed_at": visit["observed_at"]} | {f"visit_{n}": visit[n] for n in VISIT_FIELDS}
+        seen = (
+            base
+            | {"visit_id": visit["id"], "local_date": visit["local_date"], "observed_at": visit["observed_at"]}
+            | {f"visit_{n}": visit[n] for n in VISIT_FIELDS}
+        )
         if not visit["entries"]:
             yield seen
         for e in visit["entries"]:
@@ -56,7 +67,17 @@ def said(kind: str, body: dict[str, Any]) -> tuple[str, Any, str]:
     if kind == "measurement":
         quantity, _, unit = str(body.get("quantity", "")).rpartition("_")
         return quantity, body.get("value", ""), unit
-    first = {"determination": "name", "condition": "word", "sign": "sign", "note": "text", "tag": "number", "life": "state", "defect": "defect", "photo": "sha256", "voucher": "number"}
+    first = {
+        "determination": "name",
+        "condition": "word",
+        "sign": "sign",
+        "note": "text",
+        "tag": "number",
+        "life": "state",
+        "defect": "defect",
+        "photo": "sha256",
+        "voucher": "number",
+    }
     return kind, body.get(first.get(kind, ""), ""), ""
 
 
@@ -82,7 +103,9 @@ def read_csv(data: bytes) -> Iterator[tuple[int, dict[str, Any]]]:
     try:
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError as error:
-        raise BadInput("file", f"byte {data[error.start]:#04x} at position {error.start}", "text in UTF-8; save the file again as CSV UTF-8") from None
+        raise BadInput(
+            "file", f"byte {data[error.start]:#04x} at position {error.start}", "text in UTF-8; save the file again as CSV UTF-8"
+        ) from None
     if "\x00" in text:
         raise BadInput("file", "a zero byte", "text in UTF-8; this looks like another kind of file")
     reader = csv.reader(io.StringIO(text, newline=""), strict=True)
@@ -90,7 +113,9 @@ def read_csv(data: bytes) -> Iterator[tuple[int, dict[str, Any]]]:
         header = next(reader, [])
         missing = [c for c in (*PLANT_COLUMNS, *VISIT_COLUMNS, *ENTRY_COLUMNS) if c not in header]
         if missing:
-            raise BadInput("header", f"no column {', '.join(missing)}", "all of " + ", ".join((*PLANT_COLUMNS, *VISIT_COLUMNS, *ENTRY_COLUMNS)))
+            raise BadInput(
+                "header", f"no column {', '.join(missing)}", "all of " + ", ".join((*PLANT_COLUMNS, *VISIT_COLUMNS, *ENTRY_COLUMNS))
+            )
         for number, cells in enumerate(reader, start=2):
             if number > MOST_ROWS:
                 raise BadInput("file", f"more than {MOST_ROWS} rows", f"at most {MOST_ROWS} rows; cut it into blocks")
@@ -120,7 +145,13 @@ def nested(row: dict[str, Any]) -> tuple[dict[str, Any], dict[str, Any], dict[st
     visit |= {n: _cell(row, f"visit_{n}") for n in VISIT_FIELDS if row[f"visit_{n}"] != ""}
     if not row["entry_id"]:
         return plant, visit, {}
-    entry = {"id": row["entry_id"], "kind": row["kind"], "body": _json(row, "body"), "observer": row["entry_observer"], "recorded_at": row["entry_recorded_at"]}
+    entry = {
+        "id": row["entry_id"],
+        "kind": row["kind"],
+        "body": _json(row, "body"),
+        "observer": row["entry_observer"],
+        "recorded_at": row["entry_recorded_at"],
+    }
     entry |= {n: row[n] for n in ("replaces", "retracts", "reason") if row[n]}
     return plant, visit, entry
 

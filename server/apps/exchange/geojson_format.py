@@ -57,7 +57,9 @@ def items_of(feature: Any) -> list[tuple[dict[str, Any], dict[str, Any], dict[st
         entries = raw.get("entries", [])
         if not isinstance(entries, list):
             raise BadInput("entries", entries, "a list")
-        triples += [(plant, visit, {k: v for k, v in _object("entries", e).items() if v is not None}) for e in entries] or [(plant, visit, {})]
+        triples += [(plant, visit, {k: v for k, v in _object("entries", e).items() if v is not None}) for e in entries] or [
+            (plant, visit, {})
+        ]
     return triples or [(plant, {}, {})]
 
 

@@ -16,7 +16,19 @@ from apps.stems.selectors import bodies_of, entries_by_plant, plants_visible_to
 CHUNK = 500
 PLANT_FIELDS = ("form", "accuracy_m", "how_taken", "bearing_deg", "distance_m", "origin", "row_name", "row_position")
 VISIT_FIELDS = ("utc_offset_min", "mode", "observer", "stage", "setting", "light", "sex", "origin")
-CURRENT_FIELDS = ("tag", "taxon", "name", "name_rank", "name_probability", "dbh_cm", "height_m", "crown_spread_m", "condition", "life", "last_seen")
+CURRENT_FIELDS = (
+    "tag",
+    "taxon",
+    "name",
+    "name_rank",
+    "name_probability",
+    "dbh_cm",
+    "height_m",
+    "crown_spread_m",
+    "condition",
+    "life",
+    "last_seen",
+)
 
 
 def block_plants(actor: Member, block: Block) -> Iterator[dict[str, Any]]:
@@ -44,7 +56,10 @@ def _with_visits(plants: list[Plant]) -> Iterator[dict[str, Any]]:
         yield {
             **_plant(plant),
             "current": _current(plant.current),
-            "visits": [{**_visit(v), "entries": [_entry(e, shown_body(bodies.get(e.id))) for e in own if e.visit_id == v.id]} for v in visits.get(plant.id, [])],
+            "visits": [
+                {**_visit(v), "entries": [_entry(e, shown_body(bodies.get(e.id))) for e in own if e.visit_id == v.id]}
+                for v in visits.get(plant.id, [])
+            ],
         }
 
 
@@ -61,11 +76,20 @@ def _plant(plant: Plant) -> dict[str, Any]:
 
 
 def _current(current: Current) -> dict[str, Any]:
-    return {name: str(value) if name == "last_seen" and value else value for name in CURRENT_FIELDS if (value := getattr(current, name)) not in (None, "")}
+    return {
+        name: str(value) if name == "last_seen" and value else value
+        for name in CURRENT_FIELDS
+        if (value := getattr(current, name)) not in (None, "")
+    }
 
 
 def _visit(visit: Visit) -> dict[str, Any]:
-    return {"id": str(visit.id), "local_date": visit.local_date.isoformat(), "observed_at": visit.observed_at.isoformat(), **{n: getattr(visit, n) for n in VISIT_FIELDS}}
+    return {
+        "id": str(visit.id),
+        "local_date": visit.local_date.isoformat(),
+        "observed_at": visit.observed_at.isoformat(),
+        **{n: getattr(visit, n) for n in VISIT_FIELDS},
+    }
 
 
 def _entry(entry: Any, body: dict[str, Any]) -> dict[str, Any]:

@@ -1,0 +1,1 @@
+"""Ground: properties, blocks and plots."""

@@ -1,0 +1,1 @@
+"""Naming over HTTP: the core behind its fixed contract."""

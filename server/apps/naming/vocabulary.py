@@ -22,7 +22,8 @@ def vocabulary() -> dict[str, Any]:
         "organs": [{"id": k, "label": v["label"]} for k, v in flora.compiled["organs"].items()],
         "characters": [_character(cid, c) for cid, c in flora.characters.items()],
         "taxa": [
-            {"id": tid, "name": t["name"], "common": (t.get("common") or [""])[0], "rank": t["rank"], "parent": t.get("parent")} for tid, t in flora.taxa.items()
+            {"id": tid, "name": t["name"], "common": (t.get("common") or [""])[0], "rank": t["rank"], "parent": t.get("parent")}
+            for tid, t in flora.taxa.items()
         ],
         "stages": [{"id": w, "label": STAGE_LABELS.get(w, w)} for w in STAGES],
         "settings": [{"id": w, "label": w.replace("_", " ")} for w in SETTINGS],

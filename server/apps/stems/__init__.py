@@ -1,0 +1,1 @@
+"""Stems: plants, visits, entries and what is made of them."""

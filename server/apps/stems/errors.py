@@ -10,7 +10,11 @@ class IdReused(DomainError):
     status = 409
 
     def __init__(self, item_id: object) -> None:
-        super().__init__(f"The id {item_id} came before with another content. Both are kept; send this one under a new id.", field="id", value=str(item_id))
+        super().__init__(
+            f"The id {item_id} came before with another content. Both are kept; send this one under a new id.",
+            field="id",
+            value=str(item_id),
+        )
 
 
 class BadEntry(DomainError):

@@ -6,6 +6,7 @@ import datetime
 import math
 import re
 import uuid
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -78,7 +79,27 @@ class VisitIn:
 def read_plant(raw: Any) -> PlantIn:
     """A plant item. Raises InputError naming the field."""
     data = _object("plant", raw)
-    _only(data, "plant", {"id", "block", "form", "lon", "lat", "outline", "accuracy_m", "how_taken", "from_plant", "bearing_deg", "distance_m", "origin", "row_name", "row_position", "recorded_at"})
+    _only(
+        data,
+        "plant",
+        {
+            "id",
+            "block",
+            "form",
+            "lon",
+            "lat",
+            "outline",
+            "accuracy_m",
+            "how_taken",
+            "from_plant",
+            "bearing_deg",
+            "distance_m",
+            "origin",
+            "row_name",
+            "row_position",
+            "recorded_at",
+        },
+    )
     form = require_one_of("form", data.get("form", "stem"), ("stem", "patch"))
     by_bearing = data.get("from_plant") is not None
     place = None
@@ -130,7 +151,25 @@ def _positions(raw: Any) -> list[tuple[float, float]]:
 def read_visit(raw: Any) -> VisitIn:
     """A visit item with its entries. Raises InputError naming entry and field."""
     data = _object("visit", raw)
-    _only(data, "visit", {"id", "plant", "mode", "local_date", "observed_at", "utc_offset_min", "observer", "stage", "setting", "origin", "light", "sex", "entries"})
+    _only(
+        data,
+        "visit",
+        {
+            "id",
+            "plant",
+            "mode",
+            "local_date",
+            "observed_at",
+            "utc_offset_min",
+            "observer",
+            "stage",
+            "setting",
+            "origin",
+            "light",
+            "sex",
+            "entries",
+        },
+    )
     entries = data.get("entries", [])
     if not isinstance(entries, list) or len(entries) > MOST_ENTRIES:
         raise InputError("entries", entries, f"a list of at most {MOST_ENTRIES} entries")
@@ -183,10 +222,29 @@ def read_entry(raw: Any, at: str = "entry") -> EntryIn:
 
 def look(body: dict[str, Any]) -> dict[str, Any]:
     """A look in the engine's form, judged by the engine's own reader."""
-    keys = {"character", "state", "states", "absent", "values", "k", "n", "none", "skipped", "certainty", "seen", "specimen", "where", "shoot"}
+    keys = {
+        "character",
+        "state",
+        "states",
+        "absent",
+        "values",
+        "k",
+        "n",
+        "none",
+        "skipped",
+        "certainty",
+        "seen",
+        "specimen",
+        "where",
+        "shoot",
+    }
     _only(body, "look", keys)
     given = {k: v for k, v in body.items() if v not in (None, [], "", False)}
-    if "states" in given and shipped_flora().characters.get(given.get("character", ""), {}).get("kind") == "one" and len(given["states"]) == 1:
+    if (
+        "states" in given
+        and shipped_flora().characters.get(given.get("character", ""), {}).get("kind") == "one"
+        and len(given["states"]) == 1
+    ):
         given["state"] = given.pop("states")[0]
     try:
         read = read_case({"on": "2026-01-01", "observations": [given]}, shipped_flora()).looks[0]
@@ -201,7 +259,11 @@ def look(body: dict[str, Any]) -> dict[str, Any]:
 
 def determination(body: dict[str, Any]) -> dict[str, Any]:
     """A name. Known names resolve to the accepted id; a name the flora does not hold is kept as entered."""
-    _only(body, "determination", {"entered", "taxon", "name", "name_rank", "probability", "looks", "not_told_from", "reason", "flora", "engine"})
+    _only(
+        body,
+        "determination",
+        {"entered", "taxon", "name", "name_rank", "probability", "looks", "not_told_from", "reason", "flora", "engine"},
+    )
     flora = shipped_flora()
     entered = _text("entered", body.get("entered") or body.get("name") or "", 160)
     if not entered:
@@ -219,7 +281,9 @@ def determination(body: dict[str, Any]) -> dict[str, Any]:
         "name_rank": require_one_of("name_rank", rank, (*RANKS, "unknown")),
         "probability": _maybe("probability", body.get("probability"), 0, 1),
         "looks": [read_id(f"looks[{i}]", v) for i, v in enumerate(_list("looks", body.get("looks", []), 500))],
-        "not_told_from": [_text(f"not_told_from[{i}]", v, 80) for i, v in enumerate(_list("not_told_from", body.get("not_told_from", []), 100))],
+        "not_told_from": [
+            _text(f"not_told_from[{i}]", v, 80) for i, v in enumerate(_list("not_told_from", body.get("not_told_from", []), 100))
+        ],
         "reason": _text("reason", body.get("reason", ""), 300),
         "flora": _text("flora", body.get("flora", ""), 40),
         "engine": _text("engine", body.get("engine", ""), 20),
@@ -235,7 +299,9 @@ def measurement(body: dict[str, Any]) -> dict[str, Any]:
     if sent is not None and not math.isclose(require_between("value", sent, 0, 10_000), found["value"], rel_tol=1e-6):
         raise InputError("value", sent, f"{found['value']:.4f} follows from the readings")
     height = body.get("at_height_m")
-    if height is not None and not any(math.isclose(require_between("at_height_m", height, 0, 5, "m"), h, abs_tol=0.002) for h in BREAST_HEIGHTS_M):
+    if height is not None and not any(
+        math.isclose(require_between("at_height_m", height, 0, 5, "m"), h, abs_tol=0.002) for h in BREAST_HEIGHTS_M
+    ):
         require_between("at_height_m", height, 0.05, 3, "m")
     return {
         "quantity": body["quantity"],
@@ -253,7 +319,10 @@ def measurement(body: dict[str, Any]) -> dict[str, Any]:
 def condition(body: dict[str, Any]) -> dict[str, Any]:
     """Condition in one word."""
     _only(body, "condition", {"word", "leafless"})
-    return {"word": require_one_of("word", body.get("word"), _words(words.CONDITIONS)), "leafless": _flag("leafless", body.get("leafless", False))}
+    return {
+        "word": require_one_of("word", body.get("word"), _words(words.CONDITIONS)),
+        "leafless": _flag("leafless", body.get("leafless", False)),
+    }
 
 
 def defect(body: dict[str, Any]) -> dict[str, Any]:
@@ -296,7 +365,10 @@ def photo(body: dict[str, Any]) -> dict[str, Any]:
 def voucher(body: dict[str, Any]) -> dict[str, Any]:
     """A pressed specimen."""
     _only(body, "voucher", {"organ", "number", "kept_at", "permission"})
-    return {key: _text(key, body.get(key, ""), size, least) for key, size, least in (("organ", 20, 1), ("number", 40, 1), ("kept_at", 120, 1), ("permission", 120, 0))}
+    return {
+        key: _text(key, body.get(key, ""), size, least)
+        for key, size, least in (("organ", 20, 1), ("number", 40, 1), ("kept_at", 120, 1), ("permission", 120, 0))
+    }
 
 
 def note(body: dict[str, Any]) -> dict[str, Any]:
@@ -322,7 +394,7 @@ def life(body: dict[str, Any]) -> dict[str, Any]:
     return {"state": require_one_of("state", body.get("state"), _words(words.LIFE_STATES))}
 
 
-READERS = {
+READERS: dict[str, Callable[[dict[str, Any]], dict[str, Any]]] = {
     "look": look, "determination": determination, "measurement": measurement, "condition": condition, "defect": defect, "sign": sign,
     "photo": photo, "voucher": voucher, "note": note, "tag": tag, "life": life, "clock_confirmed": lambda body: {},
 }  # fmt: skip

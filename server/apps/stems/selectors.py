@@ -47,6 +47,10 @@ def bodies_of(entry_ids: Iterable[UUID], kinds: Iterable[str]) -> dict[UUID, Bod
 def entries_by_plant(plants: Iterable[UUID]) -> dict[UUID, list[Entry]]:
     """All entries of the plants with their visits, oldest first."""
     rows: dict[UUID, list[Entry]] = {}
-    for entry in Entry.objects.filter(plant__in=list(plants)).select_related("visit").order_by("visit__local_date", "visit__observed_at", "received_at", "id"):
+    for entry in (
+        Entry.objects.filter(plant__in=list(plants))
+        .select_related("visit")
+        .order_by("visit__local_date", "visit__observed_at", "received_at", "id")
+    ):
         rows.setdefault(entry.plant_id, []).append(entry)
     return rows

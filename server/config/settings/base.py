@@ -72,7 +72,9 @@ DATABASES = {
 
 AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.Argon2PasswordHasher"]
-AUTH_PASSWORD_VALIDATORS = [{"NAME": f"django.contrib.auth.password_validation.{v}"} for v in ("MinimumLengthValidator", "CommonPasswordValidator")]
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": f"django.contrib.auth.password_validation.{v}"} for v in ("MinimumLengthValidator", "CommonPasswordValidator")
+]
 AXES_FAILURE_LIMIT = 8
 AXES_COOLOFF_TIME = 0.25  # hours
 AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
@@ -134,7 +136,11 @@ SPECTACULAR_SETTINGS = {
     "VERSION": "0.1.0",
     "SERVE_INCLUDE_SCHEMA": False,
     "COMPONENT_SPLIT_REQUEST": True,
-    "ENUM_NAME_OVERRIDES": {"RoleEnum": "apps.crews.models.Role", "LifeStageEnum": "apps.stems.models.words.STAGES", "CertaintyEnum": "apps.stems.models.words.CERTAINTIES"},
+    "ENUM_NAME_OVERRIDES": {
+        "RoleEnum": "apps.crews.models.Role",
+        "LifeStageEnum": "apps.stems.models.words.STAGES",
+        "CertaintyEnum": "apps.stems.models.words.CERTAINTIES",
+    },
 }
 # gis.W001 warns of GDAL reading files named by strangers; geometry is only ever read from JSON here.
 SILENCED_SYSTEM_CHECKS = ["axes.W006", "gis.W001"]

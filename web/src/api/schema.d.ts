@@ -531,6 +531,9 @@ export interface components {
             readonly lon: number | null;
             /** Format: double */
             readonly lat: number | null;
+            readonly outline: {
+                [key: string]: unknown;
+            } | null;
             readonly tag: string;
             readonly tag_clash: boolean;
             readonly taxon: string;

@@ -1,0 +1,1 @@
+"""HTTP doors of crews: translate, nothing else."""

@@ -23,7 +23,9 @@ class SessionView(APIView):
     @extend_schema(operation_id="session_read", responses=MemberSerializer)
     def get(self, request: Request) -> Response:
         """The signed-in member; 401 without one."""
-        member = Member.objects.filter(user_id=request.user.pk).select_related("user", "crew").first() if request.user.is_authenticated else None
+        member = (
+            Member.objects.filter(user_id=request.user.pk).select_related("user", "crew").first() if request.user.is_authenticated else None
+        )
         if member is None:
             raise exceptions.NotAuthenticated("Nobody is signed in.")
         return Response(self._shown(member))

@@ -1,0 +1,1 @@
+"""What changes crews: one module per command."""

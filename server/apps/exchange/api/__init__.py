@@ -1,0 +1,1 @@
+"""HTTP doors of exchange: translate, nothing else."""

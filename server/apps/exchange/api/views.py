@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from uuid import UUID
 
+from config.errors import BadInput
 from django.http import StreamingHttpResponse
 from django.utils.text import slugify
 from drf_spectacular.types import OpenApiTypes
@@ -25,7 +26,6 @@ from apps.exchange.services.stage_file import stage_file
 from apps.exchange.services.take_file import drop_file, take_file
 from apps.ground.models import Block
 from apps.ground.selectors import blocks_visible_to
-from config.errors import BadInput
 
 
 def _download(pieces: Iterator[str], block: Block, ending: str, media_type: str) -> StreamingHttpResponse:
@@ -61,7 +61,13 @@ class ImportsView(APIView):
 
     @extend_schema(
         operation_id="file_stage",
-        request={"multipart/form-data": {"type": "object", "properties": {"block": {"type": "string", "format": "uuid"}, "file": {"type": "string", "format": "binary"}}, "required": ["block", "file"]}},
+        request={
+            "multipart/form-data": {
+                "type": "object",
+                "properties": {"block": {"type": "string", "format": "uuid"}, "file": {"type": "string", "format": "binary"}},
+                "required": ["block", "file"],
+            }
+        },
         responses={201: BatchSerializer},
     )
     def post(self, request: Request) -> Response:
@@ -69,7 +75,7 @@ class ImportsView(APIView):
         given = request.FILES.get("file")
         if given is None:
             raise BadInput("file", "nothing", "a file ending in .csv or .geojson")
-        block = blocks_visible_to(actor).filter(pk=_uuid(request.data.get("block"))).get()
+        block = blocks_visible_to(actor).filter(pk=_uuid(request.POST.get("block"))).get()
         batch = stage_file(actor=actor, block=block, file_name=given.name or "file", data=given.read())
         return Response(BatchSerializer(batch).data, status=status.HTTP_201_CREATED)
 

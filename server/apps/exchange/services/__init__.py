@@ -1,0 +1,1 @@
+"""What changes exchange: one module per command."""

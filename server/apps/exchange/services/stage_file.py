@@ -8,6 +8,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass, field
 from typing import Any
 
+from config.errors import BadInput
 from django.utils import timezone
 
 from apps.crews.models import Member, Role
@@ -19,7 +20,6 @@ from apps.ground.models import Block
 from apps.stems.models import Entry, Plant, Visit
 from apps.stems.read_items import read_entry, read_id, read_plant, read_visit
 from apps.stems.services.store_records import future
-from config.errors import BadInput
 from jubark_core.errors import InputError, shown
 
 Triple = tuple[dict[str, Any], dict[str, Any], dict[str, Any]]
@@ -48,8 +48,16 @@ def stage_file(*, actor: Member, block: Block, file_name: str, data: bytes) -> I
             _judge(staging, block, number, triple)
     _drop_orphans(staging)
     items = _with_free_ids(block, staging)
-    counts = {"rows": staging.rows, "plants": len(items["plants"]), "visits": len(items["visits"]), "entries": sum(len(v["entries"]) for v in items["visits"]), "bad": len(staging.bad)}
-    return ImportBatch.objects.create(crew_id=actor.crew_id, block=block, author=actor, file_name=file_name[:200], items=items, bad=staging.bad, counts=counts)
+    counts = {
+        "rows": staging.rows,
+        "plants": len(items["plants"]),
+        "visits": len(items["visits"]),
+        "entries": sum(len(v["entries"]) for v in items["visits"]),
+        "bad": len(staging.bad),
+    }
+    return ImportBatch.objects.create(
+        crew_id=actor.crew_id, block=block, author=actor, file_name=file_name[:200], items=items, bad=staging.bad, counts=counts
+    )
 
 
 def _triples(file_name: str, data: bytes, staging: Staging) -> Iterator[tuple[int, list[Triple]]]:
@@ -122,7 +130,14 @@ def _drop_orphans(staging: Staging) -> None:
     for entries in staging.entries.values():
         for entry in [e for e in entries if str(e.get("replaces")) in missing or str(e.get("retracts")) in missing]:
             entries.remove(entry)
-            staging.bad.append({"row": None, "field": "replaces", "value": str(entry.get("replaces") or entry.get("retracts")), "allowed": "an entry that is in the file"})
+            staging.bad.append(
+                {
+                    "row": None,
+                    "field": "replaces",
+                    "value": str(entry.get("replaces") or entry.get("retracts")),
+                    "allowed": "an entry that is in the file",
+                }
+            )
 
 
 def _with_free_ids(block: Block, staging: Staging) -> dict[str, Any]:
@@ -133,7 +148,10 @@ def _with_free_ids(block: Block, staging: Staging) -> dict[str, Any]:
     def named(old: Any) -> str:
         return str(uuid.uuid5(block.id, str(old))) if taken else str(old)
 
-    plants = [{**p, "id": named(p["id"]), **({"from_plant": named(p["from_plant"])} if str(p.get("from_plant")) in staging.plants else {})} for p in staging.plants.values()]
+    plants = [
+        {**p, "id": named(p["id"]), **({"from_plant": named(p["from_plant"])} if str(p.get("from_plant")) in staging.plants else {})}
+        for p in staging.plants.values()
+    ]
     visits = []
     for key, visit in staging.visits.items():
         entries = [_renamed(e, named) for e in staging.entries.get(key, [])]

@@ -1,0 +1,1 @@
+"""HTTP doors of ground: translate, nothing else."""

@@ -24,7 +24,11 @@ class Ground(models.Model):
     elevation_m = models.FloatField(default=0)
     breast_height_m = models.DecimalField(max_digits=3, decimal_places=2, default="1.37")
     units = models.CharField(max_length=10, default="metric", choices=[("metric", "metric"), ("imperial", "imperial")])
-    several_shoots = models.CharField(max_length=20, default="squares", choices=[("squares", "root of the sum of squares"), ("largest_plus_half", "largest plus half the rest")])
+    several_shoots = models.CharField(
+        max_length=20,
+        default="squares",
+        choices=[("squares", "root of the sum of squares"), ("largest_plus_half", "largest plus half the rest")],
+    )
 
     class Meta:
         constraints = [
@@ -45,7 +49,9 @@ class Block(models.Model):
     name = models.CharField(max_length=120)
     boundary = models.PolygonField(geography=True)
     setting = models.CharField(max_length=20, default="unknown", choices=[(s, s.replace("_", " ")) for s in SETTINGS])
-    hygiene = models.CharField(max_length=10, default="clean", choices=[("clean", "clean"), ("suspect", "suspect"), ("infested", "infested")])
+    hygiene = models.CharField(
+        max_length=10, default="clean", choices=[("clean", "clean"), ("suspect", "suspect"), ("infested", "infested")]
+    )
     note = models.CharField(max_length=300, blank=True)
     revision = models.BigIntegerField(default=0)
 

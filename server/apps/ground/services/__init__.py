@@ -1,0 +1,1 @@
+"""What changes ground: one module per command."""

@@ -1,0 +1,1 @@
+"""HTTP doors of naming: translate, nothing else."""

@@ -150,8 +150,8 @@ class WordSerializer(serializers.Serializer[dict[str, Any]]):
     """A word of a fixed list with its label."""
 
     id = serializers.CharField()
-    label = serializers.CharField()
-    help = serializers.CharField(required=False)
+    label = serializers.CharField()  # type: ignore[assignment]
+    help = serializers.CharField(required=False)  # type: ignore[assignment]
 
 
 class CharacterSerializer(serializers.Serializer[dict[str, Any]]):
@@ -160,7 +160,7 @@ class CharacterSerializer(serializers.Serializer[dict[str, Any]]):
     id = serializers.CharField()
     organ = serializers.CharField()
     kind = serializers.ChoiceField(choices=["one", "many", "count", "measure"])
-    label = serializers.CharField()
+    label = serializers.CharField()  # type: ignore[assignment]
     term = serializers.CharField()
     how = serializers.CharField()
     mistake = serializers.CharField()
@@ -180,7 +180,7 @@ class TaxonWordSerializer(serializers.Serializer[dict[str, Any]]):
     name = serializers.CharField()
     common = serializers.CharField(allow_blank=True)
     rank = serializers.CharField()
-    parent = serializers.CharField(allow_null=True)
+    parent = serializers.CharField(allow_null=True)  # type: ignore[assignment]
 
 
 class VocabularySerializer(serializers.Serializer[dict[str, Any]]):
@@ -200,7 +200,7 @@ class ShowingSerializer(serializers.Serializer[dict[str, Any]]):
     """Share of the flora (weighted by the block's own stems where given) that shows an organ, by half-month."""
 
     organ = serializers.CharField()
-    label = serializers.CharField()
+    label = serializers.CharField()  # type: ignore[assignment]
     now = serializers.FloatField()
     year = serializers.ListField(child=serializers.FloatField())
     opens = serializers.DateField(allow_null=True)

@@ -59,7 +59,9 @@ class VocabularyView(APIView):
 class SeasonView(APIView):
     """What shows when on a block: the season ring."""
 
-    @extend_schema(operation_id="block_season", parameters=[OpenApiParameter("on", OpenApiTypes.DATE)], responses=s.ShowingSerializer(many=True))
+    @extend_schema(
+        operation_id="block_season", parameters=[OpenApiParameter("on", OpenApiTypes.DATE)], responses=s.ShowingSerializer(many=True)
+    )
     def get(self, request: Request, block_id: UUID) -> Response:
         actor = actor_of(request)
         block = blocks_visible_to(actor).get(pk=block_id)

@@ -1,0 +1,1 @@
+"""HTTP doors of stems: translate, nothing else."""

@@ -7,19 +7,19 @@ from apps.stems.models import Current
 from jubark_core.flora.load import shipped_flora
 
 
-class LedgerFilter(django_filters.FilterSet):  # type: ignore[misc]
+class LedgerFilter(django_filters.FilterSet):  # type: ignore[misc,name-defined]
     """Block, words in tag or name, taxon with everything below it, size, condition, life, sign, clash."""
 
-    block = django_filters.UUIDFilter(field_name="block_id")
-    words = django_filters.CharFilter(method="by_words")
-    taxon = django_filters.CharFilter(method="by_taxon")
-    dbh_from = django_filters.NumberFilter(field_name="dbh_cm", lookup_expr="gte")
-    dbh_to = django_filters.NumberFilter(field_name="dbh_cm", lookup_expr="lte")
-    condition = django_filters.CharFilter()
-    life = django_filters.CharFilter()
-    sign = django_filters.CharFilter(method="by_sign")
-    tag_clash = django_filters.BooleanFilter()
-    unnamed = django_filters.BooleanFilter(method="by_unnamed")
+    block = django_filters.UUIDFilter(field_name="block_id")  # type: ignore[no-untyped-call]
+    words = django_filters.CharFilter(method="by_words")  # type: ignore[no-untyped-call]
+    taxon = django_filters.CharFilter(method="by_taxon")  # type: ignore[no-untyped-call]
+    dbh_from = django_filters.NumberFilter(field_name="dbh_cm", lookup_expr="gte")  # type: ignore[no-untyped-call]
+    dbh_to = django_filters.NumberFilter(field_name="dbh_cm", lookup_expr="lte")  # type: ignore[no-untyped-call]
+    condition = django_filters.CharFilter()  # type: ignore[no-untyped-call]
+    life = django_filters.CharFilter()  # type: ignore[no-untyped-call]
+    sign = django_filters.CharFilter(method="by_sign")  # type: ignore[no-untyped-call]
+    tag_clash = django_filters.BooleanFilter()  # type: ignore[no-untyped-call]
+    unnamed = django_filters.BooleanFilter(method="by_unnamed")  # type: ignore[no-untyped-call]
 
     class Meta:
         model = Current

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from typing import Any
 from uuid import UUID
 
@@ -9,7 +10,7 @@ from django.db.models import Model
 from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
-from apps.stems.models import Current, Entry, Plant, Visit
+from apps.stems.models import Current, Entry, Visit
 from apps.stems.models.record import Body
 
 
@@ -21,13 +22,14 @@ class CurrentSerializer(serializers.ModelSerializer[Current]):
     form = serializers.CharField(source="plant.form")
     lon = serializers.SerializerMethodField()
     lat = serializers.SerializerMethodField()
+    outline = serializers.SerializerMethodField()
     signs = serializers.ListField(child=serializers.CharField())
     dbh_height_m = serializers.FloatField(allow_null=True)
 
     class Meta:
         model = Current
         fields = (
-            "id", "block_id", "form", "lon", "lat", "tag", "tag_clash", "taxon", "name", "name_rank", "name_probability", "dbh_cm", "dbh_height_m",
+            "id", "block_id", "form", "lon", "lat", "outline", "tag", "tag_clash", "taxon", "name", "name_rank", "name_probability", "dbh_cm", "dbh_height_m",
             "height_m", "crown_spread_m", "condition", "life", "signs", "visits", "last_seen", "contested",
         )  # fmt: skip
         read_only_fields = fields
@@ -35,6 +37,11 @@ class CurrentSerializer(serializers.ModelSerializer[Current]):
     @extend_schema_field(serializers.FloatField(allow_null=True))
     def get_lon(self, row: Current) -> float | None:
         return row.plant.place.x if row.plant.place else None
+
+    @extend_schema_field(serializers.DictField(allow_null=True))
+    def get_outline(self, row: Current) -> dict[str, Any] | None:
+        shape: dict[str, Any] | None = json.loads(row.plant.outline.json) if row.plant.outline else None
+        return shape
 
     @extend_schema_field(serializers.FloatField(allow_null=True))
     def get_lat(self, row: Current) -> float | None:
@@ -62,7 +69,20 @@ class EntrySerializer(serializers.ModelSerializer[Entry]):
 
     class Meta:
         model = Entry
-        fields = ("id", "kind", "body", "observer", "recorded_at", "received_at", "replaces", "retracts", "reason", "stands", "contested", "mine")
+        fields = (
+            "id",
+            "kind",
+            "body",
+            "observer",
+            "recorded_at",
+            "received_at",
+            "replaces",
+            "retracts",
+            "reason",
+            "stands",
+            "contested",
+            "mine",
+        )
         read_only_fields = fields
 
 
@@ -73,11 +93,24 @@ class VisitSerializer(serializers.ModelSerializer[Visit]):
 
     class Meta:
         model = Visit
-        fields = ("id", "observer", "mode", "local_date", "observed_at", "stage", "setting", "origin", "light", "sex", "clock_doubtful", "entries")
+        fields = (
+            "id",
+            "observer",
+            "mode",
+            "local_date",
+            "observed_at",
+            "stage",
+            "setting",
+            "origin",
+            "light",
+            "sex",
+            "clock_doubtful",
+            "entries",
+        )
         read_only_fields = fields
 
 
-class PlantSerializer(serializers.Serializer[Plant]):
+class PlantSerializer(serializers.Serializer[dict[str, Any]]):
     """A plant whole: where it stands, what it is now, and every visit, newest first."""
 
     id = serializers.UUIDField()
@@ -172,7 +205,7 @@ class ReckonedSerializer(serializers.Serializer[dict[str, Any]]):
     warning = serializers.CharField(required=False)
 
 
-SKIPPED_DEFAULTS = (None, [], "", False)
+SKIPPED_DEFAULTS: tuple[Any, ...] = (None, [], "", False)
 
 
 def shown_body(body: Body | None) -> dict[str, Any]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 from uuid import UUID
 
+from config.errors import BadInput
 from django.http import FileResponse
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import OpenApiParameter, extend_schema
@@ -21,10 +22,16 @@ from apps.stems.api.filters import LedgerFilter
 from apps.stems.ledger import counted, ledger_page
 from apps.stems.models import Change, Plant
 from apps.stems.projection import standing_entries
-from apps.stems.selectors import bodies_of, current_visible_to, entries_by_plant, photo_files_visible_to, plants_visible_to, visits_visible_to
+from apps.stems.selectors import (
+    bodies_of,
+    current_visible_to,
+    entries_by_plant,
+    photo_files_visible_to,
+    plants_visible_to,
+    visits_visible_to,
+)
 from apps.stems.services.receive_outbox import receive_outbox
-from apps.stems.services.store_photo import photo_entry_of, stored_file, store_photo
-from config.errors import BadInput
+from apps.stems.services.store_photo import photo_entry_of, store_photo, stored_file
 from jubark_core.size.reckon import reckon
 
 CHANGES_A_TIME = 1000
@@ -88,9 +95,17 @@ def plant_shown(actor: Member, plant: Plant) -> dict[str, Any]:
             "stands": e.id in live, "contested": e.id in standing.contested, "mine": e.author_id == actor.id,
         })  # fmt: skip
     visits = visits_visible_to(actor).filter(plant=plant).order_by("-local_date", "-observed_at", "-id")
-    shown = {name: getattr(plant, name) for name in ("id", "block_id", "form", "accuracy_m", "how_taken", "origin", "row_name", "row_position", "current")}
+    shown = {
+        name: getattr(plant, name)
+        for name in ("id", "block_id", "form", "accuracy_m", "how_taken", "origin", "row_name", "row_position", "current")
+    }
     place = plant.place
-    return {**shown, "lon": place.x if place else None, "lat": place.y if place else None, "visits": [_visit_shown(v, by_visit) for v in visits]}
+    return {
+        **shown,
+        "lon": place.x if place else None,
+        "lat": place.y if place else None,
+        "visits": [_visit_shown(v, by_visit) for v in visits],
+    }
 
 
 def _visit_shown(visit: Any, by_visit: dict[UUID, list[dict[str, Any]]]) -> dict[str, Any]:
@@ -127,9 +142,8 @@ class ImageParser(BaseParser):
 
     media_type = "image/*"
 
-    def parse(self, stream: Any, media_type: str | None = None, parser_context: Any = None) -> bytes:
-        data: bytes = stream.read()
-        return data
+    def parse(self, stream: Any, media_type: str | None = None, parser_context: Any = None) -> Any:
+        return stream.read()
 
 
 class PhotoView(APIView):

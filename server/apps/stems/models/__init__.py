@@ -2,7 +2,20 @@
 
 from apps.stems.models.plant import Current, Plant, StemSpan
 from apps.stems.models.record import (
-    BODIES, ConditionScore, Defect, Determination, Entry, LifeState, Look, Measurement, Note, Photo, Sign, Tag, Visit, Voucher,
+    BODIES,
+    ConditionScore,
+    Defect,
+    Determination,
+    Entry,
+    LifeState,
+    Look,
+    Measurement,
+    Note,
+    Photo,
+    Sign,
+    Tag,
+    Visit,
+    Voucher,
 )  # fmt: skip
 from apps.stems.models.sync import Change, PhotoFile, Received
 

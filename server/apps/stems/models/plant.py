@@ -38,10 +38,16 @@ class Plant(models.Model):
 
     class Meta:
         constraints = [
-            models.CheckConstraint(condition=models.Q(form="patch", outline__isnull=False) | models.Q(form="stem", place__isnull=False), name="plant_has_a_place"),
+            models.CheckConstraint(
+                condition=models.Q(form="patch", outline__isnull=False) | models.Q(form="stem", place__isnull=False),
+                name="plant_has_a_place",
+            ),
         ]
         indexes = [models.Index(fields=["block", "id"])]
-        triggers = [same_crew("block_id", "ground_block", "plant_block_same_crew"), same_crew("from_plant_id", "stems_plant", "plant_from_same_crew")]
+        triggers = [
+            same_crew("block_id", "ground_block", "plant_block_same_crew"),
+            same_crew("from_plant_id", "stems_plant", "plant_from_same_crew"),
+        ]
 
     def __str__(self) -> str:
         return f"{self.form} {self.id}"

@@ -57,7 +57,11 @@ class Entry(models.Model):
 
     class Meta:
         indexes = [models.Index(fields=["plant", "kind"])]
-        constraints = [models.CheckConstraint(condition=models.Q(replaces__isnull=True) | models.Q(retracts__isnull=True), name="entry_replaces_or_retracts")]
+        constraints = [
+            models.CheckConstraint(
+                condition=models.Q(replaces__isnull=True) | models.Q(retracts__isnull=True), name="entry_replaces_or_retracts"
+            )
+        ]
         triggers = [
             append_only("entry_append_only"),
             same_crew("plant_id", "stems_plant", "entry_plant_same_crew"),
@@ -116,7 +120,11 @@ class Determination(Body):
 
     class Meta:
         triggers = [append_only("determination_append_only")]
-        constraints = [models.CheckConstraint(condition=models.Q(probability__isnull=True) | models.Q(probability__gte=0, probability__lte=1), name="probability_0_to_1")]
+        constraints = [
+            models.CheckConstraint(
+                condition=models.Q(probability__isnull=True) | models.Q(probability__gte=0, probability__lte=1), name="probability_0_to_1"
+            )
+        ]
 
 
 class Measurement(Body):

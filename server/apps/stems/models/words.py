@@ -27,5 +27,23 @@ LIFE_STATES = choices(("alive", "standing_dead", "stump", "resprout", "removed",
 TAG_STATES = choices(("set", "lost", "retired", "second"))
 RANKS = choices(("family", "genus", "section", "group", "species", "variety", "hybrid", "cultivar", "unknown"))
 PARTS = choices(("roots", "base", "trunk", "limb", "twig", "leaf", "crown"))
-DEFECTS = choices(("cavity", "crack", "included_bark", "decay_fungus", "heave", "girdling_root", "dead_limb", "hanger", "wound", "lean", "canker", "poor_union", "old_topping"))
-KINDS = choices(("look", "determination", "measurement", "condition", "defect", "sign", "photo", "voucher", "note", "tag", "life", "clock_confirmed"))
+DEFECTS = choices(
+    (
+        "cavity",
+        "crack",
+        "included_bark",
+        "decay_fungus",
+        "heave",
+        "girdling_root",
+        "dead_limb",
+        "hanger",
+        "wound",
+        "lean",
+        "canker",
+        "poor_union",
+        "old_topping",
+    )
+)
+KINDS = choices(
+    ("look", "determination", "measurement", "condition", "defect", "sign", "photo", "voucher", "note", "tag", "life", "clock_confirmed")
+)

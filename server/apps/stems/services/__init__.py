@@ -1,0 +1,1 @@
+"""What changes stems: one module per command."""

@@ -30,7 +30,12 @@ def correct_entry(*, actor: Member, entry: EntryIn) -> None:
         raise WaitingOn(named)
     require_role(actor, Role.SURVEYOR if target.author_id == actor.id else Role.STEWARD, "Correcting this entry")
     if target.kind != entry.kind:
-        raise BadEntry(f"kind: {entry.kind} cannot replace a {target.kind}; same plant and kind only.", field="kind", value=entry.kind, allowed=target.kind)
+        raise BadEntry(
+            f"kind: {entry.kind} cannot replace a {target.kind}; same plant and kind only.",
+            field="kind",
+            value=entry.kind,
+            allowed=target.kind,
+        )
     if target.retracts_id is not None:
         raise BadEntry("A retraction is not corrected; record the matter anew.", field="replaces")
     if Entry.objects.filter(pk=entry.id).exists():

@@ -6,6 +6,7 @@ import hashlib
 import json
 from typing import Any
 
+from config.errors import BadInput, DomainError, TooLarge
 from django.db import IntegrityError, transaction
 
 from apps.crews.models import Member
@@ -15,7 +16,6 @@ from apps.stems.read_items import read_entry, read_id, read_plant, read_visit
 from apps.stems.services.correct_entry import correct_entry
 from apps.stems.services.record_plant import record_plant
 from apps.stems.services.record_visit import record_visit
-from config.errors import BadInput, DomainError, TooLarge
 from jubark_core.checks import require_one_of
 from jubark_core.errors import InputError
 
@@ -44,7 +44,14 @@ def _judge(actor: Member, item: Any) -> dict[str, Any]:
     except WaitingOn as waiting:
         return {"id": given, "answer": "waiting", "on": waiting.on}
     except InputError as error:
-        return {"id": given, "answer": "refused", "code": "bad_input", "message": str(error), "field": error.place, "allowed": error.allowed}
+        return {
+            "id": given,
+            "answer": "refused",
+            "code": "bad_input",
+            "message": str(error),
+            "field": error.place,
+            "allowed": error.allowed,
+        }
     except DomainError as error:
         if error.code == "id_reused":
             _keep_both(actor, item)
@@ -74,7 +81,9 @@ def _take(actor: Member, item: Any) -> dict[str, Any]:
     try:
         with transaction.atomic():
             # before the work, so that of two tabs sending the same item at once one finds it taken
-            Received.objects.create(item=item_id, crew_id=actor.crew_id, author=actor, kind=kind, digest=digest, body=body, outcome="accepted")
+            Received.objects.create(
+                item=item_id, crew_id=actor.crew_id, author=actor, kind=kind, digest=digest, body=body, outcome="accepted"
+            )
     except IntegrityError:
         same = Received.objects.filter(item=item_id, outcome="accepted", digest=digest, crew_id=actor.crew_id).exists()
         if same:

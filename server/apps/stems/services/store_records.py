@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime
+import json
 from collections.abc import Sequence
 from uuid import UUID
 
@@ -38,8 +39,6 @@ def plant_row(actor: Member, plant: PlantIn, sighted_from: Plant | None) -> Plan
 
 
 def _geojson(outline: dict[str, object]) -> str:
-    import json
-
     return json.dumps(outline)
 
 

@@ -70,6 +70,7 @@ function Bench({ draft, change, vocabulary, ground, loose, where }: BenchProps) 
     staleTime: Number.POSITIVE_INFINITY,
     queryFn: async () => unwrap(await api.POST("/api/naming/name/", { body: given })),
   });
+  const leavesDown = (season.data?.find((s) => s.organ === "leaf")?.now ?? 1) < 0.25;
   const best = answer.data?.next_looks[0]?.character ?? null;
   const done = new Set(draft.looks.map((l) => l.character));
   const current = asked ?? (organ ? null : best);
@@ -158,6 +159,7 @@ function Bench({ draft, change, vocabulary, ground, loose, where }: BenchProps) 
               look={answer.data?.next_looks.find((l) => l.character === character.id)}
               withheld={answer.data?.withheld.find((w) => w.character === character.id)?.why}
               previous={draft.looks.find((l) => l.character === character.id)}
+              fallen={["leaf", "needle", "spray"].includes(character.organ) && character.id !== "leaf.arrangement" && leavesDown}
               onAnswer={record}
               onSkip={() => setAsked(nextAfter(answer.data, character.id))}
             />
@@ -198,7 +200,7 @@ function Bench({ draft, change, vocabulary, ground, loose, where }: BenchProps) 
               mayAccept={!loose && member.role !== "viewer"}
             />
           ) : (
-            <p className="text-soft">Candidates show here.</p>
+            <p className="p-4 text-soft">Candidates show here.</p>
           )}
         </section>
       </div>

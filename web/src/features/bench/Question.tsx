@@ -11,14 +11,16 @@ interface Props {
   look: Schemas["NextLook"] | undefined;
   withheld: string | undefined;
   previous: DraftLook | undefined;
+  /** the organ is down: what is looked at lies on the ground */
+  fallen: boolean;
   onAnswer: (look: Omit<DraftLook, "id">) => void;
   onSkip: () => void;
 }
 
 /** One character as a plain question. Number keys pick an answer; each answer says what it would do. */
-export function Question({ character: c, vocabulary, suggested, look, withheld, previous, onAnswer, onSkip }: Props) {
+export function Question({ character: c, vocabulary, suggested, look, withheld, previous, fallen, onAnswer, onSkip }: Props) {
   const [certainty, setCertainty] = useState<DraftLook["certainty"]>(previous?.certainty ?? "likely");
-  const [seen, setSeen] = useState<DraftLook["seen"]>(previous?.seen ?? "plant");
+  const [seen, setSeen] = useState<DraftLook["seen"]>(previous?.seen ?? (fallen ? "litter" : "plant"));
   const answer = (part: Partial<DraftLook>) => onAnswer({ character: c.id, certainty, seen, ...part });
   const sampled = c.kind === "count" || c.kind === "measure";
   return (
@@ -117,7 +119,7 @@ function Tiles({
                 type="button"
                 aria-pressed={c.kind === "many" ? on : undefined}
                 onClick={() => pick(s.id ?? "")}
-                className={`relative min-h-[88px] w-full rounded-tile border-2 px-3 pb-2 pt-3 text-left ${on ? "border-moss bg-lichen" : previous.includes(s.id ?? "") && c.kind === "one" ? "border-moss bg-sheet" : "border-rule bg-sheet"}`}
+                className={`relative flex h-full min-h-[88px] w-full flex-col justify-start rounded-tile border-2 px-3 pb-2 pt-3 text-left ${on ? "border-moss bg-lichen" : previous.includes(s.id ?? "") && c.kind === "one" ? "border-moss bg-sheet" : "border-rule bg-sheet"}`}
               >
                 {i < 9 && <span className="absolute right-2 top-1 text-sm text-soft">{i + 1}</span>}
                 <span className="block pr-4 text-lg font-bold leading-tight">{s.label}</span>

@@ -2,6 +2,7 @@ import { useState } from "react";
 import { inWords } from "@/shared/dates";
 import type { DraftLook } from "@/shared/records/draft";
 import type { Vocabulary } from "@/shared/records/reads";
+import { nameShown } from "@/shared/records/say";
 import { Button, Field, Notice } from "@/shared/ui";
 import { Balance } from "./Balance";
 import type { Answer } from "./BenchPage";
@@ -24,118 +25,124 @@ export function Standing({ answer, vocabulary, looks, mayAccept, onAccept }: Pro
   const label = (cid: string) => vocabulary.characters.find((c) => c.id === cid)?.label ?? cid;
   const chosen = answer.candidates.find((c) => c.taxon === other);
   return (
-    <div className="grid gap-4">
-      <div>
-        <p className="text-sm text-soft">Name supported now</p>
-        {s ? (
-          <>
-            <p className="latin text-3xl leading-tight">{s.rank === "genus" ? `${s.name} sp.` : s.name}</p>
-            <p>
-              {s.rank}, {percent(s.probability)}
-              {s.organs.length > 0 && ` · ${s.one_organ ? `${s.organs[0]} only` : `${s.organs.join(", ")} agree`}`}
-            </p>
-          </>
-        ) : (
-          <p className="text-xl">None yet.</p>
-        )}
-      </div>
-      <ol className="border-t-2 border-ink pt-2">
-        {answer.candidates.slice(0, 5).map((c) => (
-          <li key={c.taxon} className="py-1">
-            <button
-              type="button"
-              className="w-full min-h-[44px] text-left"
-              aria-pressed={other === c.taxon}
-              onClick={() => setOther(other === c.taxon ? null : c.taxon)}
-              disabled={c.rank === "unlisted"}
-            >
-              <span className="flex items-baseline justify-between gap-2">
-                <span className="latin text-lg leading-tight">{c.name}</span>
-                <span className="font-bold">{percent(c.probability)}</span>
-              </span>
-              <span className="text-sm text-soft">{c.common}</span>
-              <svg className="mt-1 block h-2 w-full" viewBox="0 0 100 2" preserveAspectRatio="none" aria-hidden="true">
-                <rect width="100" height="2" fill="var(--color-rule)" />
-                <rect width={100 * c.probability} height="2" fill="var(--color-moss)" />
-              </svg>
-            </button>
-          </li>
-        ))}
-      </ol>
-      {answer.ruled_out.length > 0 && (
-        <details>
-          <summary className="min-h-[40px] cursor-pointer text-sm text-soft">
-            Ruled out: {answer.ruled_out.length} genera by a single look
-          </summary>
-          <ul className="text-sm">
-            {answer.ruled_out.map((r) => (
-              <li key={r.taxon}>
-                <span className="latin">{r.name}</span> by {label(looks[r.observation]?.character ?? "").toLowerCase()}
-              </li>
-            ))}
-          </ul>
-        </details>
-      )}
-      <Balance answer={answer} label={label} />
-      {answer.contradictions.map((c) => (
-        <Notice key={c.why} kind="refused" title="Look again.">
-          {c.why}
-        </Notice>
-      ))}
-      {answer.fit.fits === false && (
-        <Notice kind="caution">Even the leader's own description would hardly give these looks. It may not be in this list.</Notice>
-      )}
-      {answer.not_yet_told_from.length > 0 && (
+    <>
+      <div className="grid content-start gap-4 p-4 lg:overflow-y-auto">
         <div>
-          <h3 className="font-sans text-sm font-bold">Not yet told from</h3>
-          <ul className="text-sm">
-            {answer.not_yet_told_from.slice(0, 4).map((r) => (
-              <li key={r.taxon}>
-                <span className="latin text-base">{r.name}</span>
-                {r.looks.length > 0 && <span className="text-soft"> by {r.looks.slice(0, 3).map(label).join("; ").toLowerCase()}</span>}
-              </li>
-            ))}
-          </ul>
-        </div>
-      )}
-      {answer.come_back.length > 0 && (
-        <p className="text-sm">
-          <strong>Come back</strong> from {inWords(answer.come_back[0]?.from ?? "", false)} to{" "}
-          {inWords(answer.come_back[0]?.to ?? "", false)}: {label(answer.come_back[0]?.character ?? "").toLowerCase()}.
-        </p>
-      )}
-      {answer.cautions.slice(0, 2).map((c) => (
-        <Notice key={c.text} kind="caution">
-          {c.text}
-        </Notice>
-      ))}
-      {mayAccept && (
-        <div className="grid gap-2 lg:sticky lg:bottom-0 lg:bg-sheet lg:pt-2">
-          {chosen && chosen.taxon !== s?.taxon ? (
+          <p className="text-sm text-soft">Name supported now</p>
+          {s ? (
             <>
-              <Field
-                label="Why another name than the one supported"
-                value={reason}
-                onChange={(e) => setReason(e.target.value)}
-                maxLength={300}
-              />
-              <Button
-                weight="act"
-                disabled={!reason.trim()}
-                onClick={() => onAccept(chosen.taxon, chosen.name, chosen.probability, reason.trim())}
-              >
-                Keep as {chosen.name}
-              </Button>
+              <p className="latin text-3xl leading-tight">{nameShown(s.name, s.rank)}</p>
+              <p>
+                {s.rank}, {percent(s.probability)}
+                {s.organs.length > 0 && ` · ${s.one_organ ? `${s.organs[0]} only` : `${s.organs.join(", ")} agree`}`}
+              </p>
             </>
-          ) : s ? (
-            <Button weight="act" onClick={() => onAccept(s.taxon, s.name, s.probability)}>
-              Keep as {s.rank === "genus" ? `${s.name} sp.` : s.name}
-            </Button>
           ) : (
-            <p className="text-sm text-soft">Pick a candidate to keep another name, with a reason.</p>
+            <p className="text-xl">None yet.</p>
           )}
         </div>
-      )}
-    </div>
+        <ol className="border-t-2 border-ink pt-2">
+          {answer.candidates.slice(0, 5).map((c) => (
+            <li key={c.taxon} className="py-1">
+              <button
+                type="button"
+                className="w-full min-h-[44px] text-left"
+                aria-pressed={other === c.taxon}
+                onClick={() => setOther(other === c.taxon ? null : c.taxon)}
+                disabled={c.rank === "unlisted"}
+              >
+                <span className="flex items-baseline justify-between gap-2">
+                  <span className="latin text-lg leading-tight">{c.name}</span>
+                  <span className="font-bold">{percent(c.probability)}</span>
+                </span>
+                <span className="text-sm text-soft">{c.common}</span>
+                <svg className="mt-1 block h-2 w-full" viewBox="0 0 100 2" preserveAspectRatio="none" aria-hidden="true">
+                  <rect width="100" height="2" fill="var(--color-rule)" />
+                  <rect width={100 * c.probability} height="2" fill="var(--color-moss)" />
+                </svg>
+              </button>
+            </li>
+          ))}
+        </ol>
+        {answer.ruled_out.length > 0 && (
+          <details>
+            <summary className="min-h-[40px] cursor-pointer text-sm text-soft">
+              Ruled out: {answer.ruled_out.length} genera by a single look
+            </summary>
+            <ul className="text-sm">
+              {answer.ruled_out.map((r) => (
+                <li key={r.taxon}>
+                  <span className="latin">{r.name}</span> by {label(looks[r.observation]?.character ?? "").toLowerCase()}
+                </li>
+              ))}
+            </ul>
+          </details>
+        )}
+        <Balance answer={answer} label={label} />
+        {answer.contradictions.map((c) => (
+          <Notice key={c.why} kind="refused" title="Look again.">
+            {c.why}
+          </Notice>
+        ))}
+        {answer.fit.fits === false && (
+          <Notice kind="caution">Even the leader's own description would hardly give these looks. It may not be in this list.</Notice>
+        )}
+        {answer.not_yet_told_from.length > 0 && (
+          <div>
+            <h3 className="font-sans text-sm font-bold">Not yet told from</h3>
+            <ul className="text-sm">
+              {answer.not_yet_told_from.slice(0, 4).map((r) => (
+                <li key={r.taxon}>
+                  <span className="latin text-base">{r.name}</span>
+                  {r.looks.length > 0 && <span className="text-soft"> by {r.looks.slice(0, 3).map(label).join("; ").toLowerCase()}</span>}
+                </li>
+              ))}
+            </ul>
+          </div>
+        )}
+        {answer.come_back.length > 0 && (
+          <p className="text-sm">
+            <strong>Come back</strong> from {inWords(answer.come_back[0]?.from ?? "", false)} to{" "}
+            {inWords(answer.come_back[0]?.to ?? "", false)}: {label(answer.come_back[0]?.character ?? "").toLowerCase()}.
+          </p>
+        )}
+        {answer.cautions.slice(0, 2).map((c) => (
+          <Notice key={c.text} kind="caution">
+            {c.text}
+          </Notice>
+        ))}
+      </div>
+      <div className="fixed inset-x-0 bottom-0 z-20 grid gap-2 border-t border-rule bg-sheet px-4 py-3 lg:static">
+        <p className="lg:hidden">
+          {s ? <span className="latin text-xl">{nameShown(s.name, s.rank)}</span> : "No name supported yet"}{" "}
+          {s && <strong>{percent(s.probability)}</strong>}
+        </p>
+        {mayAccept && chosen && chosen.taxon !== s?.taxon && (
+          <>
+            <Field
+              label="Why another name than the one supported"
+              value={reason}
+              onChange={(e) => setReason(e.target.value)}
+              maxLength={300}
+            />
+            <Button
+              weight="act"
+              disabled={!reason.trim()}
+              onClick={() => onAccept(chosen.taxon, chosen.name, chosen.probability, reason.trim())}
+            >
+              Keep as {chosen.name}
+            </Button>
+          </>
+        )}
+        {mayAccept && s && (!chosen || chosen.taxon === s.taxon) && (
+          <Button weight="act" onClick={() => onAccept(s.taxon, nameShown(s.name, s.rank), s.probability)}>
+            Keep as {nameShown(s.name, s.rank)}
+          </Button>
+        )}
+        {mayAccept && !s && !chosen && (
+          <p className="hidden text-sm text-soft lg:block">Pick a candidate to keep another name, with a reason.</p>
+        )}
+      </div>
+    </>
   );
 }

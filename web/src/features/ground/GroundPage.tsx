@@ -2,6 +2,7 @@ import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { reaches, useMember } from "@/shared/member";
 import { type Row, useBlocks, usePlan } from "@/shared/records/reads";
+import { nameShown } from "@/shared/records/say";
 import { Button, Field, PageState } from "@/shared/ui";
 import { NewStem } from "./NewStem";
 import { PlanMap } from "./PlanMap";
@@ -82,8 +83,8 @@ export function GroundPage() {
                     aria-pressed={row.id === selected}
                     className={`flex min-h-[48px] w-full items-baseline gap-3 px-1 text-left ${row.id === selected ? "bg-lichen" : ""}`}
                   >
-                    <span className="figure w-14 font-semibold">{row.tag || "–"}</span>
-                    <span className="latin flex-1">{row.name || "not named"}</span>
+                    <span className="figure w-14 font-semibold">{row.tag || "no tag"}</span>
+                    <span className="latin flex-1">{nameShown(row.name, row.name_rank) || "not named"}</span>
                     <span className="text-sm text-soft">{row.dbh_cm ? `${row.dbh_cm.toFixed(1)} cm` : ""}</span>
                   </button>
                 </li>
@@ -103,7 +104,7 @@ function Picked({ row }: { row: Row }) {
   return (
     <div className="mb-4 border-2 border-ink bg-sheet p-3" aria-live="polite">
       <p className="figure text-2xl font-semibold">{row.tag ? `Tag ${row.tag}` : "No tag"}</p>
-      <p className="latin text-lg">{row.name || "not named"}</p>
+      <p className="latin text-lg">{nameShown(row.name, row.name_rank) || "not named"}</p>
       <p className="text-sm text-soft">
         {row.tag_clash && <strong className="text-rust">Another stem carries this tag. </strong>}
         {row.life.replaceAll("_", " ")}, last seen {row.last_seen ?? "never"}

@@ -53,7 +53,7 @@ export function PlanMap({ blocks, chosen, rows, selected, mark, onBlock, onPlant
         [event.point.x - 8, event.point.y - 8],
         [event.point.x + 8, event.point.y + 8],
       ];
-      const hit = view.queryRenderedFeatures(near, { layers: ["stems"] })[0];
+      const hit = view.queryRenderedFeatures(near, { layers: ["stems", "patches"] })[0];
       if (hit) return act.current.onPlant(String(hit.properties.id));
       const block = view.queryRenderedFeatures(event.point, { layers: ["blocks"] })[0];
       act.current.onPlace(event.lngLat.lng, event.lngLat.lat);
@@ -70,6 +70,7 @@ export function PlanMap({ blocks, chosen, rows, selected, mark, onBlock, onPlant
     () => whenReady(map.current, (view) => (view.getSource("blocks") as GeoJSONSource).setData(blockShapes(blocks, chosen))),
     [blocks, chosen],
   );
+  useEffect(() => whenReady(map.current, (view) => (view.getSource("patches") as GeoJSONSource).setData(patchShapes(rows))), [rows]);
   useEffect(
     () => whenReady(map.current, (view) => (view.getSource("stems") as GeoJSONSource).setData(stemPoints(rows, selected))),
     [rows, selected],
@@ -123,7 +124,11 @@ const empty = { type: "FeatureCollection", features: [] } as GeoJSON.FeatureColl
 function emptyStyle(): StyleSpecification {
   return {
     version: 8,
-    sources: { blocks: { type: "geojson", data: empty }, stems: { type: "geojson", data: empty } },
+    sources: {
+      blocks: { type: "geojson", data: empty },
+      patches: { type: "geojson", data: empty },
+      stems: { type: "geojson", data: empty },
+    },
     layers: [
       { id: "paper", type: "background", paint: { "background-color": colour("paper") } },
       {
@@ -144,15 +149,26 @@ function emptyStyle(): StyleSpecification {
           "line-width": ["case", ["get", "chosen"], 2, 1],
         },
       },
+      { id: "patches", type: "fill", source: "patches", paint: { "fill-color": colour("moss"), "fill-opacity": 0.25 } },
+      {
+        id: "patch-edges",
+        type: "line",
+        source: "patches",
+        paint: { "line-color": colour("moss"), "line-width": 2, "line-dasharray": [2, 2] },
+      },
       {
         id: "stems",
         type: "circle",
         source: "stems",
         paint: {
           "circle-radius": [
-            "+",
-            ["interpolate", ["exponential", 2], ["zoom"], 16, ["*", 0.06, ["get", "size"]], 21, ["*", 0.5, ["get", "size"]]],
-            2.5,
+            "interpolate",
+            ["exponential", 2],
+            ["zoom"],
+            16,
+            ["+", 2.5, ["*", 0.06, ["get", "size"]]],
+            21,
+            ["+", 3, ["*", 0.5, ["get", "size"]]],
           ],
           "circle-color": [
             "match",
@@ -165,8 +181,8 @@ function emptyStyle(): StyleSpecification {
             colour("ochre"),
             colour("moss"),
           ],
-          "circle-stroke-color": colour("ink"),
-          "circle-stroke-width": ["match", ["get", "state"], "chosen", 3, 1],
+          "circle-stroke-color": ["match", ["get", "state"], "dead", colour("rust"), colour("ink")],
+          "circle-stroke-width": ["match", ["get", "state"], "chosen", 3, "dead", 3, 1],
         },
       },
     ],
@@ -181,6 +197,14 @@ function blockShapes(blocks: Block[], chosen: Block | undefined): GeoJSON.Featur
       geometry: b.boundary as unknown as GeoJSON.Polygon,
       properties: { id: b.id, chosen: b.id === chosen?.id },
     })),
+  };
+}
+
+function patchShapes(rows: Row[]): GeoJSON.FeatureCollection {
+  const shapes = rows.filter((r) => r.outline);
+  return {
+    type: "FeatureCollection",
+    features: shapes.map((r) => ({ type: "Feature", geometry: r.outline as unknown as GeoJSON.Geometry, properties: { id: r.id } })),
   };
 }
 

@@ -4,6 +4,7 @@ import { useDeferredValue } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { api, unwrap } from "@/api/client";
 import { type Row, useBlocks, useVocabulary } from "@/shared/records/reads";
+import { nameShown } from "@/shared/records/say";
 import { Button, Field, PageState, Select } from "@/shared/ui";
 
 const column = createColumnHelper<Row>();
@@ -18,14 +19,17 @@ const COLUMNS = [
       </Link>
     ),
   }),
-  column.accessor("name", { header: "Name", cell: (c) => <span className="latin text-[1.05rem]">{c.getValue() || "not named"}</span> }),
+  column.accessor("name", {
+    header: "Name",
+    cell: (c) => <span className="latin text-[1.05rem]">{nameShown(c.getValue(), c.row.original.name_rank) || "not named"}</span>,
+  }),
   column.accessor("dbh_cm", { header: "Diameter cm", cell: (c) => figure(c.getValue()) }),
   column.accessor("height_m", { header: "Height m", cell: (c) => figure(c.getValue()) }),
   column.accessor("condition", { header: "Condition", cell: (c) => c.getValue().replaceAll("_", " ") }),
   column.accessor("life", { header: "Life", cell: (c) => c.getValue().replaceAll("_", " ") }),
   column.accessor("signs", { header: "Signs", enableSorting: false, cell: (c) => <Signs ids={c.getValue()} /> }),
   column.accessor("visits", { header: "Visits" }),
-  column.accessor("last_seen", { header: "Last seen" }),
+  column.accessor("last_seen", { header: "Last seen", cell: (c) => <span className="whitespace-nowrap">{c.getValue()}</span> }),
 ];
 const NUMERIC = new Set(["dbh_cm", "height_m", "visits"]);
 
@@ -136,7 +140,7 @@ export function LedgerPage() {
               {table.getRowModel().rows.map((row) => (
                 <tr key={row.id} className="border-b border-rule hover:bg-sheet" onDoubleClick={() => navigate(`/stem/${row.id}`)}>
                   {row.getVisibleCells().map((cell) => (
-                    <td key={cell.id} className={`py-2 pr-4 ${NUMERIC.has(cell.column.id) ? "text-right" : ""}`}>
+                    <td key={cell.id} className={`py-1.5 pr-4 ${NUMERIC.has(cell.column.id) ? "text-right" : ""}`}>
                       {flexRender(cell.column.columnDef.cell, cell.getContext())}
                     </td>
                   ))}

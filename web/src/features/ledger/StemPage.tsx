@@ -4,7 +4,7 @@ import { inWords } from "@/shared/dates";
 import { reaches, useMember } from "@/shared/member";
 import { useItem } from "@/shared/outbox";
 import { type Entry, type Plant, usePlant, useVocabulary, type Visit } from "@/shared/records/reads";
-import { entryInWords } from "@/shared/records/say";
+import { entryInWords, inReadingOrder, nameShown } from "@/shared/records/say";
 import { Button, Notice, PageState } from "@/shared/ui";
 import { CorrectEntry } from "./CorrectEntry";
 import { StripDrawing } from "./StripDrawing";
@@ -25,7 +25,7 @@ export function StemPage() {
       <header className="mb-4 flex flex-wrap items-end justify-between gap-4">
         <div>
           <p className="figure text-3xl font-semibold">{p.current.tag ? `Tag ${p.current.tag}` : "No tag"}</p>
-          <h1 className="latin text-2xl font-normal">{p.current.name || "not named"}</h1>
+          <h1 className="latin text-2xl font-normal">{nameShown(p.current.name, p.current.name_rank) || "not named"}</h1>
           <Now plant={p} />
         </div>
         <div className="flex gap-2">
@@ -94,7 +94,7 @@ function VisitCard({ visit, onCorrect }: { visit: Visit; onCorrect: (entry: Entr
         <Notice kind="caution">Dated in the future by the device's clock. It counts only once its date is confirmed.</Notice>
       )}
       <ul className="divide-y divide-rule">
-        {visit.entries.map((entry) => {
+        {inReadingOrder(visit.entries).map((entry) => {
           const { what, said } = entryInWords(entry, vocabulary.data);
           const mayCorrect = entry.stands && reaches(member, entry.mine ? "surveyor" : "steward");
           return (

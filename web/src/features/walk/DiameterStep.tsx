@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { newId } from "@/shared/ids";
 import type { DraftMeasurement } from "@/shared/records/draft";
-import { Button, Choice, Field, Keypad, Notice } from "@/shared/ui";
+import { Button, Choice, FigureField, Keypad, Notice } from "@/shared/ui";
 import { useReckoned } from "./useReckoned";
 import type { StepProps } from "./WalkPage";
 
@@ -9,12 +9,13 @@ type Way = "tape" | "girth" | "eye";
 const LARGEST = { tape: 1500, girth: 4712, eye: 1500 };
 
 /** Diameter at breast height: tape, girth or by eye; one shoot or several. The old figure shows only after the new. */
-export function DiameterStep({ draft, row, change, next }: StepProps) {
+export function DiameterStep({ draft, row, change }: StepProps) {
   const kept = draft.measurements.find((m) => m.quantity === "dbh_cm");
   const [way, setWay] = useState<Way>(kept?.method === "estimated" ? "eye" : kept?.raw.girths_cm ? "girth" : "tape");
   const [shoots, setShoots] = useState<string[]>(readings(kept));
   const [typed, setTyped] = useState("");
   const [wrong, setWrong] = useState("");
+  const [another, setAnother] = useState(false);
 
   const store = async (values: string[], how: Way) => {
     const others = draft.measurements.filter((m) => m.quantity !== "dbh_cm");
@@ -35,6 +36,7 @@ export function DiameterStep({ draft, row, change, next }: StepProps) {
     setShoots(values);
     setTyped("");
     setWrong("");
+    setAnother(false);
     void store(values, way);
     return true;
   };
@@ -46,31 +48,18 @@ export function DiameterStep({ draft, row, change, next }: StepProps) {
   const reckoned = useReckoned(kept);
   const diameter = reckoned.value;
   return (
-    <div className="grid gap-4">
-      <p className="text-soft">At breast height, tape square to the stem. Several shoots: one figure each.</p>
+    <div className="grid gap-3">
+      <p className="text-sm text-soft">At breast height, tape square to the stem. Several shoots: one figure each.</p>
       {diameter !== null && (
-        <p aria-live="polite">
+        <p aria-live="polite" className="leading-none">
           <span className="figure text-6xl font-semibold">{diameter.toFixed(1)}</span>{" "}
-          <span className="text-xl text-soft">
+          <span className="text-lg text-soft">
             cm{shoots.length > 1 ? `, ${shoots.length} shoots as one` : way === "girth" ? ", from the girth" : ""}
           </span>
         </p>
       )}
       {kept && diameter === null && <p className="text-soft">Readings kept; the figure is reckoned when in signal.</p>}
       {diameter !== null && row?.dbh_cm && <Before now={diameter} before={row.dbh_cm} seen={row.last_seen} />}
-      <Choice
-        label="How it is taken"
-        value={way}
-        onChange={(v) => {
-          setWay(v as Way);
-          void store(shoots, v as Way);
-        }}
-        options={[
-          { id: "tape", label: "tape" },
-          { id: "girth", label: "girth" },
-          { id: "eye", label: "by eye" },
-        ]}
-      />
       {shoots.length > 0 && (
         <ul className="flex flex-wrap gap-2" aria-label="Readings">
           {shoots.map((s, i) => (
@@ -87,16 +76,36 @@ export function DiameterStep({ draft, row, change, next }: StepProps) {
           ))}
         </ul>
       )}
-      <Field
-        label={way === "girth" ? "Girth (cm)" : "Diameter (cm)"}
-        inputMode="decimal"
-        value={typed}
-        error={wrong || undefined}
-        onChange={(e) => setTyped(e.target.value)}
-        onKeyDown={(e) => e.key === "Enter" && add()}
+      <Choice
+        label="How it is taken"
+        hideLabel
+        value={way}
+        onChange={(v) => {
+          setWay(v as Way);
+          void store(shoots, v as Way);
+        }}
+        options={[
+          { id: "tape", label: "tape" },
+          { id: "girth", label: "girth" },
+          { id: "eye", label: "by eye" },
+        ]}
       />
-      <Keypad value={typed} onChange={setTyped} doneLabel={shoots.length ? "Add shoot" : "Take it"} onDone={add} disabled={!typed} />
-      {shoots.length > 0 && <Button onClick={next}>On to height</Button>}
+      {(shoots.length === 0 || another) && (
+        <>
+          <FigureField
+            label={way === "girth" ? "Girth (cm)" : "Diameter (cm)"}
+            unit="cm"
+            inputMode="decimal"
+            placeholder="0.0"
+            value={typed}
+            error={wrong || undefined}
+            onChange={(e) => setTyped(e.target.value)}
+            onKeyDown={(e) => e.key === "Enter" && add()}
+          />
+          <Keypad value={typed} onChange={setTyped} doneLabel={shoots.length ? "Add shoot" : "Take it"} onDone={add} disabled={!typed} />
+        </>
+      )}
+      {shoots.length > 0 && !another && <Button onClick={() => setAnother(true)}>Another shoot of this stem</Button>}
     </div>
   );
 }

@@ -44,6 +44,7 @@ function rowOf(item: OutboxItem): Row {
     form: "stem",
     lon: b.lon ?? null,
     lat: b.lat ?? null,
+    outline: null,
     tag: "",
     tag_clash: false,
     taxon: "",

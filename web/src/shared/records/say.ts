@@ -1,5 +1,13 @@
 import type { Character, Entry, Vocabulary } from "./reads";
 
+const KIND_ORDER = ["tag", "determination", "measurement", "condition", "life", "sign", "defect", "note", "photo", "voucher", "look"];
+
+/** Order in which the entries of a visit are read: what it is, how big, how it does, then the looks behind the name. */
+export function inReadingOrder<T extends Pick<Entry, "kind" | "recorded_at" | "id">>(entries: T[]): T[] {
+  const place = (e: T) => KIND_ORDER.indexOf(e.kind);
+  return [...entries].sort((a, b) => place(a) - place(b) || a.recorded_at.localeCompare(b.recorded_at) || a.id.localeCompare(b.id));
+}
+
 export const METHOD_WORDS: Record<string, string> = { taped: "tape", estimated: "by eye", instrument: "instrument", paced: "paced" };
 
 /** What was seen, in words: 'opposite', '9, 10, 9, 11', 'looked, not there'. */
@@ -26,7 +34,7 @@ export function entryInWords(entry: Entry, vocabulary?: Vocabulary): { what: str
     case "determination":
       return {
         what: "Name",
-        said: `${body.name}${body.probability ? `, ${Math.round(Number(body.probability) * 100)} %` : ""}${body.reason ? ` · ${body.reason}` : ""}`,
+        said: `${nameShown(body.name ?? "", body.name_rank ?? "")}${body.probability ? `, ${Math.round(Number(body.probability) * 100)} %` : ""}${body.reason ? ` · ${body.reason}` : ""}`,
       };
     case "measurement":
       return {
@@ -60,4 +68,9 @@ function measureInWords(body: Record<string, string>): string {
   if (Number(body.shoots) > 1) parts.push(`${body.shoots} shoots`);
   if (body.error) parts.push(`± ${Number(body.error).toFixed(1)} m`);
   return parts.filter(Boolean).join(", ");
+}
+
+/** A name as it is read: 'Fraxinus sp.' where it stops at the genus. */
+export function nameShown(name: string, rank: string): string {
+  return rank === "genus" && !/ sp\.$/.test(name) ? `${name} sp.` : name;
 }

@@ -53,3 +53,32 @@ function Said({ id, error, hint }: { id: string; error?: string; hint?: ReactNod
     </p>
   );
 }
+
+/** One figure, large enough to read at arm's length; the keys below it write into it. */
+export function FigureField({
+  label,
+  unit,
+  error,
+  ...rest
+}: { label: string; unit: string; error?: string } & InputHTMLAttributes<HTMLInputElement>) {
+  const id = useId();
+  return (
+    <div>
+      <label htmlFor={id} className="block text-sm text-soft">
+        {label}
+      </label>
+      <div className="flex items-baseline gap-2 border-b-2 border-ink">
+        <input
+          id={id}
+          className="figure w-full min-w-0 bg-transparent text-5xl font-semibold leading-tight placeholder:text-rule"
+          autoComplete="off"
+          aria-invalid={error ? true : undefined}
+          aria-describedby={error ? `${id}-said` : undefined}
+          {...rest}
+        />
+        <span className="text-xl text-soft">{unit}</span>
+      </div>
+      <Said id={`${id}-said`} error={error} />
+    </div>
+  );
+}

@@ -1,7 +1,7 @@
 export { Button } from "./Button";
 export { Choice } from "./Choice";
 export { Dialog } from "./Dialog";
-export { Field, Select } from "./Field";
+export { Field, FigureField, Select } from "./Field";
 export { Keypad } from "./Keypad";
 export { Notice } from "./Notice";
 export { PageState } from "./PageState";
