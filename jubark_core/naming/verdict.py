@@ -13,6 +13,7 @@ from jubark_core.naming.weigh import LN2, Weighed
 SHOWN, LIVE = 0.001, 0.01
 BADLY = -4.0  # bits against the flora-wide marginal from which a look is said to fit badly
 RULED_OUT = -6.0
+SELDOM = 0.02  # weight of a state in a description under which a report of it asks for a second look
 
 
 def node_probabilities(w: Weighed) -> dict[str, float]:
@@ -117,13 +118,22 @@ def _against_marginal(w: Weighed, look: int, taxon: str) -> float:
     return (logs[taxon] - mean) / LN2
 
 
+def _fits_badly(w: Weighed, i: int, taxon: str) -> bool:
+    """Whether the taxon's own description hardly ever shows what was reported, or the look is far below the flora's average."""
+    look = w.case.looks[i]
+    weights = w.flora.weights(taxon, look.character, look.stage, w.evidence.season(taxon, look.on))
+    if weights is not None and look.states and look.k is None:
+        return min(weights[s] for s in look.states) < SELDOM
+    return _against_marginal(w, i, taxon) <= BADLY
+
+
 def contradictions(w: Weighed) -> list[dict[str, Any]]:
     """Looks that fit the leader badly, pairs no listed taxon fits, and an organ both seen and said to be missing."""
     listed = [t for t in w.ranked() if t in w.flora.taxa]
     if not listed or not w.logs:
         return []
     found = _organ_both_ways(w)
-    bad = [i for i in sorted(w.logs) if _against_marginal(w, i, listed[0]) <= BADLY]
+    bad = [i for i in sorted(w.logs) if _fits_badly(w, i, listed[0])]
     for i in bad:
         cid = w.case.looks[i].character
         c = w.flora.characters[cid]

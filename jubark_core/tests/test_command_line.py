@@ -1,0 +1,61 @@
+"""The command line as a person or a program meets it, and the promise of the standard library alone."""
+
+from __future__ import annotations
+
+import ast
+import json
+import subprocess
+import sys
+import unittest
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parents[2]
+CASE = {"on": "2026-10-20", "observations": [{"character": "leaf.arrangement", "state": "opposite"}]}
+
+
+def core(*arguments: str, given: str = "") -> subprocess.CompletedProcess[str]:
+    return subprocess.run([sys.executable, "-m", "jubark_core", *arguments], cwd=ROOT, input=given, capture_output=True, text=True)
+
+
+class CommandLine(unittest.TestCase):
+    def test_a_case_gives_an_answer_and_a_list_a_list(self) -> None:
+        answer = json.loads(core("name", "-", given=json.dumps(CASE)).stdout)
+        self.assertLessEqual(
+            {"candidates", "supported", "next_looks", "withheld", "come_back", "fit", "prior", "flora", "engine"}, set(answer)
+        )
+        self.assertEqual(json.loads(core("name", "-", given=json.dumps([CASE, CASE])).stdout), [answer, answer])
+
+    def test_bad_input_exits_2_with_one_line(self) -> None:
+        bad = {**CASE, "observations": [{"character": "leaf.leaflets", "values": [-1]}]}
+        for given in (json.dumps(bad), "{", '{"on": NaN}', "[" * 100_000):
+            done = core("name", "-", given=given)
+            self.assertEqual(done.returncode, 2, done.stderr)
+            self.assertEqual(len(done.stderr.strip().splitlines()), 1, done.stderr)
+        self.assertIn("observations[0].values[0]: -1", core("name", "-", given=json.dumps(bad)).stderr)
+
+    def test_explain_speaks_in_sentences(self) -> None:
+        self.assertIn("Next:", core("explain", "-", given=json.dumps(CASE)).stdout)
+
+    def test_a_compiled_flora_can_be_given(self) -> None:
+        compiled = core("compile").stdout
+        file = ROOT / "jubark_core" / "tests" / "no-such.json"
+        self.assertEqual(core("name", "-", "--flora", str(file), given=json.dumps(CASE)).returncode, 2)
+        self.assertEqual(json.loads(compiled)["schema"], 1)
+
+
+class StandardLibraryOnly(unittest.TestCase):
+    def test_the_core_imports_nothing_else(self) -> None:
+        for path in (ROOT / "jubark_core").rglob("*.py"):
+            if "tests" in path.parts:
+                continue
+            for node in ast.walk(ast.parse(path.read_text())):
+                names = (
+                    [a.name for a in node.names]
+                    if isinstance(node, ast.Import)
+                    else [node.module or ""]
+                    if isinstance(node, ast.ImportFrom)
+                    else []
+                )
+                for name in names:
+                    top = name.split(".")[0]
+                    self.assertTrue(top == "jubark_core" or top in sys.stdlib_module_names, f"{path}: {name}")
