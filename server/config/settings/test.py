@@ -17,3 +17,12 @@ AXES_ENABLED = False
 # The live server of the browser tests runs in threads of the test's own process: no pool, so that no
 # connection outlives its test.
 DATABASES["default"]["OPTIONS"] = {}
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "loggers": {
+        "django.request": {"level": "CRITICAL"},
+        "django.security": {"level": "CRITICAL"},
+        "django.contrib.gis": {"level": "CRITICAL"},
+    },
+}

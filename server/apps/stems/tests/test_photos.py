@@ -1,0 +1,49 @@
+"""Photographs travel apart from their visit, checked against the hash it announced."""
+
+import hashlib
+import io
+
+from django.test import TestCase
+from PIL import Image
+
+from apps.stems.models import PhotoFile
+from apps.stems.tests.factories import a_stem, entry, new_id, signed_in, small_ground
+
+
+def picture(colour: str = "green") -> bytes:
+    out = io.BytesIO()
+    Image.new("RGB", (40, 30), colour).save(out, "JPEG")
+    return out.getvalue()
+
+
+class Photographs(TestCase):
+    @classmethod
+    def setUpTestData(cls) -> None:
+        cls.at = small_ground()
+        cls.data = picture()
+        cls.entry = entry("photo", sha256=hashlib.sha256(cls.data).hexdigest(), bytes=len(cls.data), organ="leaf")
+        a_stem(cls.at, cls.entry)
+
+    def put(self, data: bytes, photo_id: str | None = None) -> object:
+        return signed_in(self.at.surveyor).put(f"/api/photos/{photo_id or self.entry['id']}/", data, content_type="image/jpeg")
+
+    def test_the_server_echoes_the_hash_and_keeps_one_copy(self) -> None:
+        for _ in range(2):
+            answer = self.put(self.data)
+            self.assertEqual((answer.status_code, answer.json()["sha256"]), (200, self.entry["body"]["sha256"]))
+        self.assertEqual(PhotoFile.objects.count(), 1)
+        back = signed_in(self.at.viewer).get(f"/api/photos/{self.entry['id']}/")
+        self.assertEqual(b"".join(back.streaming_content), self.data)
+
+    def test_another_picture_no_picture_and_a_foreign_crew(self) -> None:
+        self.assertIn("SHA-256", self.put(picture("red")).json()["message"])
+        self.assertEqual(self.put(b"").status_code, 400)
+        self.assertEqual(self.put(self.data, new_id()).status_code, 404)
+        stranger = small_ground("Other crew").owner
+        self.assertEqual(signed_in(stranger).get(f"/api/photos/{self.entry['id']}/").status_code, 404)
+
+    def test_text_under_the_right_hash_is_still_no_picture(self) -> None:
+        data = b"<script>no picture</script>"
+        fake = entry("photo", sha256=hashlib.sha256(data).hexdigest(), bytes=len(data))
+        a_stem(self.at, fake)
+        self.assertIn("JPEG, PNG or WebP", self.put(data, fake["id"]).json()["message"])
