@@ -45,6 +45,7 @@ def types(arguments: list[str]) -> int:
         cwd=SERVER,
         env={**TEST_ENV, "MYPYPATH": str(ROOT)},
     )
+    run_npm("TypeScript types made from the API description", ["run", "schema:check"])
     run_npm("tsc", ["run", "types"])
     return 0
 

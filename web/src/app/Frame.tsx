@@ -91,13 +91,13 @@ function useTitle(pathname: string) {
 }
 
 function OutboxButton({ onClick, inPage = false }: { onClick: () => void; inPage?: boolean }) {
-  const { kept, sent, needsYou } = useOutboxCounts();
-  const words = needsYou ? `${needsYou} needs you` : kept ? `${kept} kept here` : sent ? `${sent} sent` : "nothing waits";
+  const { kept, sent, needsYou, known } = useOutboxCounts();
+  const words = !known ? "…" : needsYou ? `${needsYou} needs you` : kept ? `${kept} kept here` : sent ? `${sent} sent` : "nothing waits";
   return (
     <button
       type="button"
       onClick={onClick}
-      aria-label={`Outbox: ${kept} kept here, ${sent} sent, ${needsYou} needs you`}
+      aria-label={`Outbox: ${known ? "" : "reading, "}${kept} kept here, ${sent} sent, ${needsYou} needs you`}
       className={`min-h-[44px] w-full border-2 px-2 text-sm md:w-full ${inPage ? "w-auto border-rule text-ink" : "border-soft"} ${needsYou ? "border-ochre font-bold" : ""}`}
     >
       <span role="status">{words}</span>

@@ -1,5 +1,6 @@
 import { keepPreviousData, useInfiniteQuery } from "@tanstack/react-query";
 import { createColumnHelper, flexRender, getCoreRowModel, useReactTable } from "@tanstack/react-table";
+import { ChevronDown, ChevronUp } from "lucide-react";
 import { useDeferredValue } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { api, unwrap } from "@/api/client";
@@ -128,7 +129,9 @@ export function LedgerPage() {
                           className="min-h-[44px] font-bold"
                           onClick={() => change("sort", sort === h.id ? `-${h.id}` : h.id)}
                         >
-                          {flexRender(h.column.columnDef.header, h.getContext())} {sort === h.id ? "▲" : sort === `-${h.id}` ? "▼" : ""}
+                          {flexRender(h.column.columnDef.header, h.getContext())}{" "}
+                          {sort === h.id && <ChevronUp className="inline" size={18} aria-hidden />}
+                          {sort === `-${h.id}` && <ChevronDown className="inline" size={18} aria-hidden />}
                         </button>
                       )}
                     </th>

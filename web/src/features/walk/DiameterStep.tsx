@@ -9,7 +9,7 @@ type Way = "tape" | "girth" | "eye";
 const LARGEST = { tape: 1500, girth: 4712, eye: 1500 };
 
 /** Diameter at breast height: tape, girth or by eye; one shoot or several. The old figure shows only after the new. */
-export function DiameterStep({ draft, row, change }: StepProps) {
+export function DiameterStep({ draft, row, change, combine, breastHeightM }: StepProps) {
   const kept = draft.measurements.find((m) => m.quantity === "dbh_cm");
   const [way, setWay] = useState<Way>(kept?.method === "estimated" ? "eye" : kept?.raw.girths_cm ? "girth" : "tape");
   const [shoots, setShoots] = useState<string[]>(readings(kept));
@@ -45,11 +45,11 @@ export function DiameterStep({ draft, row, change }: StepProps) {
     setShoots(values);
     void store(values, way);
   };
-  const reckoned = useReckoned(kept);
+  const reckoned = useReckoned(kept, combine);
   const diameter = reckoned.value;
   return (
     <div className="grid gap-3">
-      <p className="text-sm text-soft">At breast height, tape square to the stem. Several shoots: one figure each.</p>
+      <p className="text-sm text-soft">At {breastHeightM.toFixed(2)} m, tape square to the stem. Several shoots: one figure each.</p>
       {diameter !== null && (
         <p aria-live="polite" className="leading-none">
           <span className="figure text-6xl font-semibold">{diameter.toFixed(1)}</span>{" "}

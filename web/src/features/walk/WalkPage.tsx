@@ -1,3 +1,4 @@
+import { Check } from "lucide-react";
 import { useEffect, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { today } from "@/shared/dates";
@@ -21,6 +22,10 @@ export interface StepProps {
   row: Row | undefined;
   change: (part: Partial<Draft> | ((now: Draft) => Partial<Draft>)) => Promise<unknown>;
   next: () => void;
+  /** rule of the ground for several shoots */
+  combine: string;
+  /** breast height of the ground */
+  breastHeightM: number;
 }
 
 const STEPS = [
@@ -86,9 +91,10 @@ function Sheet({ plantId }: { plantId: string }) {
   const { Step, label } = STEPS[step] as (typeof STEPS)[number];
   const go = (to: number) => void change({ step: to });
   const keepVisit = async () => {
+    if (!ground) return; // without its conventions a figure could not say how it was taken
     await keep(
       "visit",
-      visitOf(draft, member, ground?.breast_height_m ?? 1.37, ground?.several_shoots ?? "squares"),
+      visitOf(draft, member, ground.breast_height_m, ground.several_shoots),
       draft.photos.map(({ id, blob, sha256 }) => ({ id, blob, sha256 })),
     );
     setKeptId(draft.id);
@@ -134,7 +140,8 @@ function Sheet({ plantId }: { plantId: string }) {
                   {s.label}
                   {done(draft, i) && (
                     <span className="ml-1 text-moss">
-                      ✓<span className="sr-only"> done</span>
+                      <Check className="inline" size={18} aria-hidden />
+                      <span className="sr-only"> done</span>
                     </span>
                   )}
                 </button>
@@ -145,14 +152,21 @@ function Sheet({ plantId }: { plantId: string }) {
         <section className="overflow-y-auto p-4 md:p-6" aria-label={label}>
           <div className="mx-auto max-w-2xl">
             <h1 className="mb-3 text-2xl">{label}</h1>
-            <Step draft={draft} row={row} change={change} next={() => go(step + 1)} />
+            <Step
+              draft={draft}
+              row={row}
+              change={change}
+              next={() => go(step + 1)}
+              combine={ground?.several_shoots ?? "squares"}
+              breastHeightM={ground?.breast_height_m ?? 1.37}
+            />
           </div>
         </section>
       </div>
       <footer className="sticky bottom-0 z-20 flex gap-2 border-t border-rule bg-paper p-3">
         <Button onClick={() => (step === 0 ? navigate(-1) : go(step - 1))}>Back</Button>
         {last ? (
-          <Button weight="act" className="flex-1" onClick={() => void keepVisit()}>
+          <Button weight="act" className="flex-1" disabled={!ground} onClick={() => void keepVisit()}>
             Keep this visit
           </Button>
         ) : (

@@ -1,7 +1,8 @@
+import { useEffect, useState } from "react";
 import { today } from "@/shared/dates";
 import { useMember } from "@/shared/member";
 import { useVocabulary } from "@/shared/records/reads";
-import { Choice, Field, Select } from "@/shared/ui";
+import { Choice, Field, Notice, Select } from "@/shared/ui";
 import type { StepProps } from "./WalkPage";
 
 /** Where and when: everything the naming engine and the record need to know of the circumstances. */
@@ -9,9 +10,11 @@ export function WhereStep({ draft, row, change }: StepProps) {
   const member = useMember();
   const vocabulary = useVocabulary();
   const latest = today(member);
-  const late = draft.local_date > latest;
+  const [typed, setTyped] = useState(draft.local_date);
+  const late = typed > latest;
   return (
     <div className="grid gap-4">
+      <DiskRoom />
       {row?.tag ? (
         <p>
           Read the tag on the stem: is it <strong className="figure text-xl">{row.tag}</strong>? If not, go back to the plan.
@@ -22,9 +25,13 @@ export function WhereStep({ draft, row, change }: StepProps) {
       <Field
         label="Date of the visit"
         type="date"
-        value={draft.local_date}
-        error={late ? `${draft.local_date} lies in the future; today is ${latest}.` : undefined}
-        onChange={(e) => e.target.value && void change({ local_date: e.target.value })}
+        value={typed}
+        max={latest}
+        error={late ? `${typed} lies in the future; today is ${latest}. The visit keeps ${draft.local_date}.` : undefined}
+        onChange={(e) => {
+          setTyped(e.target.value);
+          if (e.target.value && e.target.value <= latest) void change({ local_date: e.target.value });
+        }}
       />
       <Select label="Setting" value={draft.setting} onChange={(e) => void change({ setting: e.target.value })}>
         {vocabulary.data?.settings.map((s) => (
@@ -45,5 +52,21 @@ export function WhereStep({ draft, row, change }: StepProps) {
       />
       <Choice label="Life stage" value={draft.stage} onChange={(stage) => void change({ stage })} options={vocabulary.data?.stages ?? []} />
     </div>
+  );
+}
+
+const LEAST_BYTES = 50_000_000;
+
+/** Said before the sheet is filled in: a device without room would lose what is typed. */
+function DiskRoom() {
+  const [left, setLeft] = useState<number | null>(null);
+  useEffect(() => {
+    void navigator.storage?.estimate?.().then(({ quota, usage }) => quota !== undefined && setLeft(quota - (usage ?? 0)));
+  }, []);
+  if (left === null || left >= LEAST_BYTES) return null;
+  return (
+    <Notice kind="caution" title="This device is nearly full.">
+      {Math.round(left / 1_000_000)} MB are left for records and photographs. Send what is kept here and make room before going on.
+    </Notice>
   );
 }

@@ -28,6 +28,8 @@ export interface OutboxCounts {
   kept: number;
   sent: number;
   needsYou: number;
+  /** false until the device's store has been read: nothing is claimed before */
+  known: boolean;
 }
 
 /** How many things are kept here, sent, and in need of a person. */
@@ -38,8 +40,8 @@ export function useOutboxCounts(): OutboxCounts {
       const items = await store.items.where({ owner: member.id }).toArray();
       const photos = await store.photos.where({ owner: member.id }).toArray();
       const inState = (state: string) => [...items, ...photos].filter((i) => i.state === state).length;
-      return { kept: inState("kept") + inState("waiting"), sent: inState("sent"), needsYou: inState("needs_you") };
-    }, [member.id]) ?? { kept: 0, sent: 0, needsYou: 0 }
+      return { kept: inState("kept") + inState("waiting"), sent: inState("sent"), needsYou: inState("needs_you"), known: true };
+    }, [member.id]) ?? { kept: 0, sent: 0, needsYou: 0, known: false }
   );
 }
 
