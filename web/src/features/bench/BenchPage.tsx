@@ -6,7 +6,7 @@ import { inWords, today } from "@/shared/dates";
 import { newId } from "@/shared/ids";
 import { useMember } from "@/shared/member";
 import { caseOf, type Draft, type DraftLook, emptyDraft, useDraft } from "@/shared/records/draft";
-import { type Ground, useBlocks, useGrounds, useSeason, useVocabulary, type Vocabulary } from "@/shared/records/reads";
+import { type Ground, useBlocks, useGrounds, usePlan, useSeason, useVocabulary, type Vocabulary } from "@/shared/records/reads";
 import { SeasonRing } from "@/shared/season-ring/SeasonRing";
 import { Notice, PageState } from "@/shared/ui";
 import { LooksSoFar } from "./LooksSoFar";
@@ -26,6 +26,7 @@ export function BenchPage() {
   const grounds = useGrounds();
   const { draft, put, change } = useDraft(plantId);
   const firstBlock = blocks.data?.[0];
+  const plan = usePlan(draft?.block);
 
   useEffect(() => {
     if (draft === null && plantId === LOOSE && firstBlock)
@@ -41,8 +42,17 @@ export function BenchPage() {
   if (!draft || !vocabulary.data) return <PageState error={vocabulary.error ?? blocks.error} what="the vocabulary" />;
   const block = blocks.data?.find((b) => b.id === draft.block);
   const ground = grounds.data?.find((g) => g.id === block?.ground_id);
+  const tag = draft.tag || plan.rows.find((r) => r.id === plantId)?.tag;
   return (
-    <Bench draft={draft} change={change} vocabulary={vocabulary.data} ground={ground} loose={plantId === LOOSE} where={block?.name ?? ""} />
+    <Bench
+      draft={draft}
+      change={change}
+      vocabulary={vocabulary.data}
+      ground={ground}
+      loose={plantId === LOOSE}
+      where={block?.name ?? ""}
+      tag={tag ?? ""}
+    />
   );
 }
 
@@ -53,9 +63,10 @@ interface BenchProps {
   ground: Ground | undefined;
   loose: boolean;
   where: string;
+  tag: string;
 }
 
-function Bench({ draft, change, vocabulary, ground, loose, where }: BenchProps) {
+function Bench({ draft, change, vocabulary, ground, loose, where, tag }: BenchProps) {
   const navigate = useNavigate();
   const member = useMember();
   const [asked, setAsked] = useState<string | null>(null);
@@ -102,7 +113,7 @@ function Bench({ draft, change, vocabulary, ground, loose, where }: BenchProps) 
     <div className="grid min-h-dvh grid-rows-[auto_1fr] lg:h-dvh">
       <header className="flex items-center justify-between gap-4 border-b border-rule px-4 py-2">
         <div className="flex flex-wrap items-baseline gap-x-6">
-          <h1 className="text-2xl">{loose ? "Bench" : draft.tag ? `Tag ${draft.tag}` : "Naming this stem"}</h1>
+          <h1 className="text-2xl">{loose ? "Bench" : tag ? `Tag ${tag}` : "Naming this stem"}</h1>
           <p>
             <strong>{where}</strong>{" "}
             <span className="text-soft">
@@ -187,7 +198,7 @@ function Bench({ draft, change, vocabulary, ground, loose, where }: BenchProps) 
           )}
         </section>
         <section
-          className="order-2 border-rule bg-sheet p-4 lg:order-3 lg:overflow-y-auto lg:border-l"
+          className="order-2 border-rule bg-sheet lg:order-3 lg:grid lg:grid-rows-[1fr_auto] lg:overflow-hidden lg:border-l"
           aria-label="The name"
           aria-live="polite"
         >

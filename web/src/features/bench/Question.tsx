@@ -125,7 +125,7 @@ function Tiles({
                 <span className="block pr-4 text-lg font-bold leading-tight">{s.label}</span>
                 {then && (
                   <span className="mt-1 block text-sm text-soft">
-                    then {nameOf(vocabulary, then.leader)} {Math.round(then.leader_probability * 100)} %
+                    then {nameOf(vocabulary, then.leader)} {`${Math.round(then.leader_probability * 100)}\u00a0%`}
                   </span>
                 )}
               </button>

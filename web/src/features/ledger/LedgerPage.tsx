@@ -14,7 +14,7 @@ const COLUMNS = [
   column.accessor("tag", {
     header: "Tag",
     cell: (c) => (
-      <Link to={`/stem/${c.row.original.id}`} className="font-bold text-slate underline">
+      <Link to={`/stem/${c.row.original.id}`} className="whitespace-nowrap font-bold text-slate underline">
         {c.getValue() || "no tag"}
         {c.row.original.tag_clash && <span className="ml-1 text-rust">twice</span>}
       </Link>
@@ -22,7 +22,9 @@ const COLUMNS = [
   }),
   column.accessor("name", {
     header: "Name",
-    cell: (c) => <span className="latin text-[1.05rem]">{nameShown(c.getValue(), c.row.original.name_rank) || "not named"}</span>,
+    cell: (c) => (
+      <span className="latin whitespace-nowrap text-[1.05rem]">{nameShown(c.getValue(), c.row.original.name_rank) || "not named"}</span>
+    ),
   }),
   column.accessor("dbh_cm", { header: "Diameter cm", cell: (c) => figure(c.getValue()) }),
   column.accessor("height_m", { header: "Height m", cell: (c) => figure(c.getValue()) }),
