@@ -43,6 +43,12 @@ def run(
     except OSError as error:
         raise StepFailed(step, str(error), remedy) from None
     if done.returncode != 0:
-        tail = "\n       ".join((done.stdout or "see above").strip().splitlines()[-25:])
-        raise StepFailed(step, f"exit {done.returncode}: {tail}", remedy)
+        raise StepFailed(step, f"exit {done.returncode}: {_excerpt(done.stdout or 'see above')}", remedy)
     return done.stdout or ""
+
+
+def _excerpt(output: str) -> str:
+    """The first and the last lines of a long output: the reason stands at one of its ends."""
+    lines = output.strip().splitlines()
+    shown = lines if len(lines) <= 40 else [*lines[:12], f"... {len(lines) - 37} lines more ...", *lines[-25:]]
+    return "\n       ".join(shown)
