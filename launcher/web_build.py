@@ -51,7 +51,9 @@ def ensure_modules() -> None:
     digest = hashlib.sha256(lock.read_bytes()).hexdigest()
     if stamp.exists() and stamp.read_text() == digest:
         return
-    run_npm("front-end packages", ["ci", "--no-fund", "--no-audit"])
+    # not `npm ci`: it refuses a lock file that lacks builds for other systems, which some registries do not serve.
+    # The lock file still fixes every version and hash, and --no-save leaves it as it is.
+    run_npm("front-end packages", ["install", "--no-save", "--no-fund", "--no-audit"])
     stamp.write_text(digest)
 
 
