@@ -14,6 +14,7 @@ from launcher.web_build import ensure_build, ensure_modules, run_npm
 
 MANAGE = [str(PYTHON), str(SERVER / "manage.py")]
 TEST_ENV = {"DJANGO_SETTINGS_MODULE": "config.settings.test", "DJANGO_ALLOW_ASYNC_UNSAFE": "1", "JUBARK_TODAY": "2026-11-20"}
+PATHS = {"PYTHONPATH": f"{ROOT}:{SERVER}", "MYPYPATH": str(ROOT)}
 BIN = VENV / "bin"
 
 
@@ -37,13 +38,13 @@ def lint(arguments: list[str]) -> int:
 def types(arguments: list[str]) -> int:
     """mypy over core, launcher and server; tsc over the web."""
     prepare()
-    run("mypy (core, launcher)", [str(BIN / "mypy"), "jubark_core", "launcher"], "mend the lines named")
+    run("mypy (core, launcher)", [str(BIN / "mypy"), "jubark_core", "launcher"], "mend the lines named", env={**TEST_ENV, **PATHS})
     run(
         "mypy (server)",
         [str(BIN / "mypy"), "--config-file", "../pyproject.toml", "apps", "config"],
         "mend the lines named",
         cwd=SERVER,
-        env={**TEST_ENV, "MYPYPATH": str(ROOT)},
+        env={**TEST_ENV, **PATHS},
     )
     run_npm("TypeScript types made from the API description", ["run", "schema:check"])
     run_npm("tsc", ["run", "types"])
@@ -56,7 +57,7 @@ def contracts() -> None:
         "import contracts",
         [str(BIN / "lint-imports"), "--no-cache"],
         "an import crosses a wall; see docs/architecture.md",
-        env={"PYTHONPATH": f"{ROOT}:{SERVER}", **TEST_ENV},
+        env={**TEST_ENV, **PATHS},
     )
 
 
@@ -83,7 +84,7 @@ def test(arguments: list[str]) -> int:
         contracts()
     ensure_build()
     with throw_away_cluster() as cluster:
-        env = {**TEST_ENV, **cluster.environment(), "PYTHONPATH": f"{ROOT}:{SERVER}"}
+        env = {**TEST_ENV, **cluster.environment(), **PATHS}
         if not arguments:
             run(
                 "core tests",
