@@ -174,7 +174,7 @@ function emptyStyle(): StyleSpecification {
             "match",
             ["get", "state"],
             "dead",
-            colour("rust"),
+            colour("sheet"),
             "unnamed",
             colour("sheet"),
             "chosen",
