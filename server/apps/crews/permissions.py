@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, TypeVar
 
-from config.errors import NotAllowed
 from django.db.models import Model, QuerySet
 from rest_framework.permissions import BasePermission
 from rest_framework.request import Request
 
 from apps.crews.models import Member, Role
+from config.errors import NotAllowed
 
 if TYPE_CHECKING:
     from rest_framework.views import APIView

@@ -8,9 +8,8 @@ import json
 from collections.abc import Iterable, Iterator
 from typing import Any
 
-from config.errors import BadInput
-
 from apps.exchange.rows import PLANT_FIELDS, VISIT_FIELDS
+from config.errors import BadInput
 
 PLANT_COLUMNS = ("plant_id", "lon", "lat", "outline", "from_plant", "plant_recorded_at", *(f"plant_{n}" for n in PLANT_FIELDS))
 VISIT_COLUMNS = ("visit_id", "local_date", "observed_at", *(f"visit_{n}" for n in VISIT_FIELDS))

@@ -6,10 +6,10 @@ import base64
 import json
 from typing import Any
 
-from config.errors import BadInput
 from django.db.models import F, Q, QuerySet
 
 from apps.stems.models import Current
+from config.errors import BadInput
 from jubark_core.checks import require_one_of
 
 SORTABLE = ("tag", "name", "dbh_cm", "height_m", "condition", "last_seen", "life", "visits")

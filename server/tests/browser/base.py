@@ -5,12 +5,13 @@ from __future__ import annotations
 import os
 from typing import Any
 
-from apps.crews.models import Member
-from apps.stems.tests.factories import small_ground
 from axe_core_python.sync_playwright import Axe
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
 from django.test import tag
 from playwright.sync_api import ConsoleMessage, Page, expect, sync_playwright
+
+from apps.crews.models import Member
+from apps.stems.tests.factories import small_ground
 
 os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "1")
 FLAGS = ["--no-sandbox", "--use-angle=swiftshader", "--enable-unsafe-swiftshader", "--disable-gpu-sandbox", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync"]  # fmt: skip

@@ -8,11 +8,11 @@ import json
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
-from apps.stems.models import Current, Entry, PhotoFile, Plant, Visit
-from apps.stems.tests.factories import a_stem, entry
 from PIL import Image
 from playwright.sync_api import expect
 
+from apps.stems.models import Current, Entry, PhotoFile, Plant, Visit
+from apps.stems.tests.factories import a_stem, entry
 from tests.browser.base import BrowserTestCase
 
 

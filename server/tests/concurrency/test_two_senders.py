@@ -7,10 +7,11 @@ from concurrent.futures import ThreadPoolExecutor
 from threading import Barrier
 from typing import Any
 
-from apps.stems.models import Change, Current, Entry, Plant
-from apps.stems.tests.factories import a_stem, dbh, plant_item, send, signed_in, small_ground, visit_item
 from django.db import connections
 from django.test import TransactionTestCase
+
+from apps.stems.models import Change, Current, Entry, Plant
+from apps.stems.tests.factories import a_stem, dbh, plant_item, send, signed_in, small_ground, visit_item
 
 
 class TwoSenders(TransactionTestCase):

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Iterator
 from uuid import UUID
 
-from config.errors import BadInput
 from django.http import StreamingHttpResponse
 from django.utils.text import slugify
 from drf_spectacular.types import OpenApiTypes
@@ -26,6 +25,7 @@ from apps.exchange.services.stage_file import stage_file
 from apps.exchange.services.take_file import drop_file, take_file
 from apps.ground.models import Block
 from apps.ground.selectors import blocks_visible_to
+from config.errors import BadInput
 
 
 def _download(pieces: Iterator[str], block: Block, ending: str, media_type: str) -> StreamingHttpResponse:

@@ -8,7 +8,6 @@ from collections.abc import Iterator
 from dataclasses import dataclass, field
 from typing import Any
 
-from config.errors import BadInput
 from django.utils import timezone
 
 from apps.crews.models import Member, Role
@@ -20,6 +19,7 @@ from apps.ground.models import Block
 from apps.stems.models import Entry, Plant, Visit
 from apps.stems.read_items import read_entry, read_id, read_plant, read_visit
 from apps.stems.services.store_records import future
+from config.errors import BadInput
 from jubark_core.errors import InputError, shown
 
 Triple = tuple[dict[str, Any], dict[str, Any], dict[str, Any]]

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from config.errors import DomainError
 from django.db import transaction
 
 from apps.crews.models import Member
 from apps.exchange.models import ImportBatch
 from apps.stems.read_items import read_plant, read_visit
 from apps.stems.services.take_records import take_records
+from config.errors import DomainError
 
 
 class AlreadyDecided(DomainError):

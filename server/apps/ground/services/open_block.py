@@ -5,13 +5,13 @@ from __future__ import annotations
 import json
 from typing import Any
 
-from config.errors import BadInput
 from django.contrib.gis.geos import GEOSException, GEOSGeometry, Polygon
 from django.db import IntegrityError, transaction
 
 from apps.crews.models import Member, Role
 from apps.crews.permissions import require_role
 from apps.ground.models import Block, Ground
+from config.errors import BadInput
 from jubark_core.checks import require_between, require_one_of
 from jubark_core.flora.words import SETTINGS
 

@@ -5,7 +5,6 @@ from __future__ import annotations
 from typing import Any
 from uuid import UUID
 
-from config.errors import BadInput
 from django.http import FileResponse
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import OpenApiParameter, extend_schema
@@ -32,6 +31,7 @@ from apps.stems.selectors import (
 )
 from apps.stems.services.receive_outbox import receive_outbox
 from apps.stems.services.store_photo import photo_entry_of, store_photo, stored_file
+from config.errors import BadInput
 from jubark_core.size.reckon import reckon
 
 CHANGES_A_TIME = 1000

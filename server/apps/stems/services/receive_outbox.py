@@ -6,7 +6,6 @@ import hashlib
 import json
 from typing import Any
 
-from config.errors import BadInput, DomainError, TooLarge
 from django.db import IntegrityError, transaction
 
 from apps.crews.models import Member
@@ -16,6 +15,7 @@ from apps.stems.read_items import read_entry, read_id, read_plant, read_visit
 from apps.stems.services.correct_entry import correct_entry
 from apps.stems.services.record_plant import record_plant
 from apps.stems.services.record_visit import record_visit
+from config.errors import BadInput, DomainError, TooLarge
 from jubark_core.checks import require_one_of
 from jubark_core.errors import InputError
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from config.errors import BadInput
 from django.db import transaction
 
 from apps.crews.models import Member, Role
@@ -15,6 +14,7 @@ from apps.stems.selectors import plants_visible_to
 from apps.stems.services.number_changes import number_changes
 from apps.stems.services.refresh_current import refresh_current
 from apps.stems.services.store_records import plant_row
+from config.errors import BadInput
 
 
 @transaction.atomic

@@ -7,7 +7,6 @@ import io
 from typing import Any
 from uuid import UUID
 
-from config.errors import BadInput
 from django.core.files.base import ContentFile
 from django.core.files.storage import default_storage
 from django.db import transaction
@@ -16,6 +15,7 @@ from PIL import Image, UnidentifiedImageError
 from apps.crews.models import Member, Role
 from apps.crews.permissions import require_role
 from apps.stems.models import Photo, PhotoFile
+from config.errors import BadInput
 
 MOST_BYTES = 15 * 1024 * 1024
 TYPES = {"JPEG": "image/jpeg", "PNG": "image/png", "WEBP": "image/webp"}
