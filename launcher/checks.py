@@ -86,13 +86,9 @@ def test(arguments: list[str]) -> int:
     with throw_away_cluster() as cluster:
         env = {**TEST_ENV, **cluster.environment(), **PATHS}
         if not arguments:
-            run(
-                "core tests",
-                [str(PYTHON), "-m", "unittest", "discover", "-s", "jubark_core", "-t", "."],
-                "mend what failed",
-                quiet=False,
-                env={"PYTHONWARNINGS": "error"},
-            )
+            for room in ("jubark_core", "launcher"):
+                command = [str(PYTHON), "-W", "error", "-m", "unittest", "discover", "-s", room, "-t", "."]
+                run(f"{room} tests", command, "mend what failed", quiet=False)
         wanted = arguments or ["apps", "tests"]
         run(
             "server and browser tests",

@@ -109,7 +109,18 @@ export function PlanMap({ blocks, chosen, rows, selected, mark, onBlock, onPlant
   }, [mark]);
 
   return (
-    <div ref={box} className="h-full w-full" role="application" aria-label="Plan of the blocks. The list beside it holds the same stems." />
+    <>
+      <div
+        ref={box}
+        className="h-full w-full"
+        role="application"
+        aria-label="Plan of the blocks. The list beside it holds the same stems."
+      />
+      <p className="pointer-events-none absolute bottom-1 left-1 bg-paper px-2 py-1 text-sm">
+        <span className="text-moss">●</span> named · ○ not named · <strong className="text-rust">○</strong> dead or gone ·{" "}
+        <span className="text-moss">┅</span> patch
+      </p>
+    </>
   );
 }
 
@@ -229,7 +240,7 @@ function stemPoints(rows: Row[], selected: string | null): GeoJSON.FeatureCollec
 function nameMarker(block: Block): Marker {
   const element = document.createElement("span");
   element.textContent = block.name;
-  element.className = "pointer-events-none bg-paper px-1 text-sm font-bold text-ink";
+  element.className = "pointer-events-none bg-paper px-1 font-sans text-sm font-bold text-ink";
   const ring = (block.boundary as { coordinates: [number, number][][] }).coordinates[0] ?? [];
   const west = Math.min(...ring.map((p) => p[0]));
   const north = Math.max(...ring.map((p) => p[1]));

@@ -3,9 +3,16 @@ import type { Character, Entry, Vocabulary } from "./reads";
 const KIND_ORDER = ["tag", "determination", "measurement", "condition", "life", "sign", "defect", "note", "photo", "voucher", "look"];
 
 /** Order in which the entries of a visit are read: what it is, how big, how it does, then the looks behind the name. */
-export function inReadingOrder<T extends Pick<Entry, "kind" | "recorded_at" | "id">>(entries: T[]): T[] {
+export function inReadingOrder<T extends Pick<Entry, "kind" | "body" | "recorded_at" | "id">>(entries: T[]): T[] {
   const place = (e: T) => KIND_ORDER.indexOf(e.kind);
-  return [...entries].sort((a, b) => place(a) - place(b) || a.recorded_at.localeCompare(b.recorded_at) || a.id.localeCompare(b.id));
+  const quantity = (e: T) => String((e.body as { quantity?: string }).quantity ?? "");
+  return [...entries].sort(
+    (a, b) =>
+      place(a) - place(b) ||
+      quantity(a).localeCompare(quantity(b)) ||
+      a.recorded_at.localeCompare(b.recorded_at) ||
+      a.id.localeCompare(b.id),
+  );
 }
 
 export const METHOD_WORDS: Record<string, string> = { taped: "tape", estimated: "by eye", instrument: "instrument", paced: "paced" };
