@@ -9,7 +9,7 @@ import subprocess
 from launcher.steps import StepFailed, run, say
 
 DEMO = ("postgresql-15", "postgresql-15-postgis-3", "libgdal32")
-TEST = (*DEMO, "chromium")
+TEST = (*DEMO, "chromium", "libatomic1")  # libatomic1: the driver that speaks to the browser links to it
 AS_ROOT = {"DEBIAN_FRONTEND": "noninteractive"}
 
 
