@@ -42,7 +42,8 @@ const router = createBrowserRouter([
 export function App() {
   return (
     <QueryClientProvider client={queryClient}>
-      <RouterProvider router={router} />
+      {/* no transitions: a field bound to the address must not lag behind the typing */}
+      <RouterProvider router={router} useTransitions={false} />
     </QueryClientProvider>
   );
 }
