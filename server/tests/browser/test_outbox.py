@@ -1,0 +1,129 @@
+"""The device's outbox as a crew meets it: cut connections, refusals, two tabs, signing out with unsent work."""
+
+from __future__ import annotations
+
+import json
+import uuid
+
+from playwright.sync_api import Page, Route, expect
+
+from apps.stems.models import Entry, Visit
+from apps.stems.tests.factories import a_stem, entry
+from tests.browser.base import BrowserTestCase
+
+
+class Outbox(BrowserTestCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.plant = a_stem(self.at, entry("tag", number="0001"))
+        self.sign_in(self.at.surveyor)
+
+    def write_note(self, words: str, page: Page | None = None) -> None:
+        """A visit with one note, kept."""
+        page = page or self.page
+        page.goto(f"{self.live_server_url}/walk/{self.plant}?block={self.at.block.id}")
+        page.get_by_role("button", name="Note and photograph").first.click()
+        page.get_by_role("textbox", name="Note").fill(words)
+        page.get_by_role("button", name="Keep ›").click()
+        page.get_by_role("button", name="Keep this visit").click()
+
+    def notes(self) -> list[str]:
+        return sorted(e.note.text for e in Entry.objects.filter(kind="note").select_related("note"))
+
+    def test_an_answer_lost_on_the_way_is_asked_for_again_and_nothing_is_doubled(self) -> None:
+        lost = []
+
+        def lose_first_answer(route: Route) -> None:
+            if not lost:
+                lost.append(route.fetch().status)  # the server has it; the device never hears
+                route.abort("connectionreset")
+            else:
+                route.continue_()
+
+        self.page.context.route("**/api/outbox/", lose_first_answer)
+        self.write_note("said once")
+        expect(self.page.get_by_text("Sent", exact=True)).to_be_visible()
+        self.assertEqual(lost, [200])
+        self.assertEqual(self.notes(), ["said once"])
+
+    def test_a_server_in_trouble_keeps_everything_here_until_it_is_well(self) -> None:
+        self.page.context.route("**/api/outbox/", lambda route: route.fulfill(status=503, body="{}"))
+        self.write_note("patient")
+        expect(self.page.get_by_text("Kept here", exact=True)).to_be_visible()
+        self.page.context.unroute("**/api/outbox/")
+        expect(self.page.get_by_text("Sent", exact=True)).to_be_visible()
+        self.assertEqual(self.notes(), ["patient"])
+
+    def test_a_refused_item_needs_you_and_blocks_nothing(self) -> None:
+        def spoil_the_first(route: Route) -> None:
+            sent = json.loads(route.request.post_data or "{}")
+            for item in sent["items"]:
+                for e in item["body"]["entries"]:
+                    if e["kind"] == "note" and e["body"]["text"] == "spoilt":
+                        e["body"]["text"] = ""
+            route.continue_(post_data=json.dumps(sent))
+
+        self.page.context.route("**/api/outbox/", spoil_the_first)
+        self.write_note("spoilt")
+        expect(self.page.get_by_text("Needs you", exact=True)).to_be_visible()
+        expect(self.page.get_by_text("a text of 1 to 4000 characters")).to_be_visible()
+        self.write_note("sound")
+        expect(self.page.get_by_text("Sent", exact=True)).to_be_visible()
+        self.assertEqual(self.notes(), ["sound"])
+        self.page.get_by_role("button", name="1 needs you").click()
+        self.accessible("Tray")
+        with self.page.expect_download() as saved:
+            self.page.get_by_role("button", name="Save as a file").click()
+        self.assertIn("spoilt", saved.value.path().read_text())
+        self.page.get_by_role("button", name="Throw away", exact=True).click()
+        self.page.get_by_role("button", name="Throw away for good").click()
+        expect(self.page.get_by_role("button", name="Outbox: 0 kept here, 1 sent, 0 needs you")).to_be_visible()
+
+    def test_two_tabs_send_each_thing_once(self) -> None:
+        other = self.page.context.new_page()
+        other.goto(self.live_server_url)
+        self.page.context.set_offline(True)
+        self.write_offline("first")
+        self.page.context.set_offline(False)
+        expect(self.page.get_by_text("Sent", exact=True)).to_be_visible()
+        self.write_note("second", other)
+        expect(other.get_by_text("Sent", exact=True)).to_be_visible()
+        self.assertEqual(self.notes(), ["first", "second"])
+        self.assertEqual(Visit.objects.filter(mode="field").count(), 3)
+
+    def write_offline(self, words: str) -> None:
+        """As `write_note`, on pages the service worker keeps."""
+        self.page.context.set_offline(False)
+        self.page.evaluate("navigator.serviceWorker.ready.then(() => true)")
+        self.page.goto(f"{self.live_server_url}/walk/{self.plant}?block={self.at.block.id}")
+        expect(self.page.get_by_role("heading", name="Where and when")).to_be_visible()
+        self.page.context.set_offline(True)
+        self.page.get_by_role("button", name="Note and photograph").first.click()
+        self.page.get_by_role("textbox", name="Note").fill(words)
+        self.page.get_by_role("button", name="Keep ›").click()
+        self.page.get_by_role("button", name="Keep this visit").click()
+        expect(self.page.get_by_text("Kept here", exact=True)).to_be_visible()
+
+    def test_signing_out_with_unsent_work_warns_and_another_member_never_sends_it(self) -> None:
+        self.page.context.route("**/api/outbox/", lambda route: route.fulfill(status=503, body="{}"))
+        self.write_note("mine")
+        self.page.goto(self.live_server_url)
+        self.page.get_by_role("button", name="Account").first.click()
+        self.page.get_by_role("button", name="Sign out").click()
+        expect(self.page.get_by_role("alert")).to_contain_text("1 not sent yet")
+        self.page.get_by_role("button", name="Sign out").click()
+        self.page.context.unroute("**/api/outbox/")
+        self.sign_in(self.at.steward)
+        expect(self.page.get_by_role("button", name="Outbox: 0 kept here, 0 sent, 0 needs you")).to_be_visible()
+        self.assertEqual(self.notes(), [])
+        self.page.get_by_role("button", name="Account").first.click()
+        self.page.get_by_role("button", name="Sign out").click()
+        self.sign_in(self.at.surveyor)
+        expect(self.page.get_by_role("button", name="Outbox: 0 kept here, 1 sent, 0 needs you")).to_be_visible()
+        self.assertEqual(self.notes(), ["mine"])
+
+    def test_addresses_that_lead_nowhere_say_so(self) -> None:
+        self.page.goto(f"{self.live_server_url}/nowhere")
+        expect(self.page.get_by_role("heading", name="There is no such page")).to_be_visible()
+        self.page.goto(f"{self.live_server_url}/stem/{uuid.uuid4()}")
+        expect(self.page.get_by_role("alert")).to_contain_text("There is nothing here that you may see.")
