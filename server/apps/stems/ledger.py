@@ -6,7 +6,8 @@ import base64
 import json
 from typing import Any
 
-from django.db.models import F, Q, QuerySet
+from django.db.models import F, Q, QuerySet, Value
+from django.db.models.functions import NullIf
 
 from apps.stems.models import Current
 from config.errors import BadInput
@@ -25,21 +26,23 @@ def ledger_page(rows: QuerySet[Current], sort: str, cursor: str | None, size: in
     """
     column = require_one_of("sort", sort.removeprefix("-"), SORTABLE)
     down = sort.startswith("-")
-    order = F(column).desc(nulls_last=True) if down else F(column).asc(nulls_last=True)
+    # an empty word is as good as no value: it comes last, whichever way the column runs
+    rows = rows.annotate(sorted_by=NullIf(column, Value("")) if column in TEXT else F(column))
+    order = F("sorted_by").desc(nulls_last=True) if down else F("sorted_by").asc(nulls_last=True)
     if cursor:
-        rows = rows.filter(_after(column, down, *_read(cursor)))
+        rows = rows.filter(_after(down, *_read(cursor)))
     page = list(rows.order_by(order, "plant_id")[: size + 1])
     if len(page) <= size:
         return page, None
-    last = page[size - 1]
-    return page[:size], _write(getattr(last, column), last.plant_id)
+    last: Any = page[size - 1]
+    return page[:size], _write(last.sorted_by, last.plant_id)
 
 
-def _after(column: str, down: bool, value: Any, plant: str) -> Q:
+def _after(down: bool, value: Any, plant: str) -> Q:
     if value is None:
-        return Q(**{f"{column}__isnull": True}, plant_id__gt=plant)
-    beyond = Q(**{f"{column}__{'lt' if down else 'gt'}": value}) | Q(**{column: value}, plant_id__gt=plant)
-    return beyond if column in TEXT else beyond | Q(**{f"{column}__isnull": True})
+        return Q(sorted_by__isnull=True, plant_id__gt=plant)
+    beyond = Q(**{f"sorted_by__{'lt' if down else 'gt'}": value})
+    return beyond | Q(sorted_by=value, plant_id__gt=plant) | Q(sorted_by__isnull=True)
 
 
 def _write(value: Any, plant: object) -> str:
