@@ -84,8 +84,8 @@ def throw_away_cluster() -> Iterator[Cluster]:
         shutil.rmtree(cluster.sockets, ignore_errors=True)
 
 
-def start(cluster: Cluster, settings: dict[str, str] | None = None) -> None:
-    """Start the cluster, made first where it is new. A cluster that runs already is left running."""
+def start(cluster: Cluster, settings: dict[str, str] | None = None) -> bool:
+    """Start the cluster, made first where it is new. False where it ran already: whoever started it stops it."""
     for folder in (cluster.home, cluster.sockets):
         folder.mkdir(parents=True, exist_ok=True)
         _share(folder)
@@ -96,7 +96,7 @@ def start(cluster: Cluster, settings: dict[str, str] | None = None) -> None:
         _make(cluster)
     if _running(cluster):
         say(f"database cluster runs already on port {cluster.port}")
-        return
+        return False
     _choose_port(cluster)
     options = {
         "listen_addresses": "127.0.0.1",
@@ -122,6 +122,7 @@ def start(cluster: Cluster, settings: dict[str, str] | None = None) -> None:
         ],
         f"read {cluster.home}/log; ./jubark reset throws the demonstration's database away",
     )
+    return True
 
 
 def _make(cluster: Cluster) -> None:

@@ -41,8 +41,9 @@ def demo(arguments: list[str]) -> int:
     ensure_python("app")
     ensure_build()
     running = cluster.demo_cluster()
+    started = False
     try:
-        cluster.start(running)
+        started = cluster.start(running)
         cluster.ensure_database(running)
         env = environment(running)
         manage = [str(PYTHON), str(SERVER / "manage.py")]
@@ -50,7 +51,8 @@ def demo(arguments: list[str]) -> int:
         told = run("demonstration ground", [*manage, "demo_ground"], "./jubark reset, then try again", env=env)
         return _serve(port, env, told.strip().splitlines()[-1])
     finally:
-        cluster.stop(running)
+        if started:
+            cluster.stop(running)
 
 
 def _wanted_port(arguments: list[str]) -> int:
