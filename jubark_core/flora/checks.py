@@ -8,14 +8,16 @@ from typing import Any
 
 from jubark_core.errors import FloraError
 from jubark_core.flora.areas import expand_areas, known_areas
-from jubark_core.flora.words import COMMONNESS, FREQUENCY, KINDS, REACHES, SEASONS, SETTINGS, SEX_SYSTEMS, STAGES, TOOLS, VISIBLE
+from jubark_core.flora.notation import frequencies, is_by_time
+from jubark_core.flora.words import COMMONNESS, FREQUENCY, KINDS, RANKS, REACHES, SETTINGS, SEX_SYSTEMS, STAGES, TOOLS, VISIBLE
 
 ID = re.compile(r"^[a-z][a-z0-9]*(-[a-z0-9]+)*$")
 EVENTS = ("bud_burst", "leaf_out", "flower", "fruit_set", "ripe", "fall", "fruit_hangs_until")
 TAXON_KEYS = {
     "id", "name", "rank", "common", "synonyms", "section", "native", "introduced", "invasive", "commonness", "habitat",
     "hardiness", "height_m", "spread_m", "longevity_y", "sexes", "phenology", "cautions", "uses", "pests", "irritant",
-    "look_alikes", "characters", "cultivar_states", "protected_note", "winter_note", "stop_at",
+    "look_alikes", "characters", "cultivar", "protected_note", "winter_note", "stop_at", "parents", "rhythm", "inseparable_in",
+    "shared_names", "wildlife", "reference",
 }  # fmt: skip
 REQUIRED = ("id", "name", "common", "native", "commonness", "habitat", "phenology", "sexes", "height_m", "characters")
 
@@ -37,16 +39,35 @@ def check_sources(
         if genus.get("family") not in families["family"]:
             raise FloraError(file, line_of(text, "family"), f"unknown family {genus.get('family')!r}")
         _check_characters(file, text, genus.get("characters", {}), vocabulary, after="[genus.characters]")
+        sections = {genus.get("id")}
+        for section in data.get("section", []):
+            _check_section(file, text, section, sections)
+            sections.add(section["id"])
+            _check_characters(file, text, section.get("characters", {}), vocabulary, after=f'id = "{section["id"]}"')
         for taxon in data.get("taxon", []):
             _check_taxon(file, text, taxon, vocabulary, areas)
             if taxon["id"] in ids:
                 raise FloraError(file, line_of(text, f'"{taxon["id"]}"'), f"{taxon['id']} stands in {ids[taxon['id']]} too")
+            if taxon.get("section", genus["id"]) not in sections:
+                raise FloraError(
+                    file, line_of(text, "section", f'id = "{taxon["id"]}"'), f"section {taxon['section']!r} is not in this file"
+                )
             ids[taxon["id"]] = file
+    for family in families["family"].values():
+        _check_characters("families.toml", "", family.get("characters", {}), vocabulary, after="")
     for file, (data, text) in taxa_files.items():
-        for taxon in data["taxon"]:
-            for pair in taxon.get("look_alikes", []):
-                if pair["taxon"] not in ids:
-                    raise FloraError(file, line_of(text, pair["taxon"]), f"look-alike {pair['taxon']!r} is not in the flora")
+        for taxon in data.get("taxon", []):
+            for other in [pair["taxon"] for pair in taxon.get("look_alikes", [])] + taxon.get("parents", []):
+                if other not in ids:
+                    raise FloraError(file, line_of(text, other), f"{other!r} (look-alike or parent) is not in the flora")
+
+
+def _check_section(file: str, text: str, section: dict[str, Any], known: set[str]) -> None:
+    line = line_of(text, f'id = "{section.get("id", "")}"')
+    if not ID.match(section.get("id", "")) or "name" not in section:
+        raise FloraError(file, line, "a section needs id and name")
+    if section.get("rank", "section") not in RANKS or section.get("parent", next(iter(known))) not in known | {None}:
+        raise FloraError(file, line, f"{section['id']}: rank one of {', '.join(RANKS)}; parent a section above it in this file")
 
 
 def check_vocabulary(vocabulary: dict[str, Any]) -> None:
@@ -110,11 +131,27 @@ def _check_taxon(file: str, text: str, taxon: dict[str, Any], vocabulary: dict[s
         if key in taxon:
             _check_range(file, line_of(text, key, at), key, taxon[key], 0, 1000)
     _check_phenology(file, line_of(text, "phenology", at), taxon["phenology"])
+    _check_asides(file, text, at, taxon, vocabulary)
     _check_characters(file, text, taxon["characters"], vocabulary, after=at)
     for pair in taxon.get("look_alikes", []):
         for cid in pair["by"]:
             if cid not in vocabulary["character"]:
                 raise FloraError(file, line_of(text, cid, at), f"look-alike by unknown character {cid!r}")
+
+
+def _check_asides(file: str, text: str, at: str, taxon: dict[str, Any], vocabulary: dict[str, Any]) -> None:
+    """Rank, cultivars and where naming stops."""
+    if taxon.get("rank", "species") not in RANKS:
+        raise FloraError(file, line_of(text, "rank", at), f"rank {taxon['rank']!r}; one of {', '.join(RANKS)}")
+    stop = taxon.get("stop_at")
+    if stop is not None and not (isinstance(stop, dict) and stop.get("rank") in RANKS and stop.get("why")):
+        raise FloraError(file, line_of(text, "stop_at", at), "stop_at = { rank = one of the ranks, why = the reason }")
+    for cultivar in taxon.get("cultivar", []):
+        if not {"kind", "share"} <= cultivar.keys() or not 0 < cultivar["share"] <= 1 or not 0 <= cultivar.get("bears", 1) <= 1:
+            raise FloraError(
+                file, line_of(text, "cultivar", at), "a cultivar needs kind and share (over 0 to 1), and may say bears (0 to 1)"
+            )
+        _check_characters(file, text, cultivar.get("characters", {}), vocabulary, after=at)
 
 
 def _check_phenology(file: str, line: int, phenology: dict[str, Any]) -> None:
@@ -134,18 +171,13 @@ def _check_characters(file: str, text: str, characters: dict[str, Any], vocabula
         c = vocabulary["character"].get(cid)
         if c is None:
             raise FloraError(file, line, f"unknown character {cid!r}")
-        for part in _by_time(value):
+        for part in value.values() if is_by_time(value) else [value]:
+            if part == "-":
+                continue
             if c["kind"] in ("count", "measure"):
                 _check_range(file, line, cid, part, *c["range"])
             else:
                 _check_states(file, line, cid, part, c["states"])
-
-
-def _by_time(value: Any) -> list[Any]:
-    """The parts of a value that differs by stage or season, or the value itself."""
-    if isinstance(value, dict) and value and set(value) <= {*STAGES, *SEASONS}:
-        return list(value.values())
-    return [value]
 
 
 def _check_range(file: str, line: int, what: str, value: Any, low: float, high: float) -> None:
@@ -158,8 +190,9 @@ def _check_range(file: str, line: int, what: str, value: Any, low: float, high: 
 
 
 def _check_states(file: str, line: int, cid: str, value: Any, states: list[str]) -> None:
-    pairs = value.items() if isinstance(value, dict) else [(value, "always")]
-    for state, word in pairs:
+    if not isinstance(value, dict | str) or not value:
+        raise FloraError(file, line, f"{cid}: {value!r} names no state; one of {', '.join(states)}")
+    for state, word in frequencies(value).items():
         if state not in states:
             raise FloraError(file, line, f"{cid}: unknown state {state!r}; one of {', '.join(states)}")
         if word not in FREQUENCY:

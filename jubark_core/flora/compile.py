@@ -1,9 +1,10 @@
-"""Turns the checked source data into the compiled flora: one JSON-ready dict in a published schema.
+"""Turns the checked source data into the compiled flora: one JSON-ready dict in a published schema (docs/flora.md).
 
-Schema: version; characters {id: full metadata, organ defaults merged}; organs; areas; group_weights;
-taxa {id: node}. A node has name, rank, parent, and for leaves of the tree: common, synonyms, native,
-introduced, invasive, commonness, habitat, sexes, phenology (day of year), cautions, look_alikes and
-`states`: {character: [variant]}, a variant being {stage?, season?, weights} or {stage?, season?, low, high}.
+Schema: version; characters {id: full metadata, organ defaults merged}; organs; areas; vector_season; group_weights;
+marginals {character: {state: share}}; taxa {id: node}. A node has name, rank, parent, and for leaves of the tree:
+common, synonyms, native, introduced, invasive, commonness, habitat, sexes, phenology (day of year), cautions,
+look_alikes, cultivars and `states`: {character: [variant]}, a variant being {stage?, season?, where?} with weights
+or with low and high.
 """
 
 from __future__ import annotations
@@ -12,12 +13,15 @@ import datetime
 from typing import Any
 
 from jubark_core.flora.areas import expand_areas, known_areas
-from jubark_core.flora.words import FREQUENCY, SEASONS, STAGES
+from jubark_core.flora.model import Flora
+from jubark_core.flora.notation import is_by_time, variant_key, weights_of
+from jubark_core.flora.words import STAGES
+from jubark_core.season.windows import REFERENCE
 
-REFERENCE = {"lat": 40.5, "lon": -79.3, "elevation_m": 310}
 PLAIN_KEYS = (
-    "cautions", "uses", "pests", "irritant", "look_alikes", "hardiness", "height_m", "spread_m", "longevity_y",
-    "protected_note", "winter_note", "stop_at", "commonness", "habitat", "sexes", "common",
+    "cautions", "uses", "pests", "irritant", "look_alikes", "hardiness", "height_m", "spread_m", "longevity_y", "protected_note",
+    "winter_note", "stop_at", "commonness", "habitat", "sexes", "common", "parents", "rhythm", "inseparable_in", "shared_names",
+    "wildlife",
 )  # fmt: skip
 
 
@@ -34,26 +38,24 @@ def compile_flora(
     for fid, family in families["family"].items():
         taxa[fid] = {"name": family["name"], "common": [family["common"]], "rank": "family", "parent": None, "missing": family["missing"]}
     for data in taxa_files:
-        genus = data["genus"]
-        taxa[genus["id"]] = {
-            "name": genus["name"], "common": [genus["common"]], "rank": "genus", "parent": genus["family"], "missing": genus["missing"],
-        }  # fmt: skip
-        for taxon in data["taxon"]:
-            parent = genus["id"]
-            if section := taxon.get("section"):
-                taxa[section["id"]] = {"name": section["name"], "common": [], "rank": "section", "parent": genus["id"], "missing": 0}
-                parent = section["id"]
-            taxa[taxon["id"]] = _leaf(taxon, parent, genus.get("characters", {}), areas)
-    return {
+        taxa |= _genus_file(data, families["family"][data["genus"]["family"]].get("characters", {}), areas)
+    for leaf in taxa.values():
+        if leaf.get("parents"):
+            _fill_from_parents(leaf, [taxa[p] for p in leaf["parents"] if p in taxa])
+    compiled = {
         "schema": 1,
         "version": version,
         "root_missing": families["root_missing"],
         "organs": {k: {"label": v["label"]} for k, v in vocabulary["organ"].items()},
         "characters": {cid: _character(cid, c, vocabulary["organ"]) for cid, c in vocabulary["character"].items()},
         "areas": known_areas(areas),
+        "vector_season": areas.get("vector_season", {}),
         "group_weights": group_weights,
         "taxa": taxa,
     }
+    flora = Flora(compiled)
+    compiled["marginals"] = {cid: flora.marginal(cid) for cid, c in flora.characters.items() if "states" in c}
+    return compiled
 
 
 def _character(cid: str, c: dict[str, Any], organs: dict[str, Any]) -> dict[str, Any]:
@@ -66,8 +68,31 @@ def _character(cid: str, c: dict[str, Any], organs: dict[str, Any]) -> dict[str,
     return merged
 
 
-def _leaf(taxon: dict[str, Any], parent: str, shared: dict[str, Any], areas: dict[str, Any]) -> dict[str, Any]:
-    states = {cid: _variants(value) for cid, value in {**shared, **taxon["characters"]}.items()}
+def _genus_file(data: dict[str, Any], of_family: dict[str, Any], areas: dict[str, Any]) -> dict[str, Any]:
+    """The nodes of one file: genus, its sections, its taxa; members only say what differs from what they share."""
+    genus = data["genus"]
+    nodes: dict[str, Any] = {
+        genus["id"]: {
+            "name": genus["name"], "common": [genus["common"]], "rank": "genus", "parent": genus["family"], "missing": genus["missing"],
+            "synonyms": genus.get("synonyms", []),
+        }
+    }  # fmt: skip
+    shared = {genus["id"]: {**of_family, **genus.get("characters", {})}}
+    for section in data.get("section", []):
+        parent = section.get("parent", genus["id"])
+        nodes[section["id"]] = {
+            "name": section["name"], "common": [section["common"]] if "common" in section else [], "rank": section.get("rank", "section"),
+            "parent": parent, "missing": 0,
+        }  # fmt: skip
+        shared[section["id"]] = {**shared[parent], **section.get("characters", {})}
+    for taxon in data.get("taxon", []):
+        parent = taxon.get("section", genus["id"])
+        nodes[taxon["id"]] = _leaf(taxon, parent, shared[parent], areas, genus)
+    return nodes
+
+
+def _leaf(taxon: dict[str, Any], parent: str, shared: dict[str, Any], areas: dict[str, Any], genus: dict[str, Any]) -> dict[str, Any]:
+    own = {**shared, **taxon["characters"]}
     leaf = {key: taxon[key] for key in PLAIN_KEYS if key in taxon}
     leaf |= {key: expand_areas(taxon.get(key, []), areas) for key in ("native", "introduced", "invasive")}
     leaf |= {
@@ -75,26 +100,44 @@ def _leaf(taxon: dict[str, Any], parent: str, shared: dict[str, Any], areas: dic
         "rank": taxon.get("rank", "species"),
         "parent": parent,
         "synonyms": taxon.get("synonyms", []),
-        "reference": REFERENCE,
+        "reference": taxon.get("reference", genus.get("reference", REFERENCE)),
         "phenology": {event: _days(value) for event, value in taxon["phenology"].items()},
-        "states": states,
-        "cultivar_states": {cid: _variants(v) for cid, v in taxon.get("cultivar_states", {}).items()},
-    }
+        "states": {cid: _variants(value) for cid, value in own.items() if value != "-"},
+        "cultivars": [
+            {
+                "kind": c["kind"], "share": c["share"], "bears": c.get("bears", 1.0),
+                "states": {cid: _variants(v) for cid, v in c.get("characters", {}).items()},
+            }
+            for c in taxon.get("cultivar", [])
+        ],
+    }  # fmt: skip
     return leaf
 
 
 def _variants(value: Any) -> list[dict[str, Any]]:
-    if isinstance(value, dict) and value and set(value) <= {*STAGES, *SEASONS}:
-        return [{("season" if key in SEASONS else "stage"): key, **_weights(part)} for key, part in value.items()]
-    return [_weights(value)]
+    if is_by_time(value):
+        return [{**variant_key(key), **_shown(part)} for key, part in value.items()]
+    return [_shown(value)]
 
 
-def _weights(value: Any) -> dict[str, Any]:
-    if isinstance(value, list):
-        return {"low": value[0], "high": value[1]}
-    if isinstance(value, str):
-        return {"weights": {value: FREQUENCY["always"]}}
-    return {"weights": {state: FREQUENCY[word] for state, word in value.items()}}
+def _shown(value: Any) -> dict[str, Any]:
+    return {"low": value[0], "high": value[1]} if isinstance(value, list) else {"weights": weights_of(value)}
+
+
+def _fill_from_parents(hybrid: dict[str, Any], parents: list[dict[str, Any]]) -> None:
+    """A hybrid takes what it does not say itself from both parents: mean weights, and ranges that reach from one to the other."""
+    known = [set(p["states"]) for p in parents]
+    for cid in sorted(set.intersection(*known) if known else set()):
+        if cid in hybrid["states"]:
+            continue
+        first, second = (p["states"][cid][0] for p in (parents[0], parents[-1]))
+        if "weights" in first and "weights" in second:
+            states = {*first["weights"], *second["weights"]}
+            hybrid["states"][cid] = [
+                {"weights": {s: (first["weights"].get(s, 0.01) + second["weights"].get(s, 0.01)) / 2 for s in sorted(states)}}
+            ]
+        elif "low" in first and "low" in second:
+            hybrid["states"][cid] = [{"low": min(first["low"], second["low"]), "high": max(first["high"], second["high"])}]
 
 
 def _days(value: Any) -> int | list[int]:

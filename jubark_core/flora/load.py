@@ -27,7 +27,7 @@ GROUP_WEIGHTS = FLORA_DIR.parent / "naming" / "group_weights.json"
 def source_files(folder: Path = FLORA_DIR) -> list[Path]:
     """Every data file the compiled flora depends on, in a fixed order."""
     fixed = [folder / "characters.toml", folder / "areas.toml", folder / "families.toml", GROUP_WEIGHTS]
-    code = [FLORA_DIR / "compile.py"]
+    code = [FLORA_DIR / name for name in ("compile.py", "notation.py", "shows.py", "words.py")]
     return fixed + code + sorted((folder / "taxa").glob("*.toml"))
 
 

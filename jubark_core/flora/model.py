@@ -1,4 +1,4 @@
-"""The compiled flora as the engine reads it: nodes, leaves of the tree, and what each taxon shows when."""
+"""The compiled flora as the engine reads it: nodes and the tree of taxa."""
 
 from __future__ import annotations
 
@@ -6,21 +6,10 @@ import math
 from functools import cached_property
 from typing import Any
 
-from jubark_core.flora.words import UNNAMED_STATE
+from jubark_core.flora.shows import Shows
+from jubark_core.season.windows import Place, SpringDate, event_days, is_evergreen
 
-# Where a taxon describes other stages than the one asked for, the nearest is used and widened.
-NEAREST_STAGE = {
-    "seedling": "young",
-    "sapling": "young",
-    "resprout": "young",
-    "veteran": "mature",
-    "clipped": "mature",
-    "young": "mature",
-    "mature": "young",
-}
-Z90 = 1.6448536269514722  # a central 90 % range reaches this many sd to each side
-COUNT_SD_FLOOR = 0.3
-LOG_SD_FLOOR = 0.03
+MOST_PLACES = 16
 
 
 class Flora:
@@ -35,9 +24,28 @@ class Flora:
         self.group_weights: dict[str, float] = compiled.get("group_weights", {})
         self.root_missing = float(compiled.get("root_missing", 0))
         self.readings: dict[tuple[str, float], dict[str, dict[str, float]]] = {}
-        self._applies: dict[tuple[str, str, str, str], float] = {}
-        self._weights: dict[tuple[str, str, str, str], dict[str, float] | None] = {}
-        self._spread: dict[tuple[str, str, str], tuple[float, float] | None] = {}
+        self._days: dict[tuple[Place, bool], dict[str, dict[str, float]]] = {}
+        self._views: dict[tuple[str, float, str], Shows] = {}
+
+    def days(self, taxon: str, place: Place, spring: SpringDate | None = None, under_glass: bool = False) -> dict[str, float]:
+        """The taxon's events at a place (season.windows.event_days); kept for the places asked for last, unless a record dates them."""
+        if spring is not None:
+            return event_days(self.taxa[taxon], place, spring, under_glass)
+        kept = self._days.get((place, under_glass))
+        if kept is None:
+            if len(self._days) >= MOST_PLACES:
+                self._days.clear()
+            kept = self._days.setdefault((place, under_glass), {})
+        if taxon not in kept:
+            kept[taxon] = event_days(self.taxa[taxon], place, None, under_glass)
+        return kept[taxon]
+
+    def shows(self, stage: str, planted: float = 0.0, shoot: str = "normal") -> Shows:
+        """The descriptions as they stand for a stage of life, a share of planted stock and a kind of shoot."""
+        key = (stage, planted, shoot)
+        if key not in self._views:
+            self._views[key] = Shows(self, stage, planted, shoot)
+        return self._views[key]
 
     @cached_property
     def leaves(self) -> list[str]:
@@ -52,101 +60,90 @@ class Flora:
 
     def ancestors(self, taxon: str) -> list[str]:
         """The node itself, then its parents up to the family."""
-        chain: list[str] = []
-        node: str | None = taxon
-        while node is not None and node in self.taxa:
-            chain.append(node)
-            node = self.taxa[node].get("parent")
-        return chain
+        return self._ancestors.get(taxon, [])
+
+    @cached_property
+    def _ancestors(self) -> dict[str, list[str]]:
+        chains: dict[str, list[str]] = {}
+        for taxon in self.taxa:
+            chain: list[str] = []
+            node: str | None = taxon
+            while node is not None and node in self.taxa and node not in chain:
+                chain.append(node)
+                node = self.taxa[node].get("parent")
+            chains[taxon] = chain
+        return chains
+
+    @cached_property
+    def below(self) -> dict[str, list[str]]:
+        """Node -> the leaves under it, itself included."""
+        found: dict[str, list[str]] = {}
+        for leaf in self.leaves:
+            for node in self.ancestors(leaf):
+                found.setdefault(node, []).append(leaf)
+        return found
 
     @cached_property
     def genus_of(self) -> dict[str, str | None]:
         """Leaf -> genus, or None where the flora has no genera."""
-        return {t: next((a for a in self.ancestors(t) if self.taxa[a]["rank"] == "genus"), None) for t in self.leaves}
+        return {t: next((a for a in self.ancestors(t) if self.taxa[a].get("rank") == "genus"), None) for t in self.leaves}
 
     @cached_property
     def family_of(self) -> dict[str, str | None]:
         """Leaf -> family, or None."""
-        return {t: next((a for a in self.ancestors(t) if self.taxa[a]["rank"] == "family"), None) for t in self.leaves}
+        return {t: next((a for a in self.ancestors(t) if self.taxa[a].get("rank") == "family"), None) for t in self.leaves}
+
+    @cached_property
+    def evergreen(self) -> dict[str, bool]:
+        """Leaf -> whether it keeps green leaves through winter."""
+        return {t: is_evergreen(self.taxa[t]) for t in self.leaves}
+
+    @cached_property
+    def grows_in(self) -> dict[str, frozenset[str]]:
+        """Leaf -> areas in which it grows, native or introduced."""
+        return {t: frozenset(self.taxa[t].get("native", ())) | frozenset(self.taxa[t].get("introduced", ())) for t in self.leaves}
+
+    @cached_property
+    def hypotheses(self) -> list[str]:
+        """Every leaf of the tree: the listed taxa, `<genus>-unlisted` for genera with missing species, `unlisted`."""
+        genera = {g for g in self.genus_of.values() if g is not None}
+        unlisted = [f"{g}-unlisted" for g in genera if self.taxa[g].get("missing", 0) > 0]
+        return sorted(self.leaves + unlisted) + (["unlisted"] if self.root_missing > 0 else [])
+
+    @cached_property
+    def genus_of_unlisted(self) -> dict[str, str]:
+        """`<genus>-unlisted` -> genus."""
+        return {h: h.removesuffix("-unlisted") for h in self.hypotheses if h not in self.taxa and h != "unlisted"}
+
+    @cached_property
+    def relatives(self) -> list[tuple[str, int | None, list[int], list[int]]]:
+        """Per hypothesis: its id, its place in `leaves` (None for unlisted ones), the places of its genus and of its family."""
+        place = {t: i for i, t in enumerate(self.leaves)}
+
+        def places(node: str | None) -> list[int]:
+            return [place[t] for t in self.below.get(node or "", ())]
+
+        return [
+            (h, place.get(h), places(self.genus_of_unlisted.get(h, self.genus_of.get(h))), places(self.family_of.get(h)))
+            for h in self.hypotheses
+        ]
 
     def weight_of_group(self, character: str) -> float:
         """w_g of the character's group; 1 where the data file says nothing."""
         return self.group_weights.get(self.characters[character].get("group", ""), 1.0)
 
-    def variant(self, taxon: str, character: str, stage: str, season: str) -> tuple[dict[str, Any], bool] | None:
-        """What the taxon says of the character then, and whether it was borrowed from another stage."""
-        variants = self.taxa[taxon]["states"].get(character)
-        if not variants:
-            return None
-        for wanted, borrowed in ((stage, False), (NEAREST_STAGE.get(stage, stage), stage in ("mature", "young", "seedling"))):
-            for v in variants:
-                if v.get("stage", wanted) == wanted and v.get("season", season) == season:
-                    return v, borrowed and "stage" in v
-        return variants[0], True
+    def marginal(self, character: str) -> dict[str, float]:
+        """P0: mean weight of each state over every grown taxon that is described there; even odds where none is."""
+        if character not in self._marginals:
+            view = self.shows("mature")
+            known = [w for t in self.leaves if (w := view.weights(t, character, "summer")) is not None]
+            states = self.characters[character]["states"]
+            self._marginals[character] = {s: math.fsum(w[s] for w in known) / len(known) if known else 1 / len(states) for s in states}
+        return self._marginals[character]
 
-    def weights(self, taxon: str, character: str, stage: str, season: str) -> dict[str, float] | None:
-        """State -> weight for one- and many-state characters; None where the taxon says nothing.
-
-        `one`: normalised with 0.01 for each unnamed state. `many`: presences, never normalised.
-        """
-        key = (taxon, character, stage, season)
-        if key not in self._weights:
-            self._weights[key] = self._find_weights(*key)
-        return self._weights[key]
-
-    def _find_weights(self, taxon: str, character: str, stage: str, season: str) -> dict[str, float] | None:
-        found = self.variant(taxon, character, stage, season)
-        if found is None or "weights" not in found[0]:
-            return None
-        named, borrowed = found[0]["weights"], found[1]
-        c = self.characters[character]
-        full = {s: named.get(s, UNNAMED_STATE) for s in c["states"]}
-        if c["kind"] == "many":
-            return {s: 0.7 * p + 0.3 * 0.3 for s, p in full.items()} if borrowed else full
-        total = math.fsum(full.values())
-        share = 0.3 / len(full) if borrowed else 0.0
-        return {s: (1 - (0.3 if borrowed else 0)) * p / total + share for s, p in full.items()}
-
-    def spread(self, taxon: str, character: str, stage: str) -> tuple[float, float] | None:
-        """(mean, sd) of single leaves, twigs or fruits, in log where the character's scale is log."""
-        key = (taxon, character, stage)
-        if key not in self._spread:
-            self._spread[key] = self._find_spread(*key)
-        return self._spread[key]
-
-    def _find_spread(self, taxon: str, character: str, stage: str) -> tuple[float, float] | None:
-        found = self.variant(taxon, character, stage, "summer")
-        if found is None:
-            return None
-        v, borrowed = found
-        c = self.characters[character]
-        log = c.get("scale") == "log"
-        if "mean" in v:
-            mean, sd = v["mean"], v["sd"]
-        elif "low" in v:
-            low, high = (math.log(v["low"]), math.log(v["high"])) if log else (v["low"], v["high"])
-            mean, sd = (low + high) / 2, (high - low) / (2 * Z90)
-        else:
-            return None
-        if borrowed or stage in ("seedling", "resprout"):
-            sd *= 1.5
-        floor = COUNT_SD_FLOOR if c["kind"] == "count" else LOG_SD_FLOOR if log else LOG_SD_FLOOR * max(abs(mean), 1e-9)
-        return mean, max(sd, floor)
-
-    def applies(self, taxon: str, character: str, stage: str, season: str) -> float:
-        """Chance that the character makes sense on this taxon (leaflets only where leaves are compound)."""
-        key = (taxon, character, stage, season)
-        if key not in self._applies:
-            self._applies[key] = self._find_applies(*key)
-        return self._applies[key]
-
-    def _find_applies(self, taxon: str, character: str, stage: str, season: str) -> float:
-        chance = 1.0
-        for other, states in self.characters[character].get("requires", {}).items():
-            weights = self.weights(taxon, other, stage, season)
-            if weights is not None:
-                chance *= min(1.0, math.fsum(weights[s] for s in states))
-        return chance
+    @cached_property
+    def _marginals(self) -> dict[str, dict[str, float]]:
+        return dict(self.compiled.get("marginals", {}))
 
 
 def slug(name: str) -> str:

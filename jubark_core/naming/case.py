@@ -10,11 +10,12 @@ from jubark_core.checks import require_between, require_number, require_one_of
 from jubark_core.errors import InputError
 from jubark_core.flora.model import Flora
 from jubark_core.flora.words import BARK_HEIGHTS, LIGHTS, ORIGINS, REACHES, SEEN, SETTINGS, SEXES, SHOOTS, SLIP, STAGES, TOOLS
-from jubark_core.season.windows import Place
+from jubark_core.season.degree_days import spring_dates
+from jubark_core.season.windows import Place, SpringDate
 
 CASE_KEYS = {
     "on", "lat", "lon", "elevation_m", "areas", "setting", "origin", "stage", "light", "sex", "reach", "tools", "tally",
-    "observations", "prior", "threshold", "status",
+    "observations", "prior", "threshold", "status", "purpose", "temperatures",
 }  # fmt: skip
 LOOK_KEYS = {
     "character", "state", "states", "absent", "values", "k", "n", "none", "skipped", "certainty", "slip", "seen", "on",
@@ -23,12 +24,23 @@ LOOK_KEYS = {
 FORMS = ("state", "states", "values", "none", "skipped")
 PRIOR_FACTORS = ("area", "commonness", "habitat", "origin", "tally")
 STATUSES = ("protected", "quarantine")
+PURPOSES = ("name", "recheck", "practice")
+# Share of plants that somebody planted, by setting ('common practice', from memory; used only for unknown origin).
+PLANTED_SHARE = {
+    "woodland": 0.03, "floodplain": 0.03, "wet_flat": 0.05, "dry_slope": 0.03, "poor_rocky_soil": 0.03, "coastal": 0.1,
+    "hedgerow": 0.3, "disturbed": 0.1, "made_ground": 0.3, "street": 0.97, "park": 0.9, "garden": 0.95, "hedge": 0.95,
+    "glasshouse": 0.999, "unknown": 0.5,
+}  # fmt: skip
 MOST_LOOKS, MOST_VALUES = 500, 200
+FEWEST_DAYS = 60  # a shorter record says too little of a spring
 
 
 @dataclass(frozen=True)
 class Look:
-    """One observation. Exactly one of states, values, none or skipped carries what was seen."""
+    """One observation. Exactly one of states, values, none or skipped carries what was seen.
+
+    again: further readings (state, slip) of the same thing by other observers, pooled into this look.
+    """
 
     index: int
     character: str
@@ -45,6 +57,9 @@ class Look:
     stage: str = "mature"
     specimen: str = ""
     observer: str = ""
+    where: str = ""
+    shoot: str = "normal"
+    again: tuple[tuple[str, float], ...] = ()
 
     @property
     def reading(self) -> tuple[object, ...]:
@@ -62,6 +77,8 @@ class Look:
             self.stage,
             self.specimen,
             self.observer,
+            self.where,
+            self.shoot,
         )
 
 
@@ -84,6 +101,13 @@ class Case:
     prior_off: frozenset[str] = field(default_factory=frozenset)
     threshold: float = 0.9
     status: tuple[str, ...] = ()
+    purpose: str = "name"
+    spring: SpringDate | None = None
+
+    @property
+    def planted(self) -> float:
+        """Chance that somebody planted it: told, or by the setting."""
+        return PLANTED_SHARE[self.setting] if self.origin == "unknown" else float(self.origin == "planted")
 
 
 def read_case(data: Any, flora: Flora) -> Case:
@@ -117,6 +141,8 @@ def read_case(data: Any, flora: Flora) -> Case:
         prior_off=_prior_off(data.get("prior", {})),
         threshold=require_between("threshold", data.get("threshold", 0.9), 0.5, 0.999),
         status=_words("status", data["status"], STATUSES) if "status" in data else (),
+        purpose=require_one_of("purpose", data.get("purpose", "name"), PURPOSES),
+        spring=_temperatures(data["temperatures"]) if "temperatures" in data else None,
     )
 
 
@@ -137,7 +163,7 @@ def _look(i: int, raw: Any, flora: Flora, on: datetime.date, stage: str) -> Look
     seen = _what_was_seen(at, raw, forms[0], flora.characters[character])
     for key, words in (("where", BARK_HEIGHTS), ("shoot", SHOOTS)):
         if key in raw:
-            require_one_of(f"{at}.{key}", raw[key], words)
+            seen[key] = require_one_of(f"{at}.{key}", raw[key], words)
     certainty = require_one_of(f"{at}.certainty", raw.get("certainty", "likely"), SLIP)
     slip = require_between(f"{at}.slip", raw["slip"], 0, 0.5) if "slip" in raw else SLIP[certainty]
     own_stage = require_one_of(f"{at}.stage", raw.get("stage", stage), STAGES)
@@ -262,6 +288,23 @@ def _tally(raw: Any, flora: Flora) -> dict[str, int]:
             raise InputError(f"tally.{name}", name, "the id of a taxon of the flora, e.g. acer-saccharum")
         counts[accepted] = counts.get(accepted, 0) + _whole(f"tally.{name}", number, 0, 10_000_000)
     return counts
+
+
+def _temperatures(raw: Any) -> SpringDate:
+    """{"min_c": [...], "max_c": [...]}: a station's days from 1 January on (1 July in the south), at least 60 of them."""
+    if not isinstance(raw, dict) or set(raw) != {"min_c", "max_c"}:
+        raise InputError("temperatures", raw, "an object with min_c and max_c: one number a day from 1 January on")
+    days = {}
+    for key in ("min_c", "max_c"):
+        if not isinstance(raw[key], list) or not FEWEST_DAYS <= len(raw[key]) <= 366:
+            raise InputError(f"temperatures.{key}", raw[key], f"a list of {FEWEST_DAYS} to 366 daily values in °C")
+        days[key] = [require_between(f"temperatures.{key}[{i}]", v, -80, 60, "°C") for i, v in enumerate(raw[key])]
+    if len(days["min_c"]) != len(days["max_c"]):
+        raise InputError("temperatures.max_c", len(days["max_c"]), f"as many days as min_c: {len(days['min_c'])}")
+    for i, (low, high) in enumerate(zip(days["min_c"], days["max_c"], strict=True)):
+        if low > high:
+            raise InputError(f"temperatures.min_c[{i}]", low, f"at most the day's maximum, {high:g} °C")
+    return spring_dates(days["min_c"], days["max_c"])
 
 
 def _prior_off(raw: Any) -> frozenset[str]:

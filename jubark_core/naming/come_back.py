@@ -3,55 +3,23 @@
 from __future__ import annotations
 
 import datetime
-import math
 from typing import Any
 
-from jubark_core.flora.model import Flora
+from jubark_core.naming.separate import separators
 from jubark_core.naming.weigh import Weighed
-from jubark_core.season.windows import day_of_year, event_days, visible
+from jubark_core.season.windows import ALWAYS, YEAR, date_on_or_after, day_of_year, span
 
-STEP_DAYS = 5
 MOST = 4
+RIVALS = 3
 SHARE_LIVE = 0.02
-CLEAR = 0.5  # total variation from which a character is said to separate two taxa
-
-
-def separation(flora: Flora, a: str, b: str, character: str, stage: str, season_a: str, season_b: str) -> float:
-    """How far two taxa differ in a character: total variation distance 0..1; 0 where either says nothing."""
-    c = flora.characters[character]
-    if min(flora.applies(a, character, stage, season_a), flora.applies(b, character, stage, season_b)) < 0.5:
-        return 0.0
-    if c["kind"] in ("count", "measure"):
-        one, two = flora.spread(a, character, stage), flora.spread(b, character, stage)
-        if one is None or two is None:
-            return 0.0
-        gap = abs(one[0] - two[0]) / math.sqrt((one[1] ** 2 + two[1] ** 2) / 2)
-        return math.erf(gap / (2 * math.sqrt(2)))
-    wa, wb = flora.weights(a, character, stage, season_a), flora.weights(b, character, stage, season_b)
-    if wa is None or wb is None:
-        return 0.0
-    if c["kind"] == "many":
-        return max(abs(wa[s] - wb[s]) for s in wa)
-    return 0.5 * math.fsum(abs(wa[s] - wb[s]) for s in wa)
-
-
-def separators(w: Weighed, a: str, b: str) -> list[str]:
-    """Characters that part two taxa at this stage, the clearest first; the flora's own list leads."""
-    stage, on = w.case.stage, w.case.on
-    own = [cid for x, y in ((a, b), (b, a)) for pair in w.flora.taxa[x].get("look_alikes", ()) if pair["taxon"] == y for cid in pair["by"]]
-    seasons = w.evidence.season(a, on), w.evidence.season(b, on)
-    gaps = {cid: separation(w.flora, a, b, cid, stage, *seasons) for cid in w.flora.characters}
-    clear = sorted((cid for cid, gap in gaps.items() if gap >= CLEAR), key=lambda cid: (-gaps[cid], cid))
-    return list(dict.fromkeys(own + clear))
 
 
 def come_back(w: Weighed) -> list[dict[str, Any]]:
     """Date windows within a year in which a character that parts the leader from a live rival can be seen."""
-    ranked = [t for t in w.ranked() if t in w.flora.taxa]
-    if not ranked:
+    if not w.ranked_taxa:
         return []
-    leader = ranked[0]
-    rivals = [t for t in ranked[1:4] if w.probability[t] >= SHARE_LIVE]
+    leader = w.ranked_taxa[0]
+    rivals = [t for t in w.ranked_taxa[1 : RIVALS + 1] if w.probability[t] >= SHARE_LIVE]
     found: list[dict[str, Any]] = []
     for rival in rivals:
         for cid in separators(w, leader, rival)[:6]:
@@ -65,21 +33,46 @@ def come_back(w: Weighed) -> list[dict[str, Any]]:
 
 
 def next_window(w: Weighed, character: str, taxa: tuple[str, ...]) -> tuple[datetime.date, datetime.date] | None:
-    """First window after the case's date, not open on it, in which all the taxa show the character."""
+    """First window after the case's date, not open on it, in which all the taxa show the character; None where there is none."""
     kinds = [k for k in w.flora.characters[character].get("visible", ["always"]) if k != "litter"]
-    tables = [(w.flora.taxa[t], event_days(w.flora.taxa[t], w.case.place)) for t in taxa]
-
-    def open_on(date: datetime.date) -> bool:
-        day = day_of_year(date)
-        return all(max(visible(t, k, days, day) for k in kinds) >= 0.6 for t, days in tables)
-
-    if not kinds or open_on(w.case.on):
+    today = day_of_year(w.case.on)
+    windows = []
+    for kind in kinds:
+        shared = _shared(w, kind, taxa)
+        if shared is ALWAYS:
+            return None
+        if shared is not None:
+            start, length = shared
+            ahead = (start - today) % YEAR
+            if ahead > YEAR - length:
+                return None  # open already
+            windows.append((ahead, length))
+    if not windows:
         return None
-    dates = [w.case.on + datetime.timedelta(days=d) for d in range(STEP_DAYS, 366, STEP_DAYS)]
-    start = next((d for d in dates if open_on(d)), None)
-    if start is None:
-        return None
-    end = start
-    while (later := end + datetime.timedelta(days=STEP_DAYS)) <= dates[-1] and open_on(later):
-        end = later
-    return start, end
+    ahead, length = min(windows)
+    first = date_on_or_after(w.case.on, (today + ahead - 1) % YEAR + 1)
+    return first, first + datetime.timedelta(days=int(length))
+
+
+def _shared(w: Weighed, kind: str, taxa: tuple[str, ...]) -> tuple[float, float] | None:
+    """(first day, length in days) in which all taxa show what belongs to the class; ALWAYS; None where they do not meet."""
+    shared: tuple[float, float] | None = ALWAYS
+    for t in taxa:
+        own = span(kind, w.evidence.days(t), w.flora.evergreen[t])
+        if own is None or shared is None:
+            return None
+        if own is ALWAYS:
+            continue
+        start, length = own[0], (own[1] - own[0]) % YEAR
+        if shared is ALWAYS:
+            shared = (start, length)
+            continue
+        later = max(shared[0], shared[0] + _signed(start - shared[0]))
+        end = min(shared[0] + shared[1], shared[0] + _signed(start - shared[0]) + length)
+        shared = (later, end - later) if end > later else None
+    return shared
+
+
+def _signed(days: float) -> float:
+    """A difference of days of the year, brought to -182..182."""
+    return (days + YEAR / 2) % YEAR - YEAR / 2

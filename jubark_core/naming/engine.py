@@ -6,11 +6,13 @@ from typing import Any
 
 from jubark_core import ENGINE_VERSION
 from jubark_core.flora.model import Flora
-from jubark_core.naming import verdict
+from jubark_core.naming import doubts, verdict
 from jubark_core.naming.case import read_case
 from jubark_core.naming.come_back import come_back
 from jubark_core.naming.next_looks import next_looks
-from jubark_core.naming.weigh import weigh
+from jubark_core.naming.settle import samples
+from jubark_core.naming.weigh import Weighed, weigh
+from jubark_core.season.told import told_season
 
 
 def name_plant(case: Any, flora: Flora) -> dict[str, Any]:
@@ -18,7 +20,30 @@ def name_plant(case: Any, flora: Flora) -> dict[str, Any]:
 
     Raises InputError naming the place in the input, the value and what is allowed. Pure: no clock, no state.
     """
-    w = weigh(read_case(case, flora), flora)
+    return answer_to(weigh(read_case(case, flora), flora))
+
+
+class RunningCase:
+    """A case that gains looks one by one: what was worked out for the earlier looks is kept."""
+
+    def __init__(self, case: dict[str, Any], flora: Flora) -> None:
+        self._raw, self._flora = {**case, "observations": list(case["observations"])}, flora
+        self._weighed = weigh(read_case(self._raw, flora), flora)
+
+    def answer(self) -> dict[str, Any]:
+        """The whole answer to the looks so far."""
+        return answer_to(self._weighed)
+
+    def look(self, observation: dict[str, Any]) -> dict[str, Any]:
+        """Add a look; the answer with it. Raises InputError, and then nothing has been added."""
+        longer = {**self._raw, "observations": [*self._raw["observations"], observation]}
+        self._weighed = weigh(read_case(longer, self._flora), self._flora, self._weighed)
+        self._raw = longer
+        return self.answer()
+
+
+def answer_to(w: Weighed) -> dict[str, Any]:
+    """The answer of the contract for what has been weighed."""
     shown, rest = verdict.candidates(w)
     looks, withheld, pruned = next_looks(w)
     return {
@@ -26,15 +51,19 @@ def name_plant(case: Any, flora: Flora) -> dict[str, Any]:
         "rest": rest,
         "ruled_out": verdict.ruled_out(w),
         "supported": verdict.supported(w),
+        "either": verdict.either_of_two(w),
         "not_yet_told_from": verdict.not_yet_told_from(w),
         "next_looks": looks,
         "withheld": withheld,
         "live_pruned": pruned,
-        "contradictions": verdict.contradictions(w),
-        "fit": verdict.fit(w),
+        "samples": samples(w),
+        "contradictions": doubts.contradictions(w),
+        "fit": doubts.fit(w),
         "come_back": come_back(w),
         "cautions": verdict.cautions(w),
         "prior": [{"taxon": c["taxon"], "factors": w.prior.factors[c["taxon"]]} for c in shown],
-        "flora": flora.version,
+        "by_origin": verdict.by_origin(w),
+        "season": told_season(w.case.place, w.case.spring is not None, w.case.setting == "glasshouse"),
+        "flora": w.flora.version,
         "engine": ENGINE_VERSION,
     }

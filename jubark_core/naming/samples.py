@@ -8,10 +8,12 @@ measures have a closed form (compound symmetry). Everything in log space.
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections import Counter
+from collections.abc import Callable, Sequence
 
 COUNT_SD_FLOOR, LOG_SD_FLOOR = 0.3, 0.03
 TINY_LOG = -700.0
+LOG_TWO_PI = math.log(2 * math.pi)
 
 # Gauss-Hermite nodes and weights for exp(-x^2), n = 9 (Abramowitz & Stegun 1972, table 25.10; symmetric).
 _HERMITE = (
@@ -41,46 +43,70 @@ def split_variance(sd: float, between: float, kind: str, log: bool, mean: float)
     return sd * math.sqrt(between), max(sd * math.sqrt(1 - between), floor)
 
 
-def log_counts(values: Sequence[float], mean: float, sd: float, between: float) -> float:
-    """log-probability of whole numbers sampled from one plant of a taxon with that mean and sd."""
+def log_counts(values: Sequence[float], mean: float, sd: float, between: float, odd_share: float | None = None) -> float:
+    """log-probability of whole numbers sampled from one plant of a taxon with that mean and sd.
+
+    odd_share: where the counts are mostly odd or mostly even (leaflets with or without an end leaflet), the share of odd ones.
+    """
     plant_sd, leaf_sd = split_variance(sd, between, "count", False, mean)
     n = len(values)
+    counts = Counter(values)
     average = math.fsum(values) / n
     precision = n / leaf_sd**2 + (1 / plant_sd**2 if plant_sd > 0 else 1e12)
     centre = (average - mean) * n / leaf_sd**2 / precision  # posterior mode of the plant effect (normal approximation)
     width = math.sqrt(1 / precision)
     if plant_sd == 0:
-        return max(TINY_LOG, math.fsum(_log_count(v, mean, leaf_sd) for v in values))
+        return max(TINY_LOG, math.fsum(k * _log_count(v, mean, leaf_sd, odd_share) for v, k in counts.items()))
     terms = []
     for x, w in NODES:
         effect = centre + math.sqrt(2) * width * x
-        log_f = math.fsum(_log_count(v, mean + effect, leaf_sd) for v in values)
+        log_f = math.fsum(k * _log_count(v, mean + effect, leaf_sd, odd_share) for v, k in counts.items())
         log_f += -0.5 * (effect / plant_sd) ** 2 - math.log(plant_sd * math.sqrt(2 * math.pi))
         terms.append(math.log(w) + x * x + log_f)
     top = max(terms)
     return max(TINY_LOG, math.log(math.sqrt(2) * width) + top + math.log(math.fsum(math.exp(t - top) for t in terms)))
 
 
-def _log_count(value: float, mean: float, sd: float) -> float:
-    return log_normal_cdf_between((value - 0.5 - mean) / sd, (value + 0.5 - mean) / sd)
+def _log_count(value: float, mean: float, sd: float, odd_share: float | None) -> float:
+    if odd_share is None:
+        return log_normal_cdf_between((value - 0.5 - mean) / sd, (value + 0.5 - mean) / sd)
+    share = odd_share if value % 2 else 1 - odd_share
+    return log_normal_cdf_between((value - 1 - mean) / sd, (value + 1 - mean) / sd) + math.log(share)
 
 
 def log_measures(values: Sequence[float], mean: float, sd: float, between: float, log: bool) -> float:
     """log-density of measurements sampled from one plant; values and moments on the character's own scale."""
-    plant_sd, leaf_sd = split_variance(sd, between, "measure", log, mean)
+    return measures(values, between, log)(mean, sd)
+
+
+def measures(values: Sequence[float], between: float, log: bool) -> Callable[[float, float], float]:
+    """(mean, sd of a taxon) -> log-density of the measurements (compound symmetry: one plant effect, one per leaf).
+
+    What depends on the values alone is worked out once, as the same sample is judged for every taxon.
+    """
     n = len(values)
-    residuals = [v - mean for v in values]
-    total = math.fsum(residuals)
-    spread = math.fsum(r * r for r in residuals) - total * total / n
-    mean_var = leaf_sd**2 + n * plant_sd**2
-    log_det = (n - 1) * math.log(leaf_sd**2) + math.log(mean_var)
-    quad = spread / leaf_sd**2 + total * total / n / mean_var
-    return max(TINY_LOG, -0.5 * (n * math.log(2 * math.pi) + log_det + quad))
+    average = math.fsum(values) / n
+    scatter = math.fsum((v - average) ** 2 for v in values)
+
+    def log_density(mean: float, sd: float) -> float:
+        plant_sd, leaf_sd = split_variance(sd, between, "measure", log, mean)
+        leaf_var = leaf_sd * leaf_sd
+        mean_var = leaf_var + n * plant_sd * plant_sd
+        log_det = (n - 1) * math.log(leaf_var) + math.log(mean_var)
+        quad = scatter / leaf_var + n * (average - mean) ** 2 / mean_var
+        return max(TINY_LOG, -0.5 * (n * LOG_TWO_PI + log_det + quad))
+
+    return log_density
 
 
 def log_at_least(value: float, mean: float, sd: float) -> float:
-    """log-probability that a plant which may still grow has reached `value`: only too tall counts against."""
+    """log-probability that what may still grow reaches `value`: only too large counts against."""
     return max(TINY_LOG, math.log(max(1e-300, 0.5 * math.erfc((value - mean) / (sd * math.sqrt(2))))))
+
+
+def log_at_most(value: float, mean: float, sd: float) -> float:
+    """log-probability that the usual size stays under that of an overgrown leaf: only too small counts against."""
+    return log_at_least(-value, -mean, sd)
 
 
 def leaves_to_settle(

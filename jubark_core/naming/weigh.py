@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import cached_property
 
 from jubark_core.flora.model import Flora
-from jubark_core.naming.absence import none_is_a_state
 from jubark_core.naming.case import Case, Look
 from jubark_core.naming.likelihood import Evidence
-from jubark_core.naming.prior import Prior, hypotheses, prior_of
+from jubark_core.naming.pooling import pooled
+from jubark_core.naming.prior import Prior, prior_of
 
 LN2 = math.log(2)
 
@@ -18,8 +19,8 @@ LN2 = math.log(2)
 class Weighed:
     """The state of belief about one case.
 
-    probability: by hypothesis, sums to 1. logs: by look index, log P' by hypothesis (untempered).
-    weight: by look index, the w_g it entered with.
+    probability: by hypothesis, sums to 1. looks: the items of evidence by index of their first look. logs: by the same
+    index, log P' by hypothesis (untempered). weight: by the same index, the w_g it entered with.
     """
 
     case: Case
@@ -27,12 +28,19 @@ class Weighed:
     prior: Prior
     evidence: Evidence
     probability: dict[str, float]
+    looks: dict[int, Look]
     logs: dict[int, dict[str, float]]
     weight: dict[int, float]
 
+    @cached_property
     def ranked(self) -> list[str]:
         """Hypotheses, most probable first, ties by id."""
         return sorted(self.probability, key=lambda t: (-self.probability[t], t))
+
+    @cached_property
+    def ranked_taxa(self) -> list[str]:
+        """The listed taxa among them."""
+        return [t for t in self.ranked if t in self.flora.taxa]
 
     def bits(self, look: int, taxon: str, rival: str) -> float:
         """Bits the look gives for taxon against rival."""
@@ -41,37 +49,47 @@ class Weighed:
 
     def looks_at(self, character: str) -> bool:
         """Whether the character has been looked at with weight."""
-        return any(self.case.looks[i].character == character for i in self.logs)
+        return any(look.character == character for look in self.looks.values())
+
+    def node(self, node: str) -> float:
+        """Probability of a node of the tree of taxa: the sum over the hypotheses below it."""
+        return self.nodes.get(node, 0.0)
+
+    @cached_property
+    def nodes(self) -> dict[str, float]:
+        """Probability of every node of the tree."""
+        below: dict[str, list[float]] = {}
+        for hypothesis, p in self.probability.items():
+            for node in self.flora.ancestors(self.flora.genus_of_unlisted.get(hypothesis, hypothesis)):
+                below.setdefault(node, []).append(p)
+        return {node: math.fsum(ps) for node, ps in below.items()}
+
+    def if_planted(self, planted: float) -> dict[str, float]:
+        """The belief had the plant been known as planted (1) or wild (0): same looks, other prior."""
+        return _posterior(prior_of(self.case, self.flora, planted), self.logs, self.weight)
 
 
-def weigh(case: Case, flora: Flora) -> Weighed:
-    """Posterior of the case. The order of looks never matters; the same reading counts once."""
-    leaves = hypotheses(flora)
-    prior = prior_of(case, flora)
-    evidence = Evidence(case, flora, leaves)
+def weigh(case: Case, flora: Flora, before: Weighed | None = None) -> Weighed:
+    """Posterior of the case. The order of looks never matters; the same reading counts once.
+
+    before: the same case with fewer looks; what it has worked out already is taken over.
+    """
+    prior = before.prior if before else prior_of(case, flora)
+    evidence = before.evidence if before else Evidence(case, flora)
+    looks: dict[int, Look] = {}
     logs: dict[int, dict[str, float]] = {}
-    weight: dict[int, float] = {}
-    for look in counted_once(case, flora):
-        found = evidence.log_likelihoods(look)
+    for look in pooled(case, flora):
+        kept = before is not None and before.looks.get(look.index) == look
+        found = before.logs[look.index] if before is not None and kept else evidence.log_likelihoods(look)
         if found:
-            logs[look.index] = found
-            weight[look.index] = flora.weight_of_group(look.character)
-    total = {t: math.fsum([prior.log[t], *(weight[i] * logs[i][t] for i in sorted(logs))]) for t in leaves}
-    return Weighed(case, flora, prior, evidence, normalised(total), logs, weight)
+            looks[look.index], logs[look.index] = look, found
+    weight = {i: flora.weight_of_group(look.character) for i, look in looks.items()}
+    return Weighed(case, flora, prior, evidence, _posterior(prior, logs, weight), looks, logs, weight)
 
 
-def counted_once(case: Case, flora: Flora) -> list[Look]:
-    """Looks without repeats: the same reading by one observer on one specimen, and several absences of one organ on one date."""
-    kept: list[Look] = []
-    seen: set[tuple[object, ...]] = set()
-    for look in case.looks:
-        key: tuple[object, ...] = look.reading
-        if look.none and not none_is_a_state(look, flora):
-            key = ("absent organ", flora.characters[look.character]["organ"], look.on)
-        if key not in seen:
-            seen.add(key)
-            kept.append(look)
-    return kept
+def _posterior(prior: Prior, logs: dict[int, dict[str, float]], weight: dict[int, float]) -> dict[str, float]:
+    rows = [(weight[i], logs[i]) for i in sorted(logs)]
+    return normalised({t: math.fsum([p, *[w * row[t] for w, row in rows]]) for t, p in prior.log.items()})
 
 
 def normalised(logs: dict[str, float]) -> dict[str, float]:

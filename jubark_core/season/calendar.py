@@ -7,7 +7,7 @@ import math
 from typing import Any
 
 from jubark_core.flora.model import Flora
-from jubark_core.season.windows import YEAR, Place, date_on_or_after, day_of_year, event_days, visible
+from jubark_core.season.windows import YEAR, Place, date_on_or_after, day_of_year, visible
 
 HALF_MONTHS = 24
 # organ of the ring -> label, visibility classes
@@ -27,11 +27,11 @@ def organ_calendar(flora: Flora, place: Place, on: datetime.date, counts: dict[s
     Each row: organ, label, now (0..1), year (24 shares from 1 January), opens (next date from which most show it, or None).
     """
     taxa = {t: n for t, n in counts.items() if t in flora.taxa and "states" in flora.taxa[t]} or dict.fromkeys(flora.leaves, 1)
-    days = {t: event_days(flora.taxa[t], place) for t in taxa}
+    days = {t: flora.days(t, place) for t in taxa}
     total = math.fsum(taxa.values())
 
     def share(day: float, kinds: tuple[str, ...]) -> float:
-        return math.fsum(n * max(visible(flora.taxa[t], k, days[t], day) for k in kinds) for t, n in taxa.items()) / total
+        return math.fsum(n * max(visible(k, days[t], day, flora.evergreen[t]) for k in kinds) for t, n in taxa.items()) / total
 
     rows = []
     for organ, (label, kinds) in RING.items():

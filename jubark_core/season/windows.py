@@ -3,12 +3,14 @@
 Hopkins, A. D. (1918), Periodical events and natural law as guides to agricultural research and practice,
 Monthly Weather Review Supplement 9: in temperate North America spring events fall 4 days later for each
 degree of latitude north, 5 degrees of longitude east and 400 ft up; autumn events reversed.
-Values from memory; checked against check-values 6.01-03.
+Values from memory; checked against check-values 6.01-03. A record of temperatures, where one is given,
+dates the spring events instead (degree_days.py).
 """
 
 from __future__ import annotations
 
 import datetime
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
@@ -16,8 +18,20 @@ from jubark_core.units import m_to_feet
 
 YEAR = 365
 SPRING = {"bud_burst", "leaf_out", "flower", "fruit_set"}
-EDGE_DAYS = 10  # a window's edge is soft over this many days: years and plants differ
+EDGE_DAYS = 10.0  # a window's edge is soft over this many days: years and plants differ
 LAT_REACH, ELEVATION_REACH_M = 6.0, 600.0  # beyond this from the reference place the rule is widened and said so
+MOST_DAYS = 60.0  # no shift is believed beyond two months: there the rule is clamped
+REFERENCE = {"lat": 40.5, "lon": -79.3, "elevation_m": 310}
+ALWAYS = (1.0, 365.0)
+FRUIT_KINDS = ("fruit_forming", "fruit_ripe", "fruit_hanging")
+
+BETWEEN = {
+    "leaf_on": ("bud_burst", "fall"), "leaf_fall": ("fall", "bud_burst"), "bud_set": ("leaf_out", "bud_burst"),
+    "catkins_formed": ("leaf_out", "bud_burst"), "autumn_colour": ("fall", "fall"), "flowering": ("flower_from", "flower_to"),
+    "fruit_forming": ("fruit_set", "ripe_from"), "fruit_ripe": ("ripe_from", "ripe_to"), "fruit_hanging": ("ripe_from", "fruit_hangs_until"),
+}  # fmt: skip
+
+SpringDate = Callable[[float], float]  # day of the reference year -> day of this year at the station
 
 
 @dataclass(frozen=True)
@@ -35,35 +49,43 @@ def hopkins_days(dlat: float, dlon: float, dfeet: float, autumn: bool = False) -
     return -days if autumn else days
 
 
-def shift_days(event: str, reference: dict[str, float], place: Place) -> tuple[float, bool]:
-    """(days to add to the reference date, whether the place lies beyond the rule's reach).
+def shift_days(event: str, reference: dict[str, float], place: Place) -> tuple[float, float]:
+    """(days to add to the reference date, days by which the window's edges are widened).
 
     The longitude term is used in temperate North America only; south of the equator the latitude counts
-    by its size and the year is turned by half (done by the caller).
+    by its size and the year is turned by half (done by the caller). Beyond 6 degrees or 600 m from the
+    reference place a degree beyond widens by 2 days and 100 m beyond by 2; shifts are clamped to two months.
     """
     if place.lat is None:
-        return 0.0, False
+        return 0.0, 0.0
     dlat = abs(place.lat) - abs(reference["lat"])
     in_north_america = place.lon is not None and -170 <= place.lon <= -50 and place.lat > 0
     dlon = (place.lon - reference["lon"]) if in_north_america and place.lon is not None else 0.0
     rise_m = 0.0 if place.elevation_m is None else place.elevation_m - reference["elevation_m"]
-    beyond = abs(dlat) > LAT_REACH or abs(rise_m) > ELEVATION_REACH_M
+    wider = 2 * max(0.0, abs(dlat) - LAT_REACH) + 2 * max(0.0, abs(rise_m) - ELEVATION_REACH_M) / 100
     days = hopkins_days(dlat, dlon, m_to_feet(rise_m), autumn=event not in SPRING)
-    return max(-60.0, min(60.0, days)), beyond
+    return max(-MOST_DAYS, min(MOST_DAYS, days)), wider
 
 
-def event_days(taxon: dict[str, Any], place: Place) -> dict[str, float]:
-    """Day of year (1..365) of every event at the place; flower and ripe give `_from` and `_to`."""
-    reference = taxon.get("reference") or {"lat": 40.5, "lon": -79.3, "elevation_m": 310}
+def event_days(taxon: dict[str, Any], place: Place, spring: SpringDate | None = None, under_glass: bool = False) -> dict[str, float]:
+    """Day of year (1..365) of every event at the place; flower and ripe give `_from` and `_to`; `edge`: softness in days.
+
+    spring: dates spring events from a temperature record instead of the rule. Taxa whose rhythm the cold does not
+    drive (`rhythm = "none"`), and plants under glass, are not shifted.
+    """
+    reference = taxon.get("reference") or REFERENCE
+    still = under_glass or taxon.get("rhythm") == "none"
     half_turn = YEAR / 2 if place.lat is not None and place.lat < 0 else 0.0
-    days: dict[str, float] = {}
+    early, wider = (0.0, 0.0) if still else shift_days("leaf_out", reference, place)
+    late = 0.0 if still else shift_days("fall", reference, place)[0]
+    days: dict[str, float] = {"edge": EDGE_DAYS + wider}
     for event, value in taxon.get("phenology", {}).items():
-        shift, _ = shift_days(event, reference, place)
-        if isinstance(value, list):
-            days[event + "_from"] = _wrap(value[0] + shift + half_turn)
-            days[event + "_to"] = _wrap(value[1] + shift + half_turn)
-        else:
-            days[event] = _wrap(value + shift + half_turn)
+        shift = half_turn + (early if event in SPRING else late)
+        by_warmth = spring if event in SPRING and not still else None
+        dates = value if isinstance(value, list) else [value]
+        names = (event + "_from", event + "_to") if isinstance(value, list) else (event,)
+        for name, day in zip(names, dates, strict=True):
+            days[name] = _wrap(by_warmth(day) + half_turn if by_warmth else day + shift)
     return days
 
 
@@ -83,40 +105,41 @@ def within(day: float, start: float, end: float, edge: float = EDGE_DAYS) -> flo
 def is_evergreen(taxon: dict[str, Any]) -> bool:
     """True where the description gives evergreen leaves most of the weight."""
     weights = (taxon.get("states", {}).get("habit.leaf_retention") or [{}])[0].get("weights", {})
-    return bool(weights) and max(weights, key=lambda s: weights[s]) == "evergreen"
+    return bool(weights) and max(weights, key=lambda s: (weights[s], s)) == "evergreen"
 
 
-def visible(taxon: dict[str, Any], kind: str, days: dict[str, float], day: float) -> float:
+def span(kind: str, days: dict[str, float], evergreen: bool) -> tuple[float, float] | None:
+    """(first, last) day of the year on which visibility class `kind` shows; ALWAYS; None where dates are unknown.
+
+    kind: a word of flora.words.VISIBLE. Buds can be read from midsummer (a little before half-way from leaf-out to
+    leaf fall) to bud burst: 'common practice'.
+    """
+    if kind in ("always", "litter") or (evergreen and kind in ("leaf_on", "leaf_fall")):
+        return ALWAYS
+    first, last = BETWEEN[kind]
+    if first not in days or last not in days:
+        return None
+    start, end = days[first], days[last]
+    if kind in ("bud_set", "catkins_formed"):
+        if "fall" not in days:
+            return None
+        start = _wrap(start + 0.45 * ((days["fall"] - start) % YEAR))
+    if kind == "autumn_colour":
+        start, end = _wrap(start - 28), _wrap(end + 3)
+    return start, end
+
+
+def visible(kind: str, days: dict[str, float], day: float, evergreen: bool) -> float:
     """Chance that what belongs to visibility class `kind` can be seen on that day of the year.
 
-    kind: a word of flora.words.VISIBLE. Unknown dates give 0.5: neither shown nor ruled out.
+    Unknown dates give 0.5: neither shown nor ruled out. Litter is there most of the year (0.9).
     """
-    evergreen = is_evergreen(taxon)
-
-    def span(start: str, end: str) -> float:
-        return within(day, days[start], days[end]) if start in days and end in days else 0.5
-
-    if kind in ("always", "litter"):
-        return 1.0 if kind == "always" else 0.9
-    if kind == "leaf_on":
-        return 1.0 if evergreen else span("bud_burst", "fall")
-    if kind == "leaf_fall":
-        return 1.0 if evergreen else span("fall", "bud_burst")
-    if kind in ("bud_set", "catkins_formed"):
-        # buds can be read from midsummer, about half-way from leaf-out to leaf fall, to bud burst
-        if "leaf_out" not in days or "fall" not in days or "bud_burst" not in days:
-            return 0.5
-        set_day = days["leaf_out"] + 0.45 * ((days["fall"] - days["leaf_out"]) % YEAR)
-        return within(day, _wrap(set_day), days["bud_burst"])
-    if kind == "autumn_colour":
-        return 0.5 if "fall" not in days else within(day, _wrap(days["fall"] - 28), _wrap(days["fall"] + 3))
-    if kind == "flowering":
-        return span("flower_from", "flower_to")
-    if kind == "fruit_forming":
-        return span("fruit_set", "ripe_from")
-    if kind == "fruit_ripe":
-        return span("ripe_from", "ripe_to")
-    return span("ripe_from", "fruit_hangs_until")
+    if kind == "litter":
+        return 0.9
+    found = span(kind, days, evergreen)
+    if found is None:
+        return 0.5
+    return 1.0 if found is ALWAYS else within(day, *found, edge=days["edge"])
 
 
 def day_of_year(on: datetime.date) -> int:

@@ -11,7 +11,7 @@ import unittest
 from unittest.mock import patch
 
 from jubark_core.flora.model import Flora
-from jubark_core.naming import likelihood, next_looks
+from jubark_core.naming import answers, likelihood
 from jubark_core.naming.case import read_case
 from jubark_core.naming.engine import name_plant
 from jubark_core.naming.likelihood import beta_binomial
@@ -22,8 +22,8 @@ from jubark_core.tests.small_flora import character, small_flora
 
 def without_floor(test: unittest.TestCase) -> None:
     """Switch the floor off for one test: hand values are of the bare likelihood."""
-    for module in (likelihood, next_looks):
-        patcher = patch.object(module, "FLOOR", 0.0)
+    for module, constant in ((likelihood, "FLOOR"), (answers, "FLOOR"), (likelihood, "OUTLIER_SHARE")):
+        patcher = patch.object(module, constant, 0.0)
         patcher.start()
         test.addCleanup(patcher.stop)
 
@@ -68,7 +68,7 @@ class PosteriorByHand(unittest.TestCase):
         nothing = character("one", states=["yes", "no"])
         sure, half = {"yes": 1.0, "no": 0.0}, {"yes": 0.5, "no": 0.5}
         own = {t: {"leaf.halving": sure if t in "ab" else {"yes": 0.0, "no": 1.0}, "leaf.nothing": half} for t in "abcd"}
-        with patch.object(next_looks, "SLIP_NEXT", 0.0):
+        with patch.object(answers, "SLIP_NEXT", 0.0):
             answer = name_plant(
                 {"on": "2026-07-01", "prior": "flat", "observations": []},
                 small_flora({"leaf.halving": halving, "leaf.nothing": nothing}, own),

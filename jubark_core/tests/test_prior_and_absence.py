@@ -11,7 +11,7 @@ from jubark_core.flora.load import shipped_flora
 from jubark_core.naming.absence import chance_none, chance_seen
 from jubark_core.naming.case import Case, read_case
 from jubark_core.naming.engine import name_plant
-from jubark_core.naming.prior import TALLY_FLOOR, hypotheses, prior_of
+from jubark_core.naming.prior import TALLY_FLOOR, prior_of
 from jubark_core.naming.weigh import weigh
 
 FLORA = shipped_flora()
@@ -31,7 +31,7 @@ class PriorOfAPlace(unittest.TestCase):
     def test_it_is_a_distribution_over_every_hypothesis(self) -> None:
         for more in ({}, {"prior": "flat"}, {"setting": "street", "origin": "planted"}, {"tally": {"acer-rubrum": 400}}):
             log = prior_of(case(**more), FLORA).log
-            self.assertEqual(set(log), set(hypotheses(FLORA)))
+            self.assertEqual(set(log), set(FLORA.hypotheses))
             self.assertAlmostEqual(math.fsum(map(math.exp, log.values())), 1, places=9)
 
     def test_the_street_turns_the_order_of_the_wood(self) -> None:
@@ -55,6 +55,9 @@ class PriorOfAPlace(unittest.TestCase):
         self.assertGreater(counted.log["acer-saccharum"], plain.log["acer-saccharum"])
         ratios = [counted.factors[t]["tally"] for t in FLORA.leaves]
         self.assertAlmostEqual(min(ratios), TALLY_FLOOR)
+        self.assertEqual(counted.factors["juglans-cinerea"]["tally"], 1)  # what is rare is not made rarer
+        for purpose in ("recheck", "practice"):
+            self.assertEqual(prior_of(case(tally={"acer-saccharum": 5000}, purpose=purpose), FLORA).log, plain.log)
 
     def test_flat_switches_every_factor_off(self) -> None:
         self.assertAlmostEqual(odds("thuja-occidentalis", "acer-rubrum", prior="flat", setting="woodland", origin="wild"), 1, places=9)

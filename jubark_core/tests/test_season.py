@@ -50,7 +50,7 @@ class Windows(unittest.TestCase):
             ("tsuga-canadensis", "leaf_on", True),
         ):
             t = flora.taxa[taxon]
-            self.assertEqual(visible(t, kind, event_days(t, FOLD), january) > 0.5, shows, (taxon, kind))
+            self.assertEqual(visible(kind, event_days(t, FOLD), january, flora.evergreen[taxon]) > 0.5, shows, (taxon, kind))
 
     def test_leap_days_and_coming_dates(self) -> None:
         self.assertEqual(day_of_year(datetime.date(2028, 2, 29)), 59)

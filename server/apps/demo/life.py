@@ -12,7 +12,7 @@ from apps.demo.layout import GroundPlan, Stand, to_degrees
 from jubark_core.errors import InputError
 from jubark_core.flora.model import Flora
 from jubark_core.naming.engine import name_plant
-from jubark_core.season.windows import Place, day_of_year, event_days, visible
+from jubark_core.season.windows import Place, day_of_year, visible
 
 NAMESPACE = uuid.UUID("5f0c1a54-6c1e-5b0e-9d7f-3b2a8f1d7c10")
 # years before the demonstration's date and month, and the chance that a plant is visited on that round
@@ -202,11 +202,11 @@ class PlantLife:
 
     def _looks(self, date: datetime.date) -> list[dict[str, Any]]:
         taxon = self.flora.taxa[self.stand.taxon]
-        days = event_days(taxon, Place(self.ground.lat, self.ground.lon, self.ground.elevation_m))
+        days = self.flora.days(self.stand.taxon, Place(self.ground.lat, self.ground.lon, self.ground.elevation_m))
         looks: list[dict[str, Any]] = []
         for cid in LOOKED_AT:
             c = self.flora.characters[cid]
-            shows = max(visible(taxon, k, days, day_of_year(date)) for k in c["visible"])
+            shows = max(visible(k, days, day_of_year(date), self.flora.evergreen[self.stand.taxon]) for k in c["visible"])
             if cid not in taxon["states"] or shows < 0.7 or c["wounds"] or self.stand.stage not in c["stages"] or len(looks) >= 6:
                 continue
             if self.rng.random() < 0.75:
@@ -219,7 +219,7 @@ class PlantLife:
 
     def _seen(self, cid: str, c: dict[str, Any]) -> dict[str, Any]:
         if c["kind"] in ("count", "measure"):
-            mean, sd = self.flora.spread(self.stand.taxon, cid, self.stand.stage) or (1.0, 0.3)
+            mean, sd = self.flora.shows(self.stand.stage).spread(self.stand.taxon, cid) or (1.0, 0.3)
             drawn = [self.rng.gauss(mean, sd) for _ in range(4)]
             low, high = c["range"]
             return {
@@ -228,7 +228,7 @@ class PlantLife:
                     for v in drawn
                 ]
             }
-        weights = self.flora.weights(self.stand.taxon, cid, self.stand.stage, "summer") or {}
+        weights = self.flora.shows(self.stand.stage).weights(self.stand.taxon, cid, "summer") or {}
         state = self.rng.choices(list(weights), list(weights.values()))[0]
         return {"states": [state]}
 

@@ -31,10 +31,10 @@ def ledger_page(rows: QuerySet[Current], sort: str, cursor: str | None, size: in
     order = F("sorted_by").desc(nulls_last=True) if down else F("sorted_by").asc(nulls_last=True)
     if cursor:
         rows = rows.filter(_after(down, *_read(cursor)))
-    page = list(rows.order_by(order, "plant_id")[: size + 1])
+    page: list[Any] = list(rows.order_by(order, "plant_id")[: size + 1])
     if len(page) <= size:
         return page, None
-    last: Any = page[size - 1]
+    last = page[size - 1]
     return page[:size], _write(last.sorted_by, last.plant_id)
 
 

@@ -380,11 +380,13 @@ export interface components {
             rest: number;
             ruled_out: components["schemas"]["RuledOut"][];
             supported: components["schemas"]["Supported"] | null;
+            either: components["schemas"]["Either"] | null;
             not_yet_told_from: components["schemas"]["Rival"][];
             next_looks: components["schemas"]["NextLook"][];
             withheld: components["schemas"]["Withheld"][];
             /** Format: double */
             live_pruned: number;
+            samples: components["schemas"]["Sample"][];
             contradictions: components["schemas"]["Contradiction"][];
             fit: components["schemas"]["Fit"];
             come_back: components["schemas"]["ComeBack"][];
@@ -392,6 +394,8 @@ export interface components {
             prior: {
                 [key: string]: unknown;
             }[];
+            by_origin: components["schemas"]["ByOrigin"] | null;
+            season: components["schemas"]["SeasonRule"];
             flora: string;
             engine: string;
         };
@@ -442,6 +446,12 @@ export interface components {
             };
             plant_count: number;
         };
+        /** @description The leader had the plant been wild, and had it been planted. */
+        ByOrigin: {
+            wild: components["schemas"]["Leading"];
+            planted: components["schemas"]["Leading"];
+            differ: boolean;
+        };
         /** @description A name the plant may bear. `for` and `against` are relative to `rival`. */
         Candidate: {
             taxon: string;
@@ -451,6 +461,7 @@ export interface components {
             /** Format: double */
             probability: number;
             rival: string;
+            both_have: number[];
             for: components["schemas"]["Bits"][];
             against: components["schemas"]["Bits"][];
         };
@@ -567,6 +578,13 @@ export interface components {
         DecisionRequest: {
             decision: components["schemas"]["DecisionEnum"];
         };
+        /** @description Two taxa that hold the threshold together. */
+        Either: {
+            taxa: components["schemas"]["Named"][];
+            /** Format: double */
+            probability: number;
+            why: string;
+        };
         /** @description An entry with its body and what became of it. */
         Entry: {
             /** Format: uuid */
@@ -636,6 +654,13 @@ export interface components {
          * @enum {string}
          */
         HygieneEnum: "clean" | "suspect" | "infested";
+        /** @description Who would lead. */
+        Leading: {
+            taxon: string;
+            name: string;
+            /** Format: double */
+            probability: number;
+        };
         /** @description A page of the ledger. */
         Ledger: {
             rows: components["schemas"]["Current"][];
@@ -693,6 +718,13 @@ export interface components {
             rank: string;
             matched: string;
             how: string;
+        };
+        /** @description A taxon as it is told. */
+        Named: {
+            taxon: string;
+            name: string;
+            common: string;
+            rank: string;
         };
         /** @description A look worth making. */
         NextLook: {
@@ -803,6 +835,16 @@ export interface components {
          * @enum {string}
          */
         PlotKindEnum: "fixed" | "nested" | "prism";
+        /** @description A rival's central 90 % of single values. */
+        Range: {
+            taxon: string;
+            /** Format: double */
+            probability: number;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
+        };
         /** @description Raw readings of one measurement. */
         ReckonRequestRequest: {
             quantity: string;
@@ -845,6 +887,26 @@ export interface components {
             observation: number;
             /** Format: double */
             bits: number;
+            only_listed: boolean;
+        };
+        /** @description A count or measure against the ranges of the rivals. */
+        Sample: {
+            observation: number;
+            character: string;
+            n: number;
+            /** Format: double */
+            mean: number;
+            /** Format: double */
+            sd: number | null;
+            rivals: components["schemas"]["Range"][];
+            settles: components["schemas"]["Settles"] | null;
+        };
+        /** @description By what rule the season was set. */
+        SeasonRule: {
+            rule: string;
+            /** Format: double */
+            days: number;
+            note: string;
         };
         /**
          * @description * `woodland` - woodland
@@ -865,6 +927,13 @@ export interface components {
          * @enum {string}
          */
         SettingEnum: "woodland" | "hedgerow" | "floodplain" | "wet_flat" | "dry_slope" | "poor_rocky_soil" | "coastal" | "street" | "park" | "garden" | "hedge" | "made_ground" | "disturbed" | "glasshouse" | "unknown";
+        /** @description What more leaves would do between two rivals; `more` is null where they will not settle it. */
+        Settles: {
+            a: string;
+            b: string;
+            more: number | null;
+            says: string;
+        };
         /**
          * @description * `squares` - root of the sum of squares
          *     * `largest_plus_half` - largest plus half the rest
@@ -910,6 +979,8 @@ export interface components {
             probability: number;
             organs: string[];
             one_organ: boolean;
+            stop_at?: string;
+            would_be?: string;
         };
         /** @description A node of the tree of taxa. */
         TaxonWord: {

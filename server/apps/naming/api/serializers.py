@@ -22,6 +22,7 @@ class CandidateSerializer(serializers.Serializer[dict[str, Any]]):
     rank = serializers.CharField()
     probability = serializers.FloatField()
     rival = serializers.CharField()
+    both_have = serializers.ListField(child=serializers.IntegerField())
 
     def get_fields(self) -> dict[str, Any]:
         return {**super().get_fields(), "for": BitsSerializer(many=True), "against": BitsSerializer(many=True)}
@@ -37,6 +38,8 @@ class SupportedSerializer(serializers.Serializer[dict[str, Any]]):
     probability = serializers.FloatField()
     organs = serializers.ListField(child=serializers.CharField())
     one_organ = serializers.BooleanField()
+    stop_at = serializers.CharField(required=False)
+    would_be = serializers.CharField(required=False)
 
 
 class OutcomeSerializer(serializers.Serializer[dict[str, Any]]):
@@ -72,6 +75,7 @@ class RuledOutSerializer(serializers.Serializer[dict[str, Any]]):
     name = serializers.CharField()
     observation = serializers.IntegerField()
     bits = serializers.FloatField()
+    only_listed = serializers.BooleanField()
 
 
 class RivalSerializer(serializers.Serializer[dict[str, Any]]):
@@ -115,6 +119,77 @@ class FitSerializer(serializers.Serializer[dict[str, Any]]):
     fits = serializers.BooleanField(allow_null=True)
 
 
+class NamedSerializer(serializers.Serializer[dict[str, Any]]):
+    """A taxon as it is told."""
+
+    taxon = serializers.CharField()
+    name = serializers.CharField()
+    common = serializers.CharField()
+    rank = serializers.CharField()
+
+
+class EitherSerializer(serializers.Serializer[dict[str, Any]]):
+    """Two taxa that hold the threshold together."""
+
+    taxa = NamedSerializer(many=True)
+    probability = serializers.FloatField()
+    why = serializers.CharField()
+
+
+class RangeSerializer(serializers.Serializer[dict[str, Any]]):
+    """A rival's central 90 % of single values."""
+
+    taxon = serializers.CharField()
+    probability = serializers.FloatField()
+    low = serializers.FloatField()
+    high = serializers.FloatField()
+
+
+class SettlesSerializer(serializers.Serializer[dict[str, Any]]):
+    """What more leaves would do between two rivals; `more` is null where they will not settle it."""
+
+    a = serializers.CharField()
+    b = serializers.CharField()
+    more = serializers.IntegerField(allow_null=True)
+    says = serializers.CharField()
+
+
+class SampleSerializer(serializers.Serializer[dict[str, Any]]):
+    """A count or measure against the ranges of the rivals."""
+
+    observation = serializers.IntegerField()
+    character = serializers.CharField()
+    n = serializers.IntegerField()
+    mean = serializers.FloatField()
+    sd = serializers.FloatField(allow_null=True)
+    rivals = RangeSerializer(many=True)
+    settles = SettlesSerializer(allow_null=True)
+
+
+class LeadingSerializer(serializers.Serializer[dict[str, Any]]):
+    """Who would lead."""
+
+    taxon = serializers.CharField()
+    name = serializers.CharField()
+    probability = serializers.FloatField()
+
+
+class ByOriginSerializer(serializers.Serializer[dict[str, Any]]):
+    """The leader had the plant been wild, and had it been planted."""
+
+    wild = LeadingSerializer()
+    planted = LeadingSerializer()
+    differ = serializers.BooleanField()
+
+
+class SeasonRuleSerializer(serializers.Serializer[dict[str, Any]]):
+    """By what rule the season was set."""
+
+    rule = serializers.CharField()
+    days = serializers.FloatField()
+    note = serializers.CharField(allow_blank=True)
+
+
 class AnswerToCaseSerializer(serializers.Serializer[dict[str, Any]]):
     """The answer of the naming contract."""
 
@@ -122,15 +197,19 @@ class AnswerToCaseSerializer(serializers.Serializer[dict[str, Any]]):
     rest = serializers.FloatField()
     ruled_out = RuledOutSerializer(many=True)
     supported = SupportedSerializer(allow_null=True)
+    either = EitherSerializer(allow_null=True)
     not_yet_told_from = RivalSerializer(many=True)
     next_looks = NextLookSerializer(many=True)
     withheld = WithheldSerializer(many=True)
     live_pruned = serializers.FloatField()
+    samples = SampleSerializer(many=True)
     contradictions = ContradictionSerializer(many=True)
     fit = FitSerializer()
     come_back = ComeBackSerializer(many=True)
     cautions = CautionSerializer(many=True)
     prior = serializers.ListField(child=serializers.DictField())
+    by_origin = ByOriginSerializer(allow_null=True)
+    season = SeasonRuleSerializer()
     flora = serializers.CharField()
     engine = serializers.CharField()
 

@@ -40,6 +40,14 @@ export function Standing({ answer, vocabulary, looks, mayAccept, onAccept }: Pro
           ) : (
             <p className="text-xl">None yet.</p>
           )}
+          {s?.stop_at && <p className="mt-1 text-sm">Named no further: {s.stop_at}</p>}
+          {answer.either && (
+            <p className="mt-1">
+              Either <span className="latin">{answer.either.taxa[0]?.name}</span> or{" "}
+              <span className="latin">{answer.either.taxa[1]?.name}</span>, {percent(answer.either.probability)} together:{" "}
+              {answer.either.why}.
+            </p>
+          )}
         </div>
         <ol className="border-t-2 border-ink pt-2">
           {answer.candidates.slice(0, 5).map((c) => (
@@ -79,6 +87,15 @@ export function Standing({ answer, vocabulary, looks, mayAccept, onAccept }: Pro
           </details>
         )}
         <Balance answer={answer} label={label} />
+        {answer.samples.some((sample) => sample.settles) && (
+          <ul className="text-sm">
+            {answer.samples.map((sample) => (
+              <li key={sample.observation}>
+                <strong>{label(sample.character)}</strong>: mean {sample.mean.toFixed(1)} of {sample.n}. {sample.settles?.says}
+              </li>
+            ))}
+          </ul>
+        )}
         {answer.contradictions.map((c) => (
           <Notice key={c.why} kind="refused" title="Look again.">
             {c.why}
@@ -100,6 +117,13 @@ export function Standing({ answer, vocabulary, looks, mayAccept, onAccept }: Pro
             </ul>
           </div>
         )}
+        {answer.by_origin?.differ && (
+          <p className="text-sm">
+            Origin decides here: wild, <span className="latin text-base">{answer.by_origin.wild.name}</span> leads; planted,{" "}
+            <span className="latin text-base">{answer.by_origin.planted.name}</span>.
+          </p>
+        )}
+        {answer.season.note && <p className="text-sm text-soft">{answer.season.note}</p>}
         {answer.come_back.length > 0 && (
           <p className="text-sm">
             <strong>Come back</strong> from {inWords(answer.come_back[0]?.from ?? "", false)} to{" "}

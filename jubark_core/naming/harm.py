@@ -1,0 +1,45 @@
+"""Looks that would harm the plant or the person are withheld, not annotated."""
+
+from __future__ import annotations
+
+import datetime
+from typing import Any
+
+from jubark_core.naming.weigh import Weighed
+
+WOUND_SHARE, TOUCH_SHARE = 0.01, 0.005
+# Season in which fresh wounds on oaks and elms draw the beetles that carry oak wilt and Dutch elm disease, where the
+# area's own dates are not given: northern hemisphere, 'common practice' and wide on purpose; local rules decide.
+VECTOR_SEASON = ("04-01", "10-31")
+WOUND_GENERA = {"quercus": "oaks", "ulmus": "elms"}
+
+
+def harm(w: Weighed, c: dict[str, Any]) -> str | None:
+    """Why a look at the character is withheld, or None."""
+    if c.get("wounds"):
+        if w.case.stage == "veteran":
+            return "It wounds the plant, and this is a veteran."
+        if w.case.status:
+            return f"It wounds the plant, and this stem is {' and '.join(w.case.status)}."
+        if in_vector_season(w):
+            for genus, plural in WOUND_GENERA.items():
+                share = w.node(genus)
+                if share > WOUND_SHARE:
+                    return f"It wounds the plant; {plural} are still possible ({share:.0%}), and a fresh wound in the beetle season can carry disease."
+    if c.get("touch"):
+        for taxon in w.ranked:
+            if w.probability[taxon] <= TOUCH_SHARE:
+                break
+            if w.flora.taxa.get(taxon, {}).get("irritant"):
+                return f"{w.flora.taxa[taxon]['name']} is still possible and its sap burns skin: rule it out by eye first."
+    return None
+
+
+def in_vector_season(w: Weighed) -> bool:
+    """Whether wounds on oaks and elms draw disease-carrying beetles then: by the case's areas, half a year later in the south."""
+    windows = w.flora.compiled.get("vector_season", {})
+    known = [windows[a] for a in w.case.areas if a in windows] or [windows.get("default", VECTOR_SEASON)]
+    on = w.case.on
+    if w.case.place.lat is not None and w.case.place.lat < 0:
+        on = on + datetime.timedelta(days=182)
+    return any(first <= on.strftime("%m-%d") <= last for first, last in known)
