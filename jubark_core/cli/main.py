@@ -5,6 +5,7 @@ from __future__ import annotations
 import argparse
 import json
 import sys
+from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
@@ -41,7 +42,23 @@ def parser() -> argparse.ArgumentParser:
     compiled.set_defaults(run=print_compiled)
     bench = commands.add_parser("bench", help="time naming and print milliseconds and ratios")
     bench.set_defaults(run=run_bench)
+    calibrate = commands.add_parser("calibrate", help="name virtual plants and say how far stated probabilities hold")
+    calibrate.add_argument("--plants", type=whole(1, 1_000_000), default=400, metavar="N")
+    calibrate.add_argument("--seed", type=whole(0, 2**32), default=1, metavar="S")
+    calibrate.add_argument("--fit", action="store_true", help="fit the weights of groups and write their data file")
+    calibrate.set_defaults(run=run_calibrate)
     return top
+
+
+def whole(low: int, high: int) -> Callable[[str], int]:
+    """A whole number within bounds, for an option; argparse names the option and says what is allowed."""
+
+    def read(text: str) -> int:
+        if not text.isdigit() or not low <= int(text) <= high:
+            raise argparse.ArgumentTypeError(f"{text!r} is not allowed; a whole number from {low} to {high}")
+        return int(text)
+
+    return read
 
 
 def read_json(path: str) -> Any:
@@ -105,6 +122,13 @@ def print_compiled(options: argparse.Namespace) -> int:
     json.dump(compile_sources(), sys.stdout, ensure_ascii=False)
     print()
     return 0
+
+
+def run_calibrate(options: argparse.Namespace) -> int:
+    """Names virtual plants."""
+    from jubark_core.cli.calibrate import calibrate
+
+    return calibrate(options.plants, options.seed, options.fit)
 
 
 def run_bench(options: argparse.Namespace) -> int:

@@ -167,7 +167,7 @@ def _check_phenology(file: str, line: int, phenology: dict[str, Any]) -> None:
 
 def _check_characters(file: str, text: str, characters: dict[str, Any], vocabulary: dict[str, Any], after: str) -> None:
     for cid, value in characters.items():
-        line = line_of(text, f'"{cid}"', after)
+        line = line_of(text, f"{cid} =", after)
         c = vocabulary["character"].get(cid)
         if c is None:
             raise FloraError(file, line, f"unknown character {cid!r}")

@@ -19,6 +19,7 @@ from jubark_core.errors import FloraError
 from jubark_core.flora.checks import check_sources
 from jubark_core.flora.compile import compile_flora
 from jubark_core.flora.model import Flora
+from jubark_core.flora.notation import flat
 
 FLORA_DIR = Path(__file__).parent
 GROUP_WEIGHTS = FLORA_DIR.parent / "naming" / "group_weights.json"
@@ -32,13 +33,22 @@ def source_files(folder: Path = FLORA_DIR) -> list[Path]:
 
 
 def read_toml(path: Path) -> dict[str, Any]:
-    """One TOML file; raises FloraError with file and line when it does not parse."""
+    """One TOML file, its characters as `organ.name`; raises FloraError with file and line when it does not parse."""
     text = path.read_text(encoding="utf-8")
     try:
-        return tomllib.loads(text)
+        return with_flat_characters(tomllib.loads(text))
     except tomllib.TOMLDecodeError as error:
         line = next((int(w) for w in str(error).replace(",", " ").split() if w.isdigit()), 0)
         raise FloraError(path.name, line, str(error)) from None
+
+
+def with_flat_characters(data: Any) -> Any:
+    """Every table called `characters`, however deep, with its dotted keys as one."""
+    if isinstance(data, list):
+        return [with_flat_characters(part) for part in data]
+    if not isinstance(data, dict):
+        return data
+    return {key: flat(part) if key == "characters" and isinstance(part, dict) else with_flat_characters(part) for key, part in data.items()}
 
 
 def compile_sources(folder: Path = FLORA_DIR) -> dict[str, Any]:

@@ -48,10 +48,10 @@ class Refused(unittest.TestCase):
     """One edit of a copied genus file each; the message must name the file and the line that was edited."""
 
     EDITS = (
-        ('"habit.form" = "tree"', '"habit.shape" = "tree"', "unknown character"),
-        ('"habit.form" = "tree"', '"habit.form" = "treeish"', "unknown state"),
-        ('"leaf.side_veins" = [9, 14]', '"leaf.side_veins" = [14, 9]', "wrong way round"),
-        ('"leaf.length_cm" = [6.5, 13]', '"leaf.length_cm" = [6.5, 1300]', "lies outside"),
+        ('habit.form = "tree"', 'habit.shape = "tree"', "unknown character"),
+        ('habit.form = "tree"', 'habit.form = "treeish"', "unknown state"),
+        ('leaf.side_veins = [9, 14]', 'leaf.side_veins = [14, 9]', "wrong way round"),
+        ('leaf.length_cm = [6.5, 13]', 'leaf.length_cm = [6.5, 1300]', "lies outside"),
         ('sexes = "both"', 'sexes = "some"', "sexes"),
         ('"NSC", "PEI"]', '"NSC", "XXX"]', "unknown area"),
         ('bud_burst = "04-28"', 'bud_burst = "04-31"', "MM-DD"),

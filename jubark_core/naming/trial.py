@@ -1,0 +1,156 @@
+"""Naming virtual plants look by look: what was stated after each look, and how many looks it took in which order."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from random import Random
+from typing import Any
+
+from jubark_core.flora.model import Flora
+from jubark_core.naming.calibration import ORGAN_SETS, SEASONS, Plant, draw_plant, withhold, worsened
+from jubark_core.naming.case import read_case
+from jubark_core.naming.next_looks import next_looks
+from jubark_core.naming.scores import brier, calibration_error, calibration_floor, log_loss
+from jubark_core.naming.weigh import Weighed, weigh
+
+SETTLED = 0.9
+ORDERS = ("next look", "random", "fixed")
+
+
+@dataclass(frozen=True)
+class Step:
+    """The belief after a look. stated: the leader's probability; right: the leader is the truth; wrong_species: another listed one leads."""
+
+    plant: Plant
+    looks: int
+    last: bool
+    stated: float
+    right: bool
+    in_three: bool
+    wrong_species: bool
+    truth: float
+
+
+def expected(plant: Plant, flora: Flora) -> str:
+    """The hypothesis that is right: the taxon, or for a withheld one 'another of its genus', or 'not in this list'."""
+    if not plant.withheld:
+        return plant.truth
+    unlisted = f"{plant.truth.split('-')[0]}-unlisted"
+    return unlisted if unlisted in flora.genus_of_unlisted else "unlisted"
+
+
+def steps(plant: Plant, flora: Flora) -> list[Step]:
+    """One step per look, in the order the looks were made; a plant with nothing to see gives none."""
+    truth, w, made = expected(plant, flora), None, []
+    for n in range(1, len(plant.looks) + 1):
+        w = weigh(read_case({**plant.case, "observations": plant.looks[:n]}, flora), flora, w)
+        leader, p = w.ranked[0], w.probability
+        right = leader == truth
+        made.append(
+            Step(plant, n, n == len(plant.looks), p[leader], right, truth in w.ranked[:3], not right and leader in flora.taxa, p[truth])
+        )
+    return made
+
+
+def looks_to_settle(plant: Plant, flora: Flora, order: str, rng: Random) -> int:
+    """Looks until one hypothesis stands at 0.9 or more, or all there are when none does."""
+    left = list(plant.looks)
+    if order == "random":
+        rng.shuffle(left)
+    if order == "fixed":
+        rank = {cid: i for i, cid in enumerate(flora.characters)}
+        left.sort(key=lambda look: rank[look["character"]])
+    made: list[dict[str, Any]] = []
+    w = weigh(read_case(plant.case, flora), flora)
+    while left:
+        made.append(_best(w, left) if order == "next look" else left.pop(0))
+        w = weigh(read_case({**plant.case, "observations": made}, flora), flora, w)
+        if w.probability[w.ranked[0]] >= SETTLED:
+            break
+    return len(made)
+
+
+def _best(w: Weighed, left: list[dict[str, Any]]) -> dict[str, Any]:
+    """The first look the engine asks for that this plant can answer; where it asks for none of them, the next at hand."""
+    wanted = [look["character"] for look in next_looks(w)[0]]
+    at = min(range(len(left)), key=lambda i: (wanted.index(left[i]["character"]) if left[i]["character"] in wanted else len(wanted), i))
+    return left.pop(at)
+
+
+@dataclass(frozen=True)
+class Trial:
+    """A flora as it is, as the engine gets it, and virtual plants named with it."""
+
+    flora: Flora
+    given: Flora
+    plants: list[Plant]
+    steps: list[Step]
+
+
+def run_trial(flora: Flora, plants: int, seed: int) -> Trial:
+    """Draw and name plants: organ sets and seasons in turn (winter twigs only in winter, leaves only in leaf)."""
+    rng = Random(seed)
+    withheld = withhold(flora, rng)
+    given = worsened(flora, withheld, rng)
+    kinds = [
+        (season, organs)
+        for organs in ORGAN_SETS
+        for season in SEASONS
+        if (organs != "winter twig" or season == "winter") and (organs != "leaf" or season in ("summer", "autumn"))
+    ]
+    drawn = [draw_plant(flora, withheld, rng, *kinds[i % len(kinds)]) for i in range(plants)]
+    return Trial(flora, given, drawn, [step for plant in drawn for step in steps(plant, given)])
+
+
+@dataclass(frozen=True)
+class Row:
+    """One line of the report. top1, top3: after the last look, of plants the engine can know; the rest over every look."""
+
+    name: str
+    plants: int
+    top1: float
+    top3: float
+    brier: float
+    error: float
+    floor: float
+    wrong_above: float
+
+
+def report(trial: Trial) -> list[Row]:
+    """Overall, by season, by organ set, and for plants of withheld taxa."""
+    rng = Random(1)
+    rows = [_row("all", trial.steps, rng)]
+    rows += [_row(season, [s for s in trial.steps if s.plant.season == season], rng) for season in SEASONS]
+    rows += [_row(organs, [s for s in trial.steps if s.plant.organs == organs], rng) for organs in ORGAN_SETS]
+    leaf_on = [s for s in trial.steps if s.plant.organs in ("leaf", "all") and s.plant.season in ("summer", "autumn")]
+    return [*rows, _row("in leaf", leaf_on, rng), _row("withheld", [s for s in trial.steps if s.plant.withheld], rng)]
+
+
+def _row(name: str, found: Sequence[Step], rng: Random) -> Row:
+    last = [s for s in found if s.last]
+    listed = [s for s in last if not s.plant.withheld]
+    stated, right = [s.stated for s in found], [s.right for s in found]
+    wrong = [s.wrong_species and s.stated > SETTLED for s in last]
+    return Row(
+        name, len(last), _share(listed, lambda s: s.right), _share(listed, lambda s: s.in_three), brier(stated, right),
+        calibration_error(stated, right), calibration_floor(stated, rng), sum(wrong) / max(1, len(wrong)),
+    )  # fmt: skip
+
+
+def _share(found: Sequence[Step], of: Callable[[Step], bool]) -> float:
+    return sum(map(of, found)) / max(1, len(found))
+
+
+def mean_looks(trial: Trial, most: int, seed: int) -> dict[str, float]:
+    """Mean looks to settle by order, over the plants on which every organ was looked at."""
+    plants = [p for p in trial.plants if p.organs == "all" and p.looks][:most]
+    return {
+        order: math.fsum(looks_to_settle(p, trial.given, order, Random(seed)) for p in plants) / max(1, len(plants)) for order in ORDERS
+    }
+
+
+def mean_log_loss(trial: Trial) -> float:
+    """−ln of the probability given to the truth, mean over every look, in nats."""
+    return log_loss([s.truth for s in trial.steps])
