@@ -1,0 +1,447 @@
+"""The fruit plate and the flower plate: each kind of the vocabulary with its own form, in its colours, in its number, to scale."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+
+from jubark_core.plates.colours import FRUIT, Tones, first_of
+from jubark_core.plates.pen import FINE, Page, Point, bezier, turned
+from jubark_core.plates.specimen import Specimen
+
+PAGE = 240.0
+Draw = Callable[[Page, Specimen, Point, float, Tones], None]  # page, specimen, where the stalk joins, length in mm, colours
+
+
+def fruit_plate(specimen: Specimen) -> str:
+    """Fruit or cone of a specimen as SVG; several where they hang together."""
+    kind = specimen.one("fruit.kind", "drupe")
+    cone = kind.startswith("cone_")
+    length = specimen.number("cone.length_cm", 4) * 10 if cone else specimen.number("fruit.length_mm", 12)
+    number = _number(specimen, kind)
+    reach = max(length * (3.6 if kind == "nutlet_bract" else 2.0 if number == 1 else 3.4), 14.0)
+    page = Page(PAGE, PAGE, PAGE / reach)
+    tones = first_of(specimen, "fruit.colour", FRUIT, "brown")
+    top = (reach / 2, reach * 0.12)
+    for at in _hung(page, top, number, length, reach, specimen):
+        (_cone if cone else DRAWN.get(kind, _berry))(page, specimen, at, length, tones)
+    _ruler(page, reach)
+    name = specimen.name
+    c = specimen.flora.characters["fruit.kind"]
+    return page.svg(f"Fruit of {name}", f"{c['labels'].get(kind, kind)}, about {length:.0f} mm")
+
+
+def _number(specimen: Specimen, kind: str) -> int:
+    cluster = specimen.one("fruit.cluster", "single")
+    if cluster in ("single", "") or kind in ("ball_of_capsules", "burr", "pod") or kind.startswith("cone_"):
+        return 1
+    if kind in ("samara_pair", "nutlet_bract", "nutlet_sac"):
+        return 1
+    return {"few": 3, "axil_cluster": 3, "end_cluster": 7, "drooping_chain": 5, "spaced_on_stalks": 2}.get(cluster, 1)
+
+
+def _hung(page: Page, top: Point, number: int, length: float, reach: float, specimen: Specimen) -> list[Point]:
+    """Where each fruit joins its stalk; stalks are drawn here."""
+    stalk = min(specimen.number("fruit.stalk_mm", length * 0.4), reach * 0.35)
+    if number == 1:
+        foot = (top[0], top[1] + min(stalk, reach * 0.2))
+        page.line("stalk", [top, foot], "#6a4a35", 2)
+        return [foot]
+    chain = specimen.one("fruit.cluster") == "drooping_chain"
+    places = []
+    for i in range(number):
+        if chain:
+            at = (top[0] + (-1) ** i * reach * 0.13, top[1] + reach * (0.08 + 0.6 * i / number))
+            page.line("stalk", [(top[0], at[1] - reach * 0.05), at], "#6a4a35", 1.4)
+        else:
+            a = math.radians(-62 + 124 * (i + 0.5) / number)
+            at = (top[0] + reach * 0.32 * math.sin(a), top[1] + reach * (0.16 + 0.16 * math.cos(a) + 0.1 * (i % 2)))
+            page.line("stalk", [top, at], "#6a4a35", 1.4)
+        places.append(at)
+    if chain:
+        page.line("stalk", [top, (top[0], top[1] + reach * 0.62)], "#6a4a35", 1.8)
+    return places
+
+
+def _oval(at: Point, length: float, wide: float, n: int = 26) -> list[Point]:
+    return [
+        (at[0] + wide / 2 * math.sin(2 * math.pi * i / n), at[1] + length / 2 - length / 2 * math.cos(2 * math.pi * i / n))
+        for i in range(n)
+    ]
+
+
+def _broad(specimen: Specimen) -> float:
+    """Width over length by the shape named."""
+    return {
+        "round": 1.0,
+        "oval": 0.74,
+        "egg": 0.72,
+        "oblong": 0.5,
+        "long_narrow": 0.12,
+        "half_sphere": 1.05,
+        "flat": 1.0,
+        "urn": 0.8,
+        "cup": 0.85,
+        "barrel": 0.75,
+    }.get(specimen.one("fruit.shape", "round"), 0.9)
+
+
+def _berry(page: Page, specimen: Specimen, at: Point, length: float, tones: Tones) -> None:
+    wide = length * _broad(specimen)
+    page.shape("fruit", _oval(at, length, wide), *tones)
+    page.line("gleam", [(at[0] - wide * 0.22, at[1] + length * 0.28), (at[0] - wide * 0.12, at[1] + length * 0.18)], "#fdfaf2", 2)
+    if specimen.one("fruit.kind") in ("pome", "hip") or specimen.one("fruit.tip") == "dark_remains":
+        for k in range(5):
+            page.line("calyx", [(at[0], at[1] + length), (at[0] + (k - 2) * wide * 0.07, at[1] + length * 1.08)], tones[1], 1.6)
+
+
+def _samara(page: Page, at: Point, length: float, tones: Tones, angle: float, to_base: bool = False) -> None:
+    seed = length * 0.3
+    wing = [
+        (0.0, 0.0),
+        *bezier((0.0, 0.0), (length * 0.2, seed * 0.2), (length * 0.19, length * 0.9), (0.02 * length, length)),
+        *bezier((0.02 * length, length), (-0.12 * length, length * 0.95), (-0.1 * length, seed), (0.0, 0.0)),
+    ]
+    page.shape("wing", turned(wing, angle, shift=at), "#c9b489", tones[1], FINE)
+    for k in range(4):
+        page.line("wing-vein", turned([(0.02 * length, seed), (0.05 * length * (k - 0.6), length * 0.92)], angle, shift=at), tones[1], 0.4)
+    page.shape("seed", turned([(x, y) for x, y in _oval((0, 0), seed * (1.6 if to_base else 1), seed * 0.42)], angle, shift=at), *tones)
+
+
+def _samara_single(page: Page, specimen: Specimen, at: Point, length: float, tones: Tones) -> None:
+    if (
+        specimen.one("fruit.shape") in ("flat", "round") or specimen.one("fruit.kind") == "winged_disc"
+    ):  # a seed in the middle of a round wing, as elms have
+        page.shape("wing", _oval(at, length, length * 0.85), "#d3c79a", tones[1], FINE)
+        page.dot("seed", (at[0], at[1] + length * 0.55), length * 0.16, *tones)
+        return
+    _samara(page, at, length, tones, 0.05, specimen.one("fruit.wing_reach") == "to_base")
+
+
+def _samara_pair(page: Page, specimen: Specimen, at: Point, length: float, tones: Tones) -> None:
+    spread = {"parallel": 0.12, "acute": 0.5, "right": 0.8, "straight": 1.45}.get(specimen.one("fruit.wing_angle"), 0.6)
+    for sign in (-1, 1):
+        _samara(page, at, length, tones, sign * spread)
+
+
+def _acorn(page: Page, specimen: Specimen, at: Point, length: float, tones: Tones) -> None:
+    wide = length * max(0.55, _broad(specimen))
+    cover = specimen.number("fruit.cap_cover", 0.3)
+    page.shape("nut", _oval((at[0], at[1] + length * 0.08), length, wide), "#a9834f", "#4f3720")
+    page.line("nut-tip", [(at[0], at[1] + length * 1.06), (at[0], at[1] + length * 1.13)], "#4f3720", 2)
+    deep = length * (0.1 + cover)
+    cap = [(at[0] + wide * 0.56 * math.sin(a), at[1] + deep - deep * math.cos(a)) for a in (math.pi / 2 * (i / 10 - 1) for i in range(21))]
+    page.shape("cap", [(at[0] - wide * 0.56, at[1] + deep), *cap, (at[0] + wide * 0.56, at[1] + deep)], "#8a6b48", "#43301d")
+    rows = 4
+    for row in range(1, rows + 1):
+        y = at[1] + deep * row / (rows + 0.3)
+        half = wide * 0.53 * math.sin(math.acos(max(-1.0, 1 - row / (rows + 0.3))))
+        count = max(3, int(half / wide * 16))
+        for k in range(count):
+            x = at[0] - half + 2 * half * (k + 0.5) / count
+            if specimen.one("fruit.cap_scales") == "knobbly":
+                page.dot("cap-scale", (x, y), wide * 0.035, "#a78760", "#43301d")
+            else:
+                loose = 0.1 if specimen.one("fruit.cap_scales") == "loose_tips" else 0.045
+                page.line("cap-scale", [(x, y), (x + 0.02 * wide, y + loose * length)], "#43301d", 0.9)
+    if specimen.one("fruit.cap") == "fringed":
+        for k in range(22):
+            x = at[0] - wide * 0.56 + wide * 1.12 * k / 21
+            page.line("fringe", [(x, at[1] + deep), (x + (k - 10.5) * wide * 0.012, at[1] + deep + length * 0.16)], "#8a6b48", 1.6)
+
+
+def _nut(page: Page, specimen: Specimen, at: Point, length: float, tones: Tones) -> None:
+    husk = specimen.one("fruit.husk", "smooth")
+    wide = length * max(0.62, _broad(specimen))
+    page.shape("husk", _oval(at, length * 1.18, wide * 1.2), *FRUIT["green"])
+    reach = {"splits_to_base": 1.0, "splits_part": 0.5}.get(husk, 0.0)
+    for sign in (-1, 0, 1) if reach else ():
+        page.line(
+            "seam",
+            bezier(
+                (at[0], at[1] + length * 1.18),
+                (at[0] + sign * wide * 0.7, at[1] + length),
+                (at[0] + sign * wide * 0.7, at[1] + length * (1.1 - reach)),
+                (at[0] + sign * wide * 0.2, at[1] + length * 1.18 * (1 - reach)),
+            ),
+            FRUIT["green"][1],
+            1.8,
+        )
+    if husk == "sticky":
+        for x, y in _oval(at, length * 1.18, wide * 1.2, 34):
+            page.line("hair", [(x, y), (x + (x - at[0]) * 0.09, y + 0.4)], FRUIT["green"][1], 0.7)
+
+
+def _burr(page: Page, specimen: Specimen, at: Point, length: float, tones: Tones) -> None:
+    page.shape("burr", _oval(at, length * 1.2, length * 1.15), "#a98a58", "#54401f")
+    for i in range(46):
+        a = 2 * math.pi * i / 46
+        x, y = at[0] + length * 0.55 * math.sin(a), at[1] + length * 0.6 - length * 0.58 * math.cos(a)
+        page.line("spine", [(x, y), (x + length * 0.16 * math.sin(a + 0.15), y - length * 0.16 * math.cos(a + 0.15))], "#54401f", 1)
+
+
+def _pod(page: Page, specimen: Specimen, at: Point, length: float, tones: Tones) -> None:
+    wide = length * (0.12 if specimen.one("fruit.shape") == "long_narrow" else 0.26)
+    mid = [(at[0] + 0.13 * length * math.sin(math.pi * i / 16), at[1] + length * i / 16) for i in range(17)]
+    half = [wide / 2 * math.sin(math.pi * min(1, max(0, i / 16))) ** 0.4 for i in range(17)]
+    page.shape(
+        "pod",
+        [(x + h, y) for (x, y), h in zip(mid, half, strict=True)] + [(x - h, y) for (x, y), h in zip(mid, half, strict=True)][::-1],
+        *tones,
+    )
+    for i in range(2, 15, 2):
+        page.dot("seed", (mid[i][0], mid[i][1]), wide * 0.2, tones[0], tones[1], 1.3)
+
+
+def _capsule(page: Page, specimen: Specimen, at: Point, length: float, tones: Tones) -> None:
+    if specimen.one("fruit.shape") == "long_narrow":
+        page.line(
+            "capsule",
+            bezier(at, (at[0] + 3, at[1] + length * 0.3), (at[0] - 4, at[1] + length * 0.7), (at[0] + 2, at[1] + length)),
+            tones[1],
+            6,
+        )
+        page.line(
+            "capsule",
+            bezier(at, (at[0] + 3, at[1] + length * 0.3), (at[0] - 4, at[1] + length * 0.7), (at[0] + 2, at[1] + length)),
+            tones[0],
+            4,
+        )
+        return
+    page.shape("capsule", _oval(at, length, length * _broad(specimen)), *tones)
+    for sign in (-0.3, 0.3):
+        page.line("seam", [(at[0], at[1]), (at[0] + sign * length * 0.6, at[1] + length * 0.5), (at[0], at[1] + length)], tones[1], 1)
+    if specimen.one("fruit.husk") == "spiny":
+        for x, y in _oval(at, length, length * _broad(specimen), 22):
+            page.line("spine", [(x, y), (x + (x - at[0]) * 0.16, y + (y - at[1] - length / 2) * 0.16)], tones[1], 1.6)
+
+
+def _gum(page: Page, specimen: Specimen, at: Point, length: float, tones: Tones) -> None:
+    wide = length * 0.85
+    urn = specimen.one("fruit.shape") == "urn"
+    page.shape(
+        "capsule",
+        [
+            (at[0] - wide * 0.12, at[1]),
+            (at[0] + wide * 0.12, at[1]),
+            (at[0] + wide * 0.5, at[1] + length * 0.6),
+            (at[0] + wide * (0.3 if urn else 0.48), at[1] + length),
+            (at[0] - wide * (0.3 if urn else 0.48), at[1] + length),
+            (at[0] - wide * 0.5, at[1] + length * 0.6),
+        ],
+        *tones,
+    )
+    if specimen.one("fruit.valves") == "standing_out":
+        for k in (-1, 0, 1):
+            page.shape(
+                "valve",
+                [
+                    (at[0] + k * wide * 0.25 - 0.8, at[1] + length),
+                    (at[0] + k * wide * 0.25 + 0.8, at[1] + length),
+                    (at[0] + k * wide * 0.2, at[1] + length * 1.22),
+                ],
+                tones[1],
+            )
+
+
+def _ball(page: Page, specimen: Specimen, at: Point, length: float, tones: Tones) -> None:
+    page.dot("ball", (at[0], at[1] + length / 2), length / 2, *tones)
+    spiky = specimen.one("fruit.kind") == "ball_of_capsules"
+    for i in range(40):
+        a, r = i * 2.4, length / 2 * math.sqrt((i + 0.5) / 40)
+        x, y = at[0] + r * math.cos(a), at[1] + length / 2 + r * math.sin(a)
+        if spiky:
+            page.line("beak", [(x, y), (x + 0.3 * r * math.cos(a), y + 0.3 * r * math.sin(a))], tones[1], 1.8)
+        else:
+            page.dot("nutlet", (x, y), length * 0.03, tones[1])
+
+
+def _little_cone(page: Page, specimen: Specimen, at: Point, length: float, tones: Tones) -> None:
+    wide = length * (0.28 if specimen.one("fruit.shape") in ("long_narrow", "oblong") else 0.55)
+    page.shape("cone", _oval(at, length, wide), *tones)
+    for row in range(1, 9):
+        y = at[1] + length * row / 9
+        half = wide / 2 * math.sin(math.acos(1 - 2 * row / 9))
+        for k in range(5):
+            x = at[0] - half + 2 * half * (k + (0.5 if row % 2 else 0.2)) / 5
+            page.line("scale", [(x - wide * 0.07, y), (x, y + length * 0.045), (x + wide * 0.07, y)], tones[1], 0.9)
+
+
+def _nutlet_bract(page: Page, specimen: Specimen, at: Point, length: float, tones: Tones) -> None:
+    bract = max(length * 2.2, 8.0)
+    page.shape("bract", turned(_oval((0, 0), bract, bract * 0.26), 0.5, shift=at), "#c8c184", "#5c5a2c", FINE)
+    for k in (-1, 0, 1):
+        page.line("stalk", [at, (at[0] + k * length * 0.9, at[1] + bract * 0.75)], "#6a4a35", 1)
+        page.dot("nutlet", (at[0] + k * length * 0.9, at[1] + bract * 0.75), length * 0.36, *FRUIT["green"])
+
+
+def _sac(page: Page, specimen: Specimen, at: Point, length: float, tones: Tones) -> None:
+    for i in range(9):
+        y = at[1] + length * i / 10
+        for sign in (-1, 1):
+            page.shape("sac", turned(_oval((0, 0), length * 0.2, length * 0.12), sign * 0.7, shift=(at[0], y)), "#d9d4ae", "#77734c", FINE)
+
+
+def _aggregate(page: Page, specimen: Specimen, at: Point, length: float, tones: Tones) -> None:
+    wide = length * max(0.3, _broad(specimen)) * (1 if length < 40 else 0.6)
+    page.shape("fruit", _oval(at, length, wide), *tones)
+    for i in range(38):
+        a, r = i * 2.4, math.sqrt((i + 0.5) / 38)
+        page.dot(
+            "drupelet",
+            (at[0] + wide * 0.45 * r * math.cos(a), at[1] + length / 2 + length * 0.45 * r * math.sin(a)),
+            min(wide, length) * 0.09,
+            tones[0],
+            tones[1],
+        )
+
+
+def _follicles(page: Page, specimen: Specimen, at: Point, length: float, tones: Tones) -> None:
+    """Several pods from one flower, each open down one side."""
+    middle = (at[0], at[1] + length * 0.5)
+    for k in range(5):
+        angle = 2 * math.pi * k / 5
+        page.shape("follicle", turned(_oval((0, -length * 0.5), length * 0.5, length * 0.2), angle, shift=middle), *tones)
+        page.line("slit", turned([(0, -length * 0.46), (0, -length * 0.08)], angle, shift=middle), tones[1], 1.6)
+
+
+def _cone(page: Page, specimen: Specimen, at: Point, length: float, tones: Tones) -> None:
+    form = specimen.one("cone.form", "egg")
+    fleshy = specimen.one("fruit.kind") == "cone_fleshy"
+    if fleshy:
+        page.dot("cone", (at[0], at[1] + length / 2), length / 2, *tones)
+        return
+    brown = ("#9c7a52", "#46321d")
+    wide = {"long_cylinder": 0.3, "egg": 0.66, "ball_of_shields": 0.98, "rosebud": 0.55, "beak": 0.36}.get(form, 0.6) * length
+    if form == "ball_of_shields":
+        page.dot("cone", (at[0], at[1] + length / 2), length / 2, *brown)
+        for i in range(min(16, specimen.whole("cone.scales", 8))):
+            a = 2 * math.pi * i / min(16, specimen.whole("cone.scales", 8))
+            page.dot(
+                "shield", (at[0] + length * 0.27 * math.cos(a), at[1] + length / 2 + length * 0.27 * math.sin(a)), length * 0.15, *brown
+            )
+        return
+    if form in ("rosebud", "beak"):
+        pairs = 3 if form == "beak" else max(3, specimen.whole("cone.scales", 10) // 2)
+        for i in range(pairs):
+            for sign in (-1, 1):
+                lean = sign * (0.12 + 0.5 * (1 - i / pairs))
+                page.shape(
+                    "scale",
+                    turned([(x, y) for x, y in _oval((0, 0), length * (0.75 + 0.25 * i / pairs), wide * 0.4)], lean, shift=at),
+                    *brown,
+                    FINE,
+                )
+        return
+    rows = max(5, round(length / (4.5 if length > 30 else 2.4)))
+    for row in range(rows):
+        y = at[1] + length * (row + 0.4) / rows
+        half = wide / 2 * math.sin(math.pi * (0.12 + 0.8 * row / rows)) ** (0.5 if form == "egg" else 0.25)
+        for k in range(-2, 3):
+            x = at[0] + half * (k + (0.5 if row % 2 else 0)) / 2.4
+            h, w = length / rows * 1.5, wide * 0.22
+            if specimen.one("fruit.kind") == "cone_papery":
+                page.shape("scale", _oval((x, y - h / 2), h * 1.1, w * 1.5), "#b99a6c", brown[1], FINE)
+                continue
+            page.shape(
+                "scale",
+                [(x - w / 2, y - h / 2), (x + w / 2, y - h / 2), (x + w / 2.4, y + h / 4), (x, y + h / 2), (x - w / 2.4, y + h / 4)],
+                *brown,
+                FINE,
+            )
+            if specimen.one("cone.bracts") in ("out_three_pointed", "out_straight"):
+                page.line("bract", [(x, y + h / 3), (x, y + h * 1.1)], brown[1], 1.2)
+                if specimen.one("cone.bracts") == "out_three_pointed":
+                    page.line("bract", [(x - w / 3, y + h * 0.8), (x, y + h / 3), (x + w / 3, y + h * 0.8)], brown[1], 0.9)
+            if specimen.one("cone.prickle") in ("strong", "slight"):
+                page.line(
+                    "prickle",
+                    [(x, y + h / 3), (x + w * (0.5 if specimen.one("cone.prickle") == "strong" else 0.25), y + h * 0.1)],
+                    brown[1],
+                    1.3,
+                )
+
+
+DRAWN: dict[str, Draw] = {
+    "samara_single": _samara_single, "winged_disc": _samara_single, "samara_pair": _samara_pair, "acorn": _acorn, "nut_in_husk": _nut, "burr": _burr, "pod": _pod,
+    "capsule": _capsule, "gum_capsule": _gum, "ball_of_nutlets": _ball, "ball_of_capsules": _ball, "catkin_cone": _little_cone,
+    "nutlet_bract": _nutlet_bract, "nutlet_sac": _sac, "aggregate": _aggregate, "follicles": _follicles,
+}  # fmt: skip
+
+
+def flower_plate(specimen: Specimen) -> str:
+    """One flower, or a catkin, enlarged, in its colour and with its number of petals."""
+    page = Page(PAGE, PAGE, PAGE / 100)
+    tones = first_of(specimen, "flower.colour", FRUIT, "white")
+    form = specimen.one("flower.form", "rose_five")
+    if form in ("catkin", "no_petals", "tuft"):
+        _tassel(page, form, tones)
+    else:
+        _petals(page, specimen, form, tones)
+    name = specimen.name
+    labels = specimen.flora.characters["flower.form"]["labels"]
+    cluster = specimen.flora.characters["flower.cluster"]["labels"].get(specimen.one("flower.cluster"), "")
+    return page.svg(f"Flower of {name}", f"{labels.get(form, form)}; {cluster}")
+
+
+def _petals(page: Page, specimen: Specimen, form: str, tones: Tones) -> None:
+    n = {"cross_four": 4, "pea": 5}.get(form, max(3, min(12, specimen.whole("flower.petals", 5))))
+    middle = (50.0, 52.0)
+    if form in ("bell", "urn", "trumpet"):
+        deep, mouth = {"bell": (44, 30), "urn": (38, 13), "trumpet": (60, 32)}[form]
+        throat = 8 if form == "trumpet" else 20
+        page.shape(
+            "corolla",
+            [
+                (50 - throat * 0.5, 20),
+                (50 + throat * 0.5, 20),
+                (50 + throat, 20 + deep * 0.55),
+                (50 + mouth, 20 + deep),
+                (50 - mouth, 20 + deep),
+                (50 - throat, 20 + deep * 0.55),
+            ],
+            *tones,
+        )
+        for k in range(n):
+            x = 50 - mouth + 2 * mouth * (k + 0.5) / n
+            page.dot("petal", (x, 20 + deep), mouth / n, *tones)
+        return
+    if form == "pea":
+        page.shape("standard", _oval((50, 16), 40, 46), *tones)
+        for sign in (-1, 1):
+            page.shape("petal", turned(_oval((0, 0), 32, 17), sign * 0.5, shift=(50 + sign * 4, 46)), *tones)
+        page.shape("keel", _oval((50, 50), 26, 14), tones[0], tones[1])
+        return
+    wide = {"star": 11.0, "cross_four": 22.0, "saucer": 26.0}.get(form, 23.0) * min(1.0, 6 / n + 0.25)
+    for k in range(n):
+        a = 2 * math.pi * k / n
+        page.shape("petal", turned(_oval((0, -34), 34, wide), a, shift=middle), *tones)
+    many = specimen.one("flower.stamens") in ("many_short", "many_long")
+    for k in range(26 if many else 6):
+        a, r = k * 2.4, (14 if specimen.one("flower.stamens") == "many_long" else 8) * math.sqrt((k + 1) / 26 if many else 1)
+        tip = (middle[0] + r * math.cos(a), middle[1] + r * math.sin(a))
+        page.line("stamen", [middle, tip], "#8a7a3a", 0.8)
+        page.dot("anther", tip, 1.2, "#c9a02f")
+
+
+def _tassel(page: Page, form: str, tones: Tones) -> None:
+    if form == "tuft":
+        for k in range(44):
+            a = math.radians(-80 + 160 * k / 43)
+            page.line("stamen", [(50, 70), (50 + 44 * math.sin(a), 70 - 44 * math.cos(a))], tones[0], 1.4)
+        page.shape("cup", [(38, 68), (62, 68), (55, 84), (45, 84)], "#8a9a62", "#3f4a24")
+        return
+    for i in range(17):
+        y = 12 + i * 4.6
+        for sign in (-1, 1):
+            page.dot("floret", (50 + sign * 4.5, y), 4.2 if form == "catkin" else 3.0, *tones)
+    page.line("axis", [(50, 4), (50, 92)], tones[1], 1.2)
+
+
+def _ruler(page: Page, reach: float) -> None:
+    """A centimetre, or ten of them for what is long."""
+    unit = 10.0 if reach < 160 else 100.0
+    y = reach * 0.975
+    page.line("ruler", [(reach * 0.04, y), (reach * 0.04 + unit, y)], "#211f18", 1.4)
+    for x in (reach * 0.04, reach * 0.04 + unit):
+        page.line("ruler-mark", [(x, y), (x, y - reach * 0.02)], "#211f18", 1.4)
