@@ -10,12 +10,13 @@ from jubark_core.naming.fitting import fitted_weights
 from jubark_core.naming.trial import Trial, mean_log_loss, mean_looks, report, run_trial
 
 MOST_FOR_ORDERS = 60
+FIT_TRIALS = 4
 
 
 def calibrate(plants: int, seed: int, fit: bool) -> int:
     """Prints the report; with `fit`, fits the group weights first and writes them to their data file."""
     if fit:
-        weights = fitted_weights(run_trial(shipped_flora(), plants, seed))
+        weights = fitted_weights([run_trial(shipped_flora(), plants // FIT_TRIALS, seed + i) for i in range(FIT_TRIALS)])
         command = f"python3 -m jubark_core calibrate --fit --plants {plants} --seed {seed}"
         note = "Weight of each group of correlated looks in the sum of evidence (evidence.md, point 8), fitted on virtual plants by the command."
         GROUP_WEIGHTS.write_text(json.dumps({"note": note, "command": command, "weights": weights}, indent=1) + "\n", encoding="utf-8")
@@ -35,5 +36,5 @@ def print_trial(trial: Trial, seed: int) -> None:
         )
     print(f"mean log loss {mean_log_loss(trial):.3f} nats over {len(trial.steps)} looks")
     means = mean_looks(trial, MOST_FOR_ORDERS, seed)
-    print("looks to settle: " + ", ".join(f"{mean:.1f} by {order}" for order, mean in means.items()))
+    print("to settle: " + ", ".join(f"{looks:.1f} looks ({seconds:.0f} s) by {order}" for order, (looks, seconds) in means.items()))
     print("This measures consistency, not truth: the plants are drawn from the flora's own descriptions, worsened.")

@@ -9,6 +9,7 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
+from jubark_core.cli import flora
 from jubark_core.errors import InputError, JubarkError
 
 
@@ -36,10 +37,7 @@ def parser() -> argparse.ArgumentParser:
         sub.add_argument("case", metavar="CASE.json", help="a file, or - for standard input")
         sub.add_argument("--flora", metavar="FILE", help="a compiled flora instead of the shipped one")
         sub.set_defaults(run=run)
-    check = commands.add_parser("check", help="check the shipped flora; names file and line of what is wrong")
-    check.set_defaults(run=check_flora)
-    compiled = commands.add_parser("compile", help="print the compiled flora as JSON")
-    compiled.set_defaults(run=print_compiled)
+    flora.add_commands(commands)
     bench = commands.add_parser("bench", help="time naming and print milliseconds and ratios")
     bench.set_defaults(run=run_bench)
     calibrate = commands.add_parser("calibrate", help="name virtual plants and say how far stated probabilities hold")
@@ -88,8 +86,8 @@ def name(options: argparse.Namespace) -> int:
     """Prints the answer to a case, or a list of answers."""
     from jubark_core.naming.engine import name_plant
 
-    case, flora = read_json(options.case), flora_of(options)
-    answer = [name_plant(one, flora) for one in case] if isinstance(case, list) else name_plant(case, flora)
+    case, known = read_json(options.case), flora_of(options)
+    answer = [name_plant(one, known) for one in case] if isinstance(case, list) else name_plant(case, known)
     json.dump(answer, sys.stdout, indent=1, allow_nan=False, ensure_ascii=False)
     print()
     return 0
@@ -99,28 +97,7 @@ def explain(options: argparse.Namespace) -> int:
     """Prints the balance in plain words."""
     from jubark_core.naming.explain import explain_answer
 
-    case, flora = read_json(options.case), flora_of(options)
-    print(explain_answer(case, flora))
-    return 0
-
-
-def check_flora(options: argparse.Namespace) -> int:
-    """Checks the shipped flora and counts it."""
-    from jubark_core.flora.load import compile_sources
-
-    compiled = compile_sources()
-    leaves = [t for t in compiled["taxa"].values() if "states" in t]
-    fewest = min(len(t["states"]) for t in leaves)
-    print(f"{len(leaves)} taxa, {len(compiled['characters'])} characters, at least {fewest} scored in each; version {compiled['version']}")
-    return 0
-
-
-def print_compiled(options: argparse.Namespace) -> int:
-    """Prints the compiled flora."""
-    from jubark_core.flora.load import compile_sources
-
-    json.dump(compile_sources(), sys.stdout, ensure_ascii=False)
-    print()
+    print(explain_answer(read_json(options.case), flora_of(options)))
     return 0
 
 

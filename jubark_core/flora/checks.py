@@ -8,7 +8,7 @@ from typing import Any
 
 from jubark_core.errors import FloraError
 from jubark_core.flora.areas import expand_areas, known_areas
-from jubark_core.flora.notation import frequencies, is_by_time
+from jubark_core.flora.notation import DOES_NOT_APPLY, frequencies, is_by_time
 from jubark_core.flora.words import COMMONNESS, FREQUENCY, KINDS, RANKS, REACHES, SETTINGS, SEX_SYSTEMS, STAGES, TOOLS, VISIBLE
 
 ID = re.compile(r"^[a-z][a-z0-9]*(-[a-z0-9]+)*$")
@@ -45,7 +45,7 @@ def check_sources(
             sections.add(section["id"])
             _check_characters(file, text, section.get("characters", {}), vocabulary, after=f'id = "{section["id"]}"')
         for taxon in data.get("taxon", []):
-            _check_taxon(file, text, taxon, vocabulary, areas)
+            _check_taxon(file, text, {**genus.get("defaults", {}), **taxon}, vocabulary, areas)
             if taxon["id"] in ids:
                 raise FloraError(file, line_of(text, f'"{taxon["id"]}"'), f"{taxon['id']} stands in {ids[taxon['id']]} too")
             if taxon.get("section", genus["id"]) not in sections:
@@ -172,7 +172,7 @@ def _check_characters(file: str, text: str, characters: dict[str, Any], vocabula
         if c is None:
             raise FloraError(file, line, f"unknown character {cid!r}")
         for part in value.values() if is_by_time(value) else [value]:
-            if part == "-":
+            if part in ("-", DOES_NOT_APPLY):
                 continue
             if c["kind"] in ("count", "measure"):
                 _check_range(file, line, cid, part, *c["range"])

@@ -3,8 +3,8 @@
 Schema: version; characters {id: full metadata, organ defaults merged}; organs; areas; vector_season; group_weights;
 marginals {character: {state: share}}; taxa {id: node}. A node has name, rank, parent, and for leaves of the tree:
 common, synonyms, native, introduced, invasive, commonness, habitat, sexes, phenology (day of year), cautions,
-look_alikes, cultivars and `states`: {character: [variant]}, a variant being {stage?, season?, where?} with weights
-or with low and high.
+look_alikes, cultivars and `states`: {character: [variant]}, a variant being {stage?, season?, where?} with weights,
+with low and high, or with applies = false where the character makes no sense on the taxon.
 """
 
 from __future__ import annotations
@@ -14,7 +14,7 @@ from typing import Any
 
 from jubark_core.flora.areas import expand_areas, known_areas
 from jubark_core.flora.model import Flora
-from jubark_core.flora.notation import is_by_time, variant_key, weights_of
+from jubark_core.flora.notation import DOES_NOT_APPLY, is_by_time, variant_key, weights_of
 from jubark_core.flora.words import STAGES
 from jubark_core.season.windows import REFERENCE
 
@@ -38,7 +38,9 @@ def compile_flora(
     for fid, family in families["family"].items():
         taxa[fid] = {"name": family["name"], "common": [family["common"]], "rank": "family", "parent": None, "missing": family["missing"]}
     for data in taxa_files:
-        taxa |= _genus_file(data, families["family"][data["genus"]["family"]].get("characters", {}), areas)
+        family = families["family"][data["genus"]["family"]]
+        taxa |= _genus_file(data, {**families.get("defaults", {}).get("characters", {}), **family.get("characters", {})}, areas)
+    _both_ways(taxa)
     for leaf in taxa.values():
         if leaf.get("parents"):
             _fill_from_parents(leaf, [taxa[p] for p in leaf["parents"] if p in taxa])
@@ -87,7 +89,7 @@ def _genus_file(data: dict[str, Any], of_family: dict[str, Any], areas: dict[str
         shared[section["id"]] = {**shared[parent], **section.get("characters", {})}
     for taxon in data.get("taxon", []):
         parent = taxon.get("section", genus["id"])
-        nodes[taxon["id"]] = _leaf(taxon, parent, shared[parent], areas, genus)
+        nodes[taxon["id"]] = _leaf({**genus.get("defaults", {}), **taxon}, parent, shared[parent], areas, genus)
     return nodes
 
 
@@ -114,6 +116,15 @@ def _leaf(taxon: dict[str, Any], parent: str, shared: dict[str, Any], areas: dic
     return leaf
 
 
+def _both_ways(taxa: dict[str, Any]) -> None:
+    """What A says of its look-alike B holds for B too: the pair is written once and stands in both."""
+    for taxon in sorted(t for t, node in taxa.items() if node.get("look_alikes")):
+        for pair in taxa[taxon]["look_alikes"]:
+            others = taxa[pair["taxon"]].setdefault("look_alikes", [])
+            if all(other["taxon"] != taxon for other in others):
+                others.append({"taxon": taxon, "by": pair["by"]})
+
+
 def _variants(value: Any) -> list[dict[str, Any]]:
     if is_by_time(value):
         return [{**variant_key(key), **_shown(part)} for key, part in value.items()]
@@ -121,6 +132,8 @@ def _variants(value: Any) -> list[dict[str, Any]]:
 
 
 def _shown(value: Any) -> dict[str, Any]:
+    if value == DOES_NOT_APPLY:
+        return {"applies": False}
     return {"low": value[0], "high": value[1]} if isinstance(value, list) else {"weights": weights_of(value)}
 
 
@@ -131,6 +144,8 @@ def _fill_from_parents(hybrid: dict[str, Any], parents: list[dict[str, Any]]) ->
         if cid in hybrid["states"]:
             continue
         first, second = (p["states"][cid][0] for p in (parents[0], parents[-1]))
+        if not ({"weights", "low"} & first.keys() and {"weights", "low"} & second.keys()):
+            continue
         if "weights" in first and "weights" in second:
             states = {*first["weights"], *second["weights"]}
             hybrid["states"][cid] = [

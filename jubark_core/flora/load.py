@@ -29,14 +29,15 @@ def source_files(folder: Path = FLORA_DIR) -> list[Path]:
     """Every data file the compiled flora depends on, in a fixed order."""
     fixed = [folder / "characters.toml", folder / "areas.toml", folder / "families.toml", GROUP_WEIGHTS]
     code = [FLORA_DIR / name for name in ("compile.py", "notation.py", "shows.py", "words.py")]
-    return fixed + code + sorted((folder / "taxa").glob("*.toml"))
+    return fixed + code + sorted((folder / "taxa").glob("*.toml")) + own_files()
 
 
 def read_toml(path: Path) -> dict[str, Any]:
     """One TOML file, its characters as `organ.name`; raises FloraError with file and line when it does not parse."""
     text = path.read_text(encoding="utf-8")
     try:
-        return with_flat_characters(tomllib.loads(text))
+        flat: dict[str, Any] = with_flat_characters(tomllib.loads(text))
+        return flat
     except tomllib.TOMLDecodeError as error:
         line = next((int(w) for w in str(error).replace(",", " ").split() if w.isdigit()), 0)
         raise FloraError(path.name, line, str(error)) from None
@@ -55,12 +56,44 @@ def compile_sources(folder: Path = FLORA_DIR) -> dict[str, Any]:
     """Read, check and compile. Raises FloraError naming file and line for the first broken rule."""
     digest = fingerprint(folder)
     taxa_files = {p.name: (read_toml(p), p.read_text(encoding="utf-8")) for p in sorted((folder / "taxa").glob("*.toml"))}
+    shipped = {data["genus"]["id"]: data for data, _ in taxa_files.values()}
+    for path in own_files():
+        data = read_toml(path)
+        taxa_files[f"own/{path.name}"] = (_extending(data, shipped), path.read_text(encoding="utf-8"))
     vocabulary = read_toml(folder / "characters.toml")
     areas = read_toml(folder / "areas.toml")
     families = read_toml(folder / "families.toml")
     check_sources(vocabulary, areas, families, taxa_files)
     weights = json.loads(GROUP_WEIGHTS.read_text(encoding="utf-8"))["weights"]
     return compile_flora(vocabulary, areas, families, [data for data, _ in taxa_files.values()], weights, digest)
+
+
+def own_files() -> list[Path]:
+    """Genus files of this installation's own, in the folder `taxa` of $JUBARK_FLORA; none where it is not set."""
+    own = os.environ.get("JUBARK_FLORA")
+    return sorted((Path(own) / "taxa").glob("*.toml")) if own else []
+
+
+def _extending(data: dict[str, Any], shipped: dict[str, Any]) -> dict[str, Any]:
+    """A file of one's own that adds to a shipped genus needs to say only the genus's id."""
+    known = shipped.get(data.get("genus", {}).get("id"))
+    if known is None:
+        return data
+    return {**data, "genus": {**known["genus"], **data["genus"]}, "section": [*known.get("section", []), *data.get("section", [])]}
+
+
+def local_notes(flora: Flora) -> dict[str, str]:
+    """Taxon -> note of this installation, from notes.toml in $JUBARK_FLORA. Raises FloraError for a taxon the flora does not hold."""
+    own = os.environ.get("JUBARK_FLORA")
+    path = Path(own) / "notes.toml" if own else None
+    if path is None or not path.exists():
+        return {}
+    notes: dict[str, str] = read_toml(path)
+    for taxon, note in notes.items():
+        if taxon not in flora.taxa or not isinstance(note, str):
+            line = path.read_text(encoding="utf-8").count("\n", 0, path.read_text(encoding="utf-8").find(taxon)) + 1
+            raise FloraError(path.name, line, f'{taxon!r}: a note is `taxon-id = "text"` with a taxon of the flora')
+    return notes
 
 
 def fingerprint(folder: Path = FLORA_DIR) -> str:

@@ -10,10 +10,12 @@ from jubark_core.flora.shows import Shows
 from jubark_core.season.windows import Place, SpringDate, event_days, is_evergreen
 
 MOST_PLACES = 16
+MOST_VIEWS = 8  # kept in memory; the one made first goes first
+MOST_ROWS = 25_000  # of a view, about 40 MB; a view that has grown past it starts afresh
 
 
 class Flora:
-    """Read-only view of a compiled flora. Safe to share between threads: caches only ever gain equal values."""
+    """Read-only view of a compiled flora. Safe to share between threads: caches hold equal values whoever fills them, and are bounded."""
 
     def __init__(self, compiled: dict[str, Any]) -> None:
         self.compiled = compiled
@@ -42,10 +44,13 @@ class Flora:
 
     def shows(self, stage: str, planted: float = 0.0, shoot: str = "normal") -> Shows:
         """The descriptions as they stand for a stage of life, a share of planted stock and a kind of shoot."""
-        key = (stage, planted, shoot)
-        if key not in self._views:
-            self._views[key] = Shows(self, stage, planted, shoot)
-        return self._views[key]
+        key = (stage, round(planted * 4) / 4, shoot)  # shares of stock are rough: quarters do, and views are large
+        view = self._views.get(key)
+        if view is None or len(view.rows) > MOST_ROWS:
+            for oldest in list(self._views)[: len(self._views) + 1 - MOST_VIEWS]:
+                self._views.pop(oldest, None)
+            view = self._views[key] = Shows(self, *key)
+        return view
 
     @cached_property
     def leaves(self) -> list[str]:

@@ -27,11 +27,28 @@ def find_names(query: str, flora: Flora, most: int = 12) -> list[dict[str, Any]]
     return [row for _, _, row in sorted(found, key=lambda item: item[:2])[:most]]
 
 
+def kinds_sharing(common: str, flora: Flora) -> list[str]:
+    """Taxa that bear a common name, or a word of theirs that ends in it, in more than one genus; empty where one genus has it alone.
+
+    'cedar' is borne by five genera, none of them a cedar; 'sycamore' by a plane and a maple.
+    """
+    wanted = common.lower().strip()
+    bearers = [
+        tid
+        for tid in flora.leaves
+        if wanted in (name.lower() for name in flora.taxa[tid].get("shared_names", ()))
+        or any(
+            name.lower() == wanted or name.lower().replace("-", " ").endswith(" " + wanted) for name in flora.taxa[tid].get("common", ())
+        )
+    ]
+    return bearers if len({flora.genus_of[t] for t in bearers}) > 1 else []
+
+
 def _labels(node: dict[str, Any]) -> list[tuple[str, str]]:
     return [
         (node["name"], "accepted"),
         *((s, "synonym") for s in node.get("synonyms", ())),
-        *((c, "common") for c in node.get("common", ())),
+        *((c, "common") for c in (*node.get("common", ()), *node.get("shared_names", ()))),
     ]
 
 

@@ -6,6 +6,7 @@ Characters are dotted keys, `bark.texture = ...`. A range of single leaves, twig
     "smooth"                     one state, always
     "brown red_brown olive?"     several, usually; `?` sometimes, `??` rarely, `!` always (`+`: usually, for a state alone)
     { young = "smooth", mature = "scaly plated?", "mature.upper" = "smooth" }   by stage, season or height on the trunk
+    "n/a"                        the character makes no sense on the taxon
     "-"                          what genus or section say does not hold here, and nothing is said instead
 """
 
@@ -15,6 +16,7 @@ from typing import Any
 
 from jubark_core.flora.words import BARK_HEIGHTS, FREQUENCY, SEASONS, STAGES
 
+DOES_NOT_APPLY = "n/a"
 MARKS = {"??": "rarely", "?": "sometimes", "!": "always", "+": "usually"}
 KEYS = {**dict.fromkeys(STAGES, "stage"), **dict.fromkeys(SEASONS, "season"), **dict.fromkeys(BARK_HEIGHTS, "where")}
 

@@ -145,7 +145,8 @@ class Shows:
         """Chance that the character makes sense on this taxon (leaflets only where leaves are compound)."""
         key = (taxon, character, season)
         if key not in self._applies:
-            chance = 1.0
+            own = self.flora.taxa[taxon]["states"].get(character)
+            chance = float(own[0].get("applies", True)) if own else 1.0
             for other, states in self.flora.characters[character].get("requires", {}).items():
                 weights = self.weights(taxon, other, season)
                 if weights is not None:

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import itertools
 import math
+from array import array
 from bisect import bisect_left
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
@@ -26,6 +27,7 @@ MOST_WHOLE = 60  # a count that can go beyond is binned like a measure
 NO_SENSE = "does not apply"
 
 Row = tuple[float, ...]
+Curve = Sequence[float]  # of doubles: a curve is long and kept
 
 
 @dataclass(frozen=True)
@@ -178,7 +180,7 @@ def _of_samples(
     return _prepared([*names, NO_SENSE], list(zip(*rows, strict=True)), weight)
 
 
-def _sample_row(view: Shows, hypothesis: str, character: str, season: str, curve: Row | None, cuts: list[int], p0: list[float]) -> Row:
+def _sample_row(view: Shows, hypothesis: str, character: str, season: str, curve: Curve | None, cuts: list[int], p0: list[float]) -> Row:
     applies = view.applies(hypothesis, character, season) if hypothesis in view.flora.taxa else 1.0
     own = p0 if curve is None else _pieces(curve, cuts)
     rest = applies * FLOOR + (1 - applies) * INAPPLICABLE
@@ -212,7 +214,7 @@ def _binned_row(view: Shows, hypothesis: str, character: str, season: str) -> tu
 
 def _pieces(curve: Sequence[float], cuts: list[int]) -> list[float]:
     """Chance of lying between consecutive cuts, the tails with the first and the last."""
-    return [b - a for a, b in itertools.pairwise([0.0, *[curve[i] for i in cuts], 1.0])]
+    return [max(0.0, b - a) for a, b in itertools.pairwise([0.0, *[curve[i] for i in cuts], 1.0])]
 
 
 def _is_whole(c: dict[str, Any]) -> bool:
@@ -229,7 +231,7 @@ def _grid(c: dict[str, Any]) -> Sequence[float]:
     return [low + (high - low) * i / GRID for i in range(1, GRID)]
 
 
-def _curve(view: Shows, hypothesis: str, character: str, grid: Sequence[float]) -> Row | None:
+def _curve(view: Shows, hypothesis: str, character: str, grid: Sequence[float]) -> Curve | None:
     """Chance that the mean of five leaves lies under each point of the grid; unknown ones from their relatives."""
     key = (hypothesis, character, "curve")
     if key not in view.rows:
@@ -238,15 +240,15 @@ def _curve(view: Shows, hypothesis: str, character: str, grid: Sequence[float]) 
         if spread is None:
             genus = flora.genus_of_unlisted.get(hypothesis, flora.genus_of.get(hypothesis))
             rows = [r for t in flora.below.get(genus or "", ()) if view.spread(t, character) and (r := _curve(view, t, character, grid))]
-            view.rows[key] = tuple(math.fsum(column) / len(rows) for column in zip(*rows, strict=True)) if rows else None
+            view.rows[key] = array("d", [math.fsum(column) / len(rows) for column in zip(*rows, strict=True)]) if rows else None
         else:
             c = flora.characters[character]
             mean, sd = spread
             plant, leaf = split_variance(sd, float(c["between"]), c["kind"], c.get("scale") == "log", mean)
             width = math.sqrt(plant**2 + leaf**2 / LEAVES_PER_SAMPLE) * math.sqrt(2)
-            view.rows[key] = tuple(0.5 * math.erfc((mean - x) / width) for x in grid)
-    row: Row | None = view.rows[key]
-    return row
+            view.rows[key] = array("d", [0.5 * math.erfc((mean - x) / width) for x in grid])
+    curve: Curve | None = view.rows[key]
+    return curve
 
 
 def _whole_cuts(c: dict[str, Any], grid: Sequence[float], middle: list[float]) -> tuple[list[int], list[str]]:

@@ -30,9 +30,9 @@ LOST_STATES, MOVED_RANGES = 0.1, 0.15
 SHARED_SLIP = 0.5
 CERTAINTIES = (("sure", 0.4, 0.02), ("likely", 0.45, 0.10), ("unsure", 0.15, 0.30))
 SKILL = (0.5, 1.5)
-SEASONS = {"winter": (1, 80), "spring": (105, 150), "summer": (160, 240), "autumn": (265, 325)}
+SEASONS = {"winter": (1, 85), "spring": (105, 150), "summer": (160, 240), "autumn": (250, 300)}
 ORGAN_SETS = {
-    "bark": ("bark",), "winter twig": ("twig", "bud"), "leaf": ("leaf", "needle", "spray"),
+    "bark": ("bark",), "winter twig": ("twig", "bud", "leaf.arrangement"), "leaf": ("leaf", "needle", "spray"),
     "all": ("habit", "bark", "twig", "bud", "leaf", "needle", "spray", "flower", "fruit", "cone", "sap"),
 }  # fmt: skip
 SITES = (
@@ -41,7 +41,7 @@ SITES = (
 )  # fmt: skip
 STAGES = (("mature", 0.8), ("young", 0.15), ("sapling", 0.05))
 PLACE = {"lat": 40.5, "lon": -79.3, "elevation_m": 310, "areas": ["PEN"]}
-MOST_LOOKS = 16
+MOST_LOOKS = 40
 
 
 @dataclass(frozen=True)
@@ -83,6 +83,8 @@ def _worse_states(states: dict[str, list[dict[str, Any]]], rng: Random) -> dict[
                 v["weights"] = {s: p for s, p in v["weights"].items() if rng.random() >= LOST_STATES}
                 if v["weights"]:
                     kept.append(v)
+            elif "low" not in v:
+                kept.append(v)  # what makes no sense on the taxon is not forgotten
             else:
                 low, high = (v[k] * (1 + rng.uniform(-MOVED_RANGES, MOVED_RANGES)) for k in ("low", "high"))
                 kept.append({**v, "low": min(low, high), "high": max(low, high) + 1e-9})
@@ -130,10 +132,12 @@ class _Onlooker:
         there: dict[str, bool] = {}
         for cid, c in self.flora.characters.items():
             organ = c["organ"]
-            if organ not in organs or self.case.stage not in c["stages"] or c["wounds"]:
+            if (organ not in organs and cid not in organs) or self.case.stage not in c["stages"] or c["wounds"]:
                 continue
             if organ in SEASONAL and organ not in there:
-                there[organ] = self.rng.random() < chance_seen(self.truth, cid, self.case, self.flora, self.case.on, self.case.stage, self.days)
+                there[organ] = self.rng.random() < chance_seen(
+                    self.truth, cid, self.case, self.flora, self.case.on, self.case.stage, self.days
+                )
             if organ in ("flower", "fruit") and not there[organ]:
                 if cid in ("flower.form", "fruit.kind") and self.rng.random() < 0.5:
                     made.append({"character": cid, "none": True, "certainty": "likely"})

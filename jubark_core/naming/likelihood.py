@@ -13,7 +13,7 @@ from typing import Any
 from jubark_core.flora.model import Flora
 from jubark_core.flora.shows import ODD_SHOOTS, Reported, Shows
 from jubark_core.flora.tables import StateTable
-from jubark_core.naming.absence import chance_none, none_is_a_state
+from jubark_core.naming.absence import SEASONAL, chance_none, none_is_a_state
 from jubark_core.naming.case import Case, Look
 from jubark_core.naming.samples import TINY_LOG, log_at_least, log_at_most, log_counts, measures
 from jubark_core.season.windows import day_of_year, visible, within
@@ -23,11 +23,12 @@ SLIP_NEXT = 0.10  # a look not made yet is taken as `likely`
 OUTLIER_SHARE = 0.02  # of a specimen's sample: another kind's leaves, a misprint, a monster
 NEIGHBOUR_SHARE = {"plant": 0.0, "stored": 0.0, "litter": 0.25, "neighbour": 0.5}
 LEAF_CORRELATION = 0.3  # k of n leaves of one plant: share of the variance between plants
-GENUS_SHARE = 0.7  # an unlisted species of a genus looks like the listed ones by this much, else like anything
+GENUS_SHARE = 0.5  # an unlisted species of a genus looks like the listed ones by this much, else like anything
 STILL_GROWING = ("seedling", "sapling", "young", "resprout", "clipped")
 SMALL_LEAVED, LARGE_LEAVED = ("seedling", "clipped"), ("resprout",)
 EARLY_DAYS = 21  # days after leaf-out until blades have their size ('common practice')
 COMPOUND = ("pinnate", "trifoliate", "palmate_compound", "bipinnate")
+OUT_OF_SEASON = 0.08  # chance of an organ outside the dates the flora gives for it: odd years, odd plants
 NEGLIGIBLE = 40.0  # natural log: so far behind the best taxon, a sample's exact chance no longer matters
 
 Rough = Callable[[float, float], float]  # (mean, sd) -> log-chance of the sample
@@ -122,6 +123,15 @@ class Evidence:
         else:
             chances = self._states(look, c)
         return self._floored(chances, scale, own * (1 - FLOOR))
+
+    def organ_seen(self, organ: str, on: datetime.date) -> dict[str, float]:
+        """log-chance that needles, flowers or fruit were there to be seen on that date, by hypothesis: a flower in October is news."""
+        day = day_of_year(on)
+        chances: list[float | None] = [
+            OUT_OF_SEASON + (1 - OUT_OF_SEASON) * max(visible(k, self.days(t), day, self.flora.evergreen[t]) for k in SEASONAL[organ])
+            for t in self.flora.leaves
+        ]
+        return self._floored(chances, 0.0, 1 - FLOOR)
 
     def _floored(self, chances: list[float | None], scale: float, own: float) -> dict[str, float]:
         """Fill unknown taxa from genus, family, then the flora-wide marginal P0; mix in P0 for floor, neighbour and outlier."""

@@ -32,10 +32,15 @@ def live_candidates(w: Weighed) -> tuple[dict[str, float], float]:
 def next_looks(w: Weighed) -> tuple[list[dict[str, Any]], list[dict[str, Any]], float]:
     """(looks best first, withheld looks with their reason, probability pruned)."""
     live, pruned = live_candidates(w)
+    offered, withheld = rank_looks(w, live)
+    looks = [_told(w, cid, gain, found, live) for cid, gain, found in offered[:MOST_LOOKS]]
+    return looks, [{"character": cid, "why": reason} for cid, reason in withheld], pruned
+
+
+def rank_looks(w: Weighed, live: dict[str, float]) -> tuple[list[tuple[str, float, Answers]], list[tuple[str, str]]]:
+    """(every look worth making: character, gain in bits, answers, by gain per effort; looks withheld: character, reason)."""
     odds = list(live.values())
     before = entropy_bits(odds)
-    if before < 1e-9:
-        return [], [], pruned
     offered: list[tuple[float, str, float, Answers]] = []
     withheld: list[tuple[float, str, str]] = []
     shown: dict[tuple[str, ...], float] = {}
@@ -43,7 +48,7 @@ def next_looks(w: Weighed) -> tuple[list[dict[str, Any]], list[dict[str, Any]], 
     keyed = [(t, w.evidence.season(t, w.case.on)) for t in live]
     own = [p * math.log(p) if p > 0 else 0.0 for p in odds]
     for cid, c in w.flora.characters.items():
-        if w.looks_at(cid) or not _within_reach(w, c):
+        if before < 1e-9 or w.looks_at(cid) or not _within_reach(w, c):
             continue
         kinds = tuple(k for k in c.get("visible", ("always",)) if k != "litter" or "litter" in w.case.reach)
         if kinds not in shown:
@@ -58,8 +63,7 @@ def next_looks(w: Weighed) -> tuple[list[dict[str, Any]], list[dict[str, Any]], 
         else:
             offered.append((-gain / c.get("effort_s", 15), cid, gain, found))
     offered.sort(key=lambda item: item[:2])
-    looks = [_told(w, cid, gain, found, live) for _, cid, gain, found in offered[:MOST_LOOKS]]
-    return looks, [{"character": cid, "why": reason} for _, cid, reason in sorted(withheld)], pruned
+    return [(cid, gain, found) for _, cid, gain, found in offered], [(cid, reason) for _, cid, reason in sorted(withheld)]
 
 
 def _within_reach(w: Weighed, c: dict[str, Any]) -> bool:

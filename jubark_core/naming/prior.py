@@ -12,7 +12,7 @@ from jubark_core.naming.case import Case
 OUT_OF_AREA_WILD = 0.003
 OUT_OF_AREA_PLANTED = 0.5
 OFF_HABITAT = 0.35
-UNLISTED_SPECIES = 0.01  # weight of one species the flora does not hold, on the scale of COMMONNESS
+UNLISTED_SPECIES = 0.008  # weight of one species the flora does not hold, on the scale of COMMONNESS: well under `rare`
 TALLY_STRENGTH = 20.0  # the place's own list counts as this many stems
 TALLY_FLOOR = 2.0**-3  # the tally never costs a taxon more than 3 bits
 ORDINARY = {"area": 1.0, "commonness": 1.0, "habitat": 1.0}

@@ -5,13 +5,14 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from random import Random
 from typing import Any
 
 from jubark_core.flora.model import Flora
 from jubark_core.naming.calibration import ORGAN_SETS, SEASONS, Plant, draw_plant, withhold, worsened
 from jubark_core.naming.case import read_case
-from jubark_core.naming.next_looks import next_looks
+from jubark_core.naming.next_looks import live_candidates, rank_looks
 from jubark_core.naming.scores import brier, calibration_error, calibration_floor, log_loss
 from jubark_core.naming.weigh import Weighed, weigh
 
@@ -21,7 +22,7 @@ ORDERS = ("next look", "random", "fixed")
 
 @dataclass(frozen=True)
 class Step:
-    """The belief after a look. stated: the leader's probability; right: the leader is the truth; wrong_species: another listed one leads."""
+    """The belief after a look. stated: probability of the name told; right: it is the truth; wrong_species: another listed one is told."""
 
     plant: Plant
     looks: int
@@ -41,21 +42,34 @@ def expected(plant: Plant, flora: Flora) -> str:
     return unlisted if unlisted in flora.genus_of_unlisted else "unlisted"
 
 
+def told(hypothesis: str, flora: Flora) -> str:
+    """What is told for a hypothesis: itself, or the node at which naming stops in the field."""
+    unlisted_in = flora.genus_of_unlisted.get(hypothesis)
+    members = flora.below[unlisted_in] if unlisted_in else [hypothesis] if hypothesis in flora.taxa else []
+    stops = [flora.taxa[m].get("stop_at") for m in members]
+    if not stops or not all(stops):
+        return hypothesis
+    rank = max(stop["rank"] for stop in stops if stop)
+    return next((a for a in flora.ancestors(unlisted_in or hypothesis) if flora.taxa[a].get("rank") == rank), hypothesis)
+
+
 def steps(plant: Plant, flora: Flora) -> list[Step]:
     """One step per look, in the order the looks were made; a plant with nothing to see gives none."""
-    truth, w, made = expected(plant, flora), None, []
+    truth, w, made = told(expected(plant, flora), flora), None, []
     for n in range(1, len(plant.looks) + 1):
         w = weigh(read_case({**plant.case, "observations": plant.looks[:n]}, flora), flora, w)
-        leader, p = w.ranked[0], w.probability
-        right = leader == truth
-        made.append(
-            Step(plant, n, n == len(plant.looks), p[leader], right, truth in w.ranked[:3], not right and leader in flora.taxa, p[truth])
-        )
+        belief: dict[str, float] = {}
+        for h, p in w.probability.items():
+            belief[told(h, flora)] = belief.get(told(h, flora), 0.0) + p
+        ranked = sorted(belief, key=lambda h: (-belief[h], h))[:3]
+        right = ranked[0] == truth
+        wrong = not right and ranked[0] in flora.leaves
+        made.append(Step(plant, n, n == len(plant.looks), belief[ranked[0]], right, truth in ranked, wrong, belief[truth]))
     return made
 
 
-def looks_to_settle(plant: Plant, flora: Flora, order: str, rng: Random) -> int:
-    """Looks until one hypothesis stands at 0.9 or more, or all there are when none does."""
+def looks_to_settle(plant: Plant, flora: Flora, order: str, rng: Random) -> tuple[int, float] | None:
+    """(looks, seconds of effort) until one hypothesis stands at 0.9 or more; None when all there are do not get it there."""
     left = list(plant.looks)
     if order == "random":
         rng.shuffle(left)
@@ -68,29 +82,33 @@ def looks_to_settle(plant: Plant, flora: Flora, order: str, rng: Random) -> int:
         made.append(_best(w, left) if order == "next look" else left.pop(0))
         w = weigh(read_case({**plant.case, "observations": made}, flora), flora, w)
         if w.probability[w.ranked[0]] >= SETTLED:
-            break
-    return len(made)
+            return len(made), math.fsum(float(flora.characters[look["character"]].get("effort_s", 15)) for look in made)
+    return None
 
 
 def _best(w: Weighed, left: list[dict[str, Any]]) -> dict[str, Any]:
     """The first look the engine asks for that this plant can answer; where it asks for none of them, the next at hand."""
-    wanted = [look["character"] for look in next_looks(w)[0]]
+    wanted = [cid for cid, _, _ in rank_looks(w, live_candidates(w)[0])[0]]
     at = min(range(len(left)), key=lambda i: (wanted.index(left[i]["character"]) if left[i]["character"] in wanted else len(wanted), i))
     return left.pop(at)
 
 
 @dataclass(frozen=True)
 class Trial:
-    """A flora as it is, as the engine gets it, and virtual plants named with it."""
+    """A flora as it is, as the engine gets it, and virtual plants to be named with it."""
 
     flora: Flora
     given: Flora
     plants: list[Plant]
-    steps: list[Step]
+
+    @cached_property
+    def steps(self) -> list[Step]:
+        """What was stated after every look at every plant."""
+        return [step for plant in self.plants for step in steps(plant, self.given)]
 
 
 def run_trial(flora: Flora, plants: int, seed: int) -> Trial:
-    """Draw and name plants: organ sets and seasons in turn (winter twigs only in winter, leaves only in leaf)."""
+    """Draw plants: organ sets and seasons in turn (winter twigs only in winter, leaves only in leaf)."""
     rng = Random(seed)
     withheld = withhold(flora, rng)
     given = worsened(flora, withheld, rng)
@@ -101,7 +119,7 @@ def run_trial(flora: Flora, plants: int, seed: int) -> Trial:
         if (organs != "winter twig" or season == "winter") and (organs != "leaf" or season in ("summer", "autumn"))
     ]
     drawn = [draw_plant(flora, withheld, rng, *kinds[i % len(kinds)]) for i in range(plants)]
-    return Trial(flora, given, drawn, [step for plant in drawn for step in steps(plant, given)])
+    return Trial(flora, given, drawn)
 
 
 @dataclass(frozen=True)
@@ -121,7 +139,7 @@ class Row:
 def report(trial: Trial) -> list[Row]:
     """Overall, by season, by organ set, and for plants of withheld taxa."""
     rng = Random(1)
-    rows = [_row("all", trial.steps, rng)]
+    rows = [_row("all looks", trial.steps, rng)]
     rows += [_row(season, [s for s in trial.steps if s.plant.season == season], rng) for season in SEASONS]
     rows += [_row(organs, [s for s in trial.steps if s.plant.organs == organs], rng) for organs in ORGAN_SETS]
     leaf_on = [s for s in trial.steps if s.plant.organs in ("leaf", "all") and s.plant.season in ("summer", "autumn")]
@@ -143,11 +161,15 @@ def _share(found: Sequence[Step], of: Callable[[Step], bool]) -> float:
     return sum(map(of, found)) / max(1, len(found))
 
 
-def mean_looks(trial: Trial, most: int, seed: int) -> dict[str, float]:
-    """Mean looks to settle by order, over the plants on which every organ was looked at."""
+def mean_looks(trial: Trial, most: int, seed: int) -> dict[str, tuple[float, float]]:
+    """Order -> (mean looks, mean seconds) to settle, over the plants with every organ in view that settle in each of the orders."""
     plants = [p for p in trial.plants if p.organs == "all" and p.looks][:most]
+    counts = [[looks_to_settle(p, trial.given, order, Random(seed)) for order in ORDERS] for p in plants]
+    settled = [row for row in counts if None not in row]
+    columns = zip(*settled, strict=True)
     return {
-        order: math.fsum(looks_to_settle(p, trial.given, order, Random(seed)) for p in plants) / max(1, len(plants)) for order in ORDERS
+        order: (math.fsum(c[0] for c in column if c) / len(settled), math.fsum(c[1] for c in column if c) / len(settled))
+        for order, column in zip(ORDERS, columns, strict=True)
     }
 
 

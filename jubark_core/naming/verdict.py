@@ -10,7 +10,7 @@ from jubark_core.naming.separate import separators
 from jubark_core.naming.weigh import Weighed
 
 SHOWN, LIVE = 0.001, 0.01
-RULED_OUT = -6.0
+RULED_OUT = -4.5  # bits of one look from which it is said to have ruled a genus out, once the genus is under 0.1 %
 LEAST_BITS = 0.05  # under this a look says nothing between two rivals
 
 
@@ -105,7 +105,7 @@ def not_yet_told_from(w: Weighed) -> list[dict[str, Any]]:
 
 
 def ruled_out(w: Weighed) -> list[dict[str, Any]]:
-    """Genera under 0.1 % that one look alone sets 6 bits or more behind the leader, with that look.
+    """Genera under 0.1 % that one look alone sets well behind the leader, with that look.
 
     `only_listed`: the look is as hard as that only for the species the flora holds; the genus has others.
     """

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime
 import math
 from dataclasses import dataclass
 from functools import cached_property
@@ -13,6 +14,8 @@ from jubark_core.naming.pooling import pooled
 from jubark_core.naming.prior import Prior, prior_of
 
 LN2 = math.log(2)
+# Organs whose being there on the date is evidence in itself, once per date; leaves in winter may have come from the ground.
+SEEN_IN_SEASON = ("needle", "spray", "flower", "fruit", "cone")
 
 
 @dataclass(frozen=True)
@@ -78,9 +81,16 @@ def weigh(case: Case, flora: Flora, before: Weighed | None = None) -> Weighed:
     evidence = before.evidence if before else Evidence(case, flora)
     looks: dict[int, Look] = {}
     logs: dict[int, dict[str, float]] = {}
+    seen: set[tuple[str, datetime.date]] = set()
     for look in pooled(case, flora):
         kept = before is not None and before.looks.get(look.index) == look
         found = before.logs[look.index] if before is not None and kept else evidence.log_likelihoods(look)
+        organ = flora.characters[look.character]["organ"]
+        if found and not kept and look.seen == "plant" and not look.none and organ in SEEN_IN_SEASON and (organ, look.on) not in seen:
+            dated = evidence.organ_seen(organ, look.on)
+            found = {h: value + dated[h] for h, value in found.items()}
+        if look.seen == "plant" and not look.none:
+            seen.add((organ, look.on))
         if found:
             looks[look.index], logs[look.index] = look, found
     weight = {i: flora.weight_of_group(look.character) for i, look in looks.items()}

@@ -75,7 +75,7 @@ def event_days(taxon: dict[str, Any], place: Place, spring: SpringDate | None = 
     """
     reference = taxon.get("reference") or REFERENCE
     still = under_glass or taxon.get("rhythm") == "none"
-    half_turn = YEAR / 2 if place.lat is not None and place.lat < 0 else 0.0
+    half_turn = YEAR / 2 if place.lat is not None and (place.lat < 0) != (reference["lat"] < 0) else 0.0
     early, wider = (0.0, 0.0) if still else shift_days("leaf_out", reference, place)
     late = 0.0 if still else shift_days("fall", reference, place)[0]
     days: dict[str, float] = {"edge": EDGE_DAYS + wider}

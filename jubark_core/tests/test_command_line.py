@@ -37,10 +37,27 @@ class CommandLine(unittest.TestCase):
         self.assertIn("Next:", core("explain", "-", given=json.dumps(CASE)).stdout)
 
     def test_a_compiled_flora_can_be_given(self) -> None:
-        compiled = core("compile").stdout
+        compiled = core("flora", "compile").stdout
         file = ROOT / "jubark_core" / "tests" / "no-such.json"
         self.assertEqual(core("name", "-", "--flora", str(file), given=json.dumps(CASE)).returncode, 2)
         self.assertEqual(json.loads(compiled)["schema"], 1)
+
+
+class FloraOnTheCommandLine(unittest.TestCase):
+    def test_find_tells_when_one_name_is_borne_by_several_kinds(self) -> None:
+        said = core("flora", "find", "cedar").stdout
+        self.assertIn("several kinds", said)
+        for name in ("Juniperus virginiana", "Thuja occidentalis", "Calocedrus decurrens"):
+            self.assertIn(name, said)
+        self.assertNotIn("several kinds", core("flora", "find", "box-elder").stdout)
+
+    def test_compare_shows_only_what_differs_and_show_knows_old_names(self) -> None:
+        said = core("flora", "compare", "Fagus sylvatica", "fagus-grandifolia").stdout
+        self.assertIn("Side veins", said)
+        self.assertNotIn("Pith in a long cut", said)
+        self.assertIn("Citrus trifoliata", core("flora", "show", "Poncirus trifoliata").stdout)
+        done = core("flora", "show", "Fagus silvatica")
+        self.assertEqual((done.returncode, "fagus-sylvatica" in done.stderr), (2, True))
 
 
 class StandardLibraryOnly(unittest.TestCase):

@@ -2,24 +2,33 @@
 
 from __future__ import annotations
 
+import json
+import os
 import shutil
 import tempfile
 import unittest
 from pathlib import Path
+from unittest.mock import patch
+
+import jsonschema
 
 from jubark_core.errors import FloraError
-from jubark_core.flora.load import FLORA_DIR, compile_sources, shipped_flora
-from jubark_core.flora.model import slug
+from jubark_core.flora.load import FLORA_DIR, compile_sources, local_notes, shipped_flora
+from jubark_core.flora.model import Flora, slug
 from jubark_core.flora.names import find_names
+from jubark_core.flora.review import faults
+from jubark_core.flora.written import as_toml
 
 
 class Shipped(unittest.TestCase):
     def test_every_taxon_is_scored_in_at_least_35_characters_with_phenology(self) -> None:
         flora = shipped_flora()
-        self.assertEqual(len(flora.leaves), 24)
+        self.assertGreaterEqual(len(flora.leaves), 150)
         for taxon in flora.leaves:
             self.assertGreaterEqual(len(flora.taxa[taxon]["states"]), 35, taxon)
-            self.assertLessEqual({"bud_burst", "leaf_out", "flower", "ripe", "fall"}, set(flora.taxa[taxon]["phenology"]))
+            without_winter = flora.taxa[taxon].get("rhythm") == "none"  # bamboos hardly flower, eucalypts know no bud burst
+            expected = {"bud_burst", "leaf_out", "flower", "ripe", "fall"} if not without_winter else set()
+            self.assertLessEqual(expected, set(flora.taxa[taxon]["phenology"]), taxon)
 
     def test_every_character_says_how_to_look_and_the_usual_mistake(self) -> None:
         for cid, c in shipped_flora().characters.items():
@@ -29,7 +38,7 @@ class Shipped(unittest.TestCase):
     def test_look_alikes_point_both_ways(self) -> None:
         taxa = shipped_flora().taxa
         for taxon in shipped_flora().leaves:
-            for pair in taxa[taxon]["look_alikes"]:
+            for pair in taxa[taxon].get("look_alikes", ()):
                 self.assertIn(taxon, [back["taxon"] for back in taxa[pair["taxon"]]["look_alikes"]], f"{taxon} ~ {pair['taxon']}")
 
     def test_names_are_found_by_synonym_common_name_and_slip(self) -> None:
@@ -38,10 +47,101 @@ class Shipped(unittest.TestCase):
             ("Negundo aceroides", "acer-negundo"),
             ("shagbark", "carya-ovata"),
             ("Fraxinus pensylvanica", "fraxinus-pennsylvanica"),
-            ("quercus r", "quercus-rubra"),
+            ("quercus rub", "quercus-rubra"),
         ):
             self.assertEqual(find_names(words, flora)[0]["taxon"], taxon)
         self.assertEqual(slug("Forsythia × intermedia"), "forsythia-x-intermedia")
+
+    def test_what_flora_check_proves_holds(self) -> None:
+        self.assertEqual(faults(shipped_flora()), [])
+
+    def test_facts_often_written_wrong(self) -> None:
+        """Common practice and the standard floras named in each file; from memory."""
+        flora, view = shipped_flora(), shipped_flora().shows("mature")
+
+        def usual(taxon: str, character: str) -> set[str]:
+            weights = view.weights(taxon, character, "summer") or {}
+            return {s for s, w in weights.items() if w >= 0.35}
+
+        for taxon in (t for t in flora.leaves if flora.genus_of[t] == "carya"):
+            self.assertEqual(usual(taxon, "leaf.arrangement"), {"alternate"}, taxon)  # their leaflets are opposite
+        for taxon in ("celtis-occidentalis", "celtis-laevigata", "ulmus-americana", "ulmus-rubra"):
+            self.assertIn("unequal", usual(taxon, "leaf.base"), taxon)
+        self.assertEqual(usual("juglans-cinerea", "fruit.husk"), {"sticky"})
+        self.assertEqual(flora.family_of["celtis-occidentalis"], "cannabaceae")
+        self.assertNotIn("wet_flat", flora.taxa["rhamnus-cathartica"]["habitat"])
+        self.assertIn("wet_flat", flora.taxa["frangula-alnus"]["habitat"])
+        self.assertIn("no", usual("callitropsis-nootkatensis", "spray.flat"))  # only weakly flat
+        self.assertEqual(usual("quercus-agrifolia", "fruit.young_on_twig"), {"no"})  # a red oak whose acorns ripen in one year
+        for section, members in (
+            ("quercus-sect-lobatae", ("palustris", "rubra", "coccinea", "velutina", "phellos", "agrifolia")),
+            (
+                "quercus-sect-quercus",
+                ("alba", "macrocarpa", "bicolor", "robur", "petraea", "durata", "douglasii", "lobata", "berberidifolia"),
+            ),
+        ):
+            self.assertLessEqual({f"quercus-{m}" for m in members}, set(flora.below[section]))
+        for group, members in (
+            ("symphyomyrtus", ("resinifera", "robusta", "saligna")),
+            ("eucalyptus", ("eugenioides", "globoidea", "pilularis")),
+        ):
+            self.assertEqual({f"eucalyptus-{m}" for m in members}, set(flora.below[f"eucalyptus-subg-{group}"]))
+        for old, now in (
+            ("Mahonia × media", "berberis-x-hortensis"),
+            ("Cornus stolonifera", "cornus-sericea"),
+            ("Eucalyptus maculata", "corymbia-maculata"),
+            ("Chamaecyparis nootkatensis", "callitropsis-nootkatensis"),
+            ("Platanus × acerifolia", "platanus-x-hispanica"),
+            ("Sambucus nigra subsp. canadensis", "sambucus-canadensis"),
+        ):
+            self.assertEqual(flora.resolve[slug(old)], now)
+        for taxon in ("amelanchier-laevis", "crataegus-monogyna", "rubus-allegheniensis", "malus-domestica", "salix-nigra"):
+            self.assertEqual(flora.taxa[taxon]["stop_at"]["rank"], "genus", taxon)
+
+    def test_the_compiled_flora_keeps_its_published_schema(self) -> None:
+        schema = json.loads((FLORA_DIR.parents[1] / "docs" / "compiled-flora.schema.json").read_text())
+        jsonschema.validate(compile_sources(), schema)
+        with self.assertRaises(jsonschema.ValidationError):
+            jsonschema.validate({"version": "x", "characters": {}, "taxa": {"a": {"name": "A", "rank": "kind", "parent": None}}}, schema)
+
+    def test_a_taxon_written_as_toml_reads_back_the_same(self) -> None:
+        flora = shipped_flora()
+        for taxon in ("fagus-sylvatica", "gleditsia-triacanthos", "eucalyptus-pilularis", "crataegus-monogyna", "tsuga-heterophylla"):
+            with self.subTest(taxon), tempfile.TemporaryDirectory() as folder:
+                copy = Path(folder) / "flora"
+                shutil.copytree(FLORA_DIR, copy, ignore=shutil.ignore_patterns("__pycache__"))
+                genus = copy / "taxa" / f"{taxon.split('-')[0]}.toml"
+                before = genus.read_text()
+                start = before.rindex("[[taxon]]", 0, before.index(f'id = "{taxon}"'))
+                following = before.find("\n[[taxon]]\n", start + 5)
+                own = as_toml(flora, taxon).split("\n", 3)[3]
+                genus.write_text(before[:start] + own + (before[following:] if following >= 0 else ""))
+                again = Flora(compile_sources(copy)).taxa[taxon]
+                for key in ("states", "phenology", "cultivars", "native", "commonness"):
+                    self.assertEqual(again[key], flora.taxa[taxon][key], key)
+
+    def test_taxa_and_notes_of_one_s_own_stand_beside_the_shipped(self) -> None:
+        with tempfile.TemporaryDirectory() as folder, patch.dict(os.environ, {"JUBARK_FLORA": folder}):
+            (Path(folder) / "taxa").mkdir()
+            own = (
+                as_toml(shipped_flora(), "fagus-sylvatica")
+                .replace("fagus-sylvatica", "fagus-orientalis")
+                .replace("Fagus sylvatica", "Fagus orientalis")
+            )
+            file = Path(folder) / "taxa" / "fagus.toml"
+            file.write_text(own)
+            flora = Flora(compile_sources())
+            self.assertIn("fagus-orientalis", flora.below["fagus"])
+            self.assertIn("fagus-sylvatica", flora.below["fagus"])
+            (Path(folder) / "notes.toml").write_text('fagus-orientalis = "one by the lodge"\n')
+            self.assertEqual(local_notes(flora), {"fagus-orientalis": "one by the lodge"})
+            (Path(folder) / "notes.toml").write_text('fagus-nowhere = "?"\n')
+            with self.assertRaises(FloraError):
+                local_notes(flora)
+            file.write_text(own.replace('sexes = "both"', 'sexes = "none"'))
+            with self.assertRaises(FloraError) as caught:
+                compile_sources()
+            self.assertEqual(caught.exception.file, "own/fagus.toml")
 
 
 class Refused(unittest.TestCase):

@@ -99,7 +99,9 @@ class RealLeaves(unittest.TestCase):
             error = calibration_error(stated, first)
             allowed = max(calibration_floor(stated, Random(7)), baseline + 0.01)
             shares = statistics.fmean(first), statistics.fmean(three)
-            print(f"  {case}  {rate}  {leaves}: {shares[0]:.3f} (bar {least_first}), {shares[1]:.3f} (bar {least_three}), {error:.3f} ({allowed:.3f})")
+            print(
+                f"  {case}  {rate}  {leaves}: {shares[0]:.3f} (bar {least_first}), {shares[1]:.3f} (bar {least_three}), {error:.3f} ({allowed:.3f})"
+            )
             with self.subTest(case=case, rate=rate, leaves=leaves):
                 self.assertGreaterEqual(shares[0], least_first)
                 self.assertGreaterEqual(shares[1], least_three)

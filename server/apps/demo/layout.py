@@ -54,6 +54,7 @@ class Stand:
     position: int | None = None
     plot: str = ""
     name: str = ""  # where the flora does not hold the taxon
+    setting: str = ""  # where it is not the block's
     shoots: int = 1
     story: str = ""
     outline: tuple[tuple[float, float], ...] = field(default_factory=tuple)
@@ -142,7 +143,7 @@ def _mill_yard(rng: Random) -> Iterator[Stand]:
         for i, stand in enumerate(row(rng, "Mill Yard", name, ash, (18, north), (8, 0), (38, 5))):
             stand.story = "ash treated" if i in (2, 7) else "ash"
             if i == 12 and north > 60:
-                stand.taxon, stand.name, stand.story = "", "Fraxinus quadrangulata", "blue ash"
+                stand.taxon, stand.story = "fraxinus-quadrangulata", "blue ash"
             yield stand
     yield from row(rng, "Mill Yard", "Gate row", ["acer-platanoides"] * 14, (12, 12), (7, 0), (31, 6))
     yield from row(rng, "Mill Yard", "Loading bank", ["quercus-palustris"] * 12, (14, 104), (9, 0), (42, 7))
@@ -168,7 +169,7 @@ def _tail_race(rng: Random) -> Iterator[Stand]:
         6,
     )
     for i in range(4):
-        yield Stand("Tail Race", "", 180 + 11 * i, -70 + rng.gauss(0, 3), rng.gauss(4, 0.6), "wild", name="Frangula alnus", shoots=2)
+        yield Stand("Tail Race", "frangula-alnus", 180 + 11 * i, -70 + rng.gauss(0, 3), rng.gauss(4, 0.6), "wild", shoots=2)
     yield Stand("Tail Race", "rhamnus-cathartica", 0, 0, 0, "wild", outline=((60, -96), (92, -98), (96, -84), (64, -82)), story="patch")
     yield Stand("Tail Race", "lindera-benzoin", 0, 0, 0, "wild", outline=((210, -100), (246, -98), (244, -84), (214, -86)), story="patch")
 
@@ -211,23 +212,13 @@ def _walled_shrubbery(rng: Random) -> Iterator[Stand]:
     )
     yield from row(rng, "Walled Shrubbery", "North wall", ["thuja-occidentalis"] * 9, (22, 222), (4, 0), (14, 2))
     yield from row(rng, "Walled Shrubbery", "Warm wall", ["cercis-canadensis"] * 3, (120, 216), (8, 0), (15, 2))
-    for i, name in enumerate(
-        (
-            "Forsythia × intermedia",
-            "Syringa vulgaris",
-            "Magnolia × soulangeana",
-            "Viburnum opulus",
-            "Euonymus alatus",
-            "Ligustrum vulgare",
-            "Hamamelis virginiana",
-            "Buxus sempervirens",
-            "Berberis thunbergii",
-            "Camellia japonica",
-        )
-    ):
-        yield Stand(
-            "Walled Shrubbery", "", 40 + 11 * i, 178 + 9 * (i % 3) + rng.gauss(0, 1), rng.gauss(5, 1), "planted", name=name, shoots=3
-        )
+    shrubs = (
+        "forsythia-x-intermedia", "syringa-vulgaris", "magnolia-x-soulangeana", "viburnum-opulus", "euonymus-alatus", "ligustrum-vulgare",
+        "hamamelis-virginiana", "buxus-sempervirens", "berberis-thunbergii", "camellia-japonica",
+    )  # fmt: skip
+    for i, taxon in enumerate(shrubs):
+        at = (40 + 11 * i, 178 + 9 * (i % 3) + rng.gauss(0, 1))
+        yield Stand("Walled Shrubbery", taxon, *at, rng.gauss(5, 1), "planted", shoots=3)
     yield Stand(
         "Walled Shrubbery",
         "thuja-occidentalis",
@@ -261,22 +252,30 @@ def _nursery_lines(rng: Random) -> Iterator[Stand]:
         (11, 2),
         stage="young",
     )
+    gums = ("eucalyptus-robusta", "eucalyptus-saligna", "corymbia-maculata")  # in pots, with juvenile leaves that mislead
+    for i in range(6):
+        yield Stand(
+            "Nursery Lines",
+            gums[i % 3],
+            -40 + 1.5 * i,
+            118,
+            2,
+            "planted",
+            stage="sapling",
+            setting="glasshouse",
+            row="Glass house",
+            position=i + 1,
+        )
 
 
 def saltmarrow_point(rng: Random) -> list[Stand]:
-    """Every plant of Saltmarrow Point: most are not in the flora yet and keep the name as entered."""
-    stands = [
-        Stand(
-            "Point",
-            "",
-            12 + 6.5 * i,
-            60 + 12 * math.sin(i / 3) + rng.gauss(0, 1.5),
-            rng.lognormvariate(math.log(34), 0.3),
-            "wild",
-            name=rng.choice(("Picea sitchensis", "Alnus rubra", "Pinus contorta")),
-        )
-        for i in range(20)
-    ]
+    """Every plant of Saltmarrow Point: two of its trees are not in the flora and keep the name as entered."""
+    stands = []
+    for i in range(20):
+        at = (12 + 6.5 * i, 60 + 12 * math.sin(i / 3) + rng.gauss(0, 1.5))
+        kind = rng.choice(("Picea sitchensis", "Pinus contorta", "alnus-rubra", "thuja-plicata", "tsuga-heterophylla"))
+        taxon, name = (kind, "") if kind.islower() else ("", kind)
+        stands.append(Stand("Point", taxon, at[0], at[1], rng.lognormvariate(math.log(34), 0.3), "wild", name=name))
     stands += row(
         rng,
         "Point",

@@ -112,7 +112,7 @@ class PlantLife:
         }  # fmt: skip
 
     def _setting(self) -> str:
-        return next(b.setting for b in self.ground.blocks if b.name == self.stand.block)
+        return self.stand.setting or next(b.setting for b in self.ground.blocks if b.name == self.stand.block)
 
     def _tag_entries(self, i: int) -> list[dict[str, Any]]:
         if i == 0:
@@ -185,7 +185,7 @@ class PlantLife:
         if self.stand.story == "ash treated" and i == 1:
             return "Trunk injected in June; treat again in the third year."
         if self.stand.story == "blue ash" and i == 0:
-            return "Twigs four-winged. Not in the list; name as known to the steward."
+            return "Twigs square, faintly winged; sound among dying ashes."
         if self.stand.story == "patch" and i == 0:
             return "Thicket taken as one patch; edges paced."
         return ""
@@ -194,7 +194,7 @@ class PlantLife:
         """Looks a person could make that day, and the name: known to the crew, or what the engine supports."""
         if not self.stand.taxon:
             return [self._entry("determination", {"entered": self.stand.name})]
-        if self.number % 4 or self.stand.outline:
+        if self.number % 4 or self.stand.outline or self.stand.story == "blue ash":
             node = self.flora.taxa[self.stand.taxon]
             return [self._entry("determination", {"entered": node["name"], "taxon": self.stand.taxon, "reason": "known to the crew"})]
         looks = self._looks(date)
