@@ -11,8 +11,9 @@ from jubark_core.errors import InputError
 from jubark_core.flora.load import compile_sources, shipped_flora
 from jubark_core.flora.model import Flora, slug
 from jubark_core.flora.names import find_names, kinds_sharing
+from jubark_core.flora.portrait import as_page, compared
 from jubark_core.flora.review import completeness, faults, look_alikes, separating, weak_pairs
-from jubark_core.flora.written import as_page, as_toml, compared
+from jubark_core.flora.written import as_toml
 
 MOST_COMPARED = 4
 

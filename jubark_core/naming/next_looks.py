@@ -8,7 +8,9 @@ from typing import Any
 
 from jubark_core.naming.answers import NO_SENSE, Answers, answers
 from jubark_core.naming.harm import harm
+from jubark_core.naming.likelihood import NEIGHBOUR_SHARE
 from jubark_core.naming.weigh import LN2, Weighed, entropy_bits
+from jubark_core.season.windows import visible
 
 LIVE_MASS, MOST_LIVE = 0.999, 60
 MOST_LOOKS = 8
@@ -76,8 +78,10 @@ def _within_reach(w: Weighed, c: dict[str, Any]) -> bool:
 
 
 def _chance_visible(w: Weighed, kinds: tuple[str, ...], live: dict[str, float]) -> float:
-    """Posterior-weighted chance that what shows in those classes can be seen on the case's date."""
-    listed = [(p, w.evidence.shows(t, kinds)) for t, p in live.items() if t in w.flora.taxa]
+    """Posterior-weighted chance that what shows in those classes can be seen on the case's date; what lies on the ground counts for less."""
+    on_plant = tuple(k for k in kinds if k != "litter")
+    fallen = visible("litter", {}, 0, False) * (1 - NEIGHBOUR_SHARE["litter"]) if "litter" in kinds else 0.0
+    listed = [(p, max(fallen, w.evidence.shows(t, on_plant))) for t, p in live.items() if t in w.flora.taxa]
     total = math.fsum(p for p, _ in listed)
     return math.fsum(p * chance for p, chance in listed) / total if total else 0.0
 
@@ -89,11 +93,14 @@ def entropy_after(found: Answers, odds: list[float], own: list[float]) -> float:
     """
     expected, scale = [], []
     for chances, tempered, surprise in zip(found.chances, found.tempered, found.surprise, strict=True):
-        chance, total = math.fsum(map(mul, odds, chances)), math.fsum(map(mul, odds, tempered))
+        chance, total = (
+            sum(map(mul, odds, chances)),
+            sum(map(mul, odds, tempered)),
+        )  # a few dozen positive terms: fsum would cost a fifth of a naming
         if chance <= 1e-12 or total <= 0:
             continue
         # Σ r·log r of r = p·q^w, split so that no logarithm is taken here
-        spent = math.fsum(map(mul, own, tempered)) + math.fsum(map(mul, odds, surprise))
+        spent = sum(map(mul, own, tempered)) + sum(map(mul, odds, surprise))
         expected.append(chance * (math.log(total) - spent / total))
         scale.append(chance)
     return math.fsum(expected) / math.fsum(scale) / LN2

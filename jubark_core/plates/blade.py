@@ -119,25 +119,32 @@ def _lobed(blade: Blade, t: float, x: float, y: float) -> Point:
     return x, y - 0.32 * x * (1 - t)
 
 
-def _palmate(blade: Blade) -> list[Point]:
-    """Lobes about the top of the stalk: arms at their angles, sinuses between."""
+def _arms(blade: Blade) -> tuple[list[tuple[float, float]], float]:
+    """(angle in degrees, share of the length) of the lobes of one side from the middle one down; the widening that gives the width."""
     n = max(3, blade.lobe_count + (blade.lobe_count % 2 == 0))
     angles, lengths = {
         3: ((0, 48), (1, 0.78)), 5: ((0, 46, 98), (1, 0.86, 0.56)), 7: ((0, 36, 72, 112), (1, 0.94, 0.78, 0.5)),
     }.get(n, ((0, 30, 60, 90, 120), (1, 0.96, 0.88, 0.74, 0.5)))  # fmt: skip
     wide = blade.width / (2 * blade.length * max(r * math.sin(math.radians(a)) for a, r in zip(angles, lengths, strict=True)))
+    return list(zip(angles, lengths, strict=True)), wide
+
+
+def _palmate(blade: Blade) -> list[Point]:
+    """Lobes about the top of the stalk: arms at their angles, sinuses between."""
+    arms, wide = _arms(blade)
     power = {"closing_c": 0.45, "shallow": 1.3}.get(blade.sinus, 0.75)
     half: list[Point] = []
-    arms = list(zip(angles, lengths, strict=True))
     for (a, r), (b, q) in pairwise(arms):
         for i in range(24):
             phase = i / 24
             reach = (r + (q - r) * phase) * (1 - min(0.88, blade.sinus_depth) * math.sin(math.pi * phase) ** power)
             half.append(_polar(a + (b - a) * phase, reach * blade.length, wide))
     half.append(_polar(arms[-1][0], arms[-1][1] * blade.length, wide))
-    half += bezier(half[-1], (half[-1][0] * 0.55, half[-1][1] + 0.12 * blade.length), (0.1 * blade.width, 0.02 * blade.length), (0, 0), 8)[
-        1:
-    ]
+    x, y = half[-1]
+    if len(arms) == 2:  # the side lobes of three stand high: a full flank and a rounded base under them
+        half += bezier((x, y), (1.02 * x, y + 0.42 * blade.length), (0.28 * blade.width, 0.12 * blade.length), (0, 0), 14)[1:]
+    else:
+        half += bezier((x, y), (x * 0.55, y + 0.12 * blade.length), (0.1 * blade.width, 0.02 * blade.length), (0, 0), 8)[1:]
     return [*half[::-1], *[(-x, y) for x, y in half]]
 
 
@@ -227,17 +234,14 @@ def veins(blade: Blade) -> list[tuple[str, list[Point]]]:
     if blade.venation == "parallel":
         return [("vein", _follow(blade, share)) for share in (-0.75, -0.5, -0.25, 0.0, 0.25, 0.5, 0.75)]
     found.append(("midrib", [(0, 0), (0, -length * 0.985)]))
-    if blade.lobes == "palmate" or (blade.venation == "palmate" and blade.lobes == "none"):
-        tips = [p for p in outline(replace(blade, margin="entire")) if p[1] < 0] if blade.lobes == "palmate" else []
-        angles = (46, 98) if blade.lobe_count >= 5 else (48,) if tips else (30, 62)
-        for a in angles:
-            for sign in (-1, 1):
-                reach = length * (0.78 if a < 60 else 0.5)
-                wide = blade.width / (2 * length * 0.62) if tips else half / (length * 0.62)
-                x, y = _polar(a, reach, wide)
-                found.append(("side-vein", [(0, 0), (sign * x * 0.92, y * 0.95)]))
-        if tips:
-            return found
+    if blade.lobes == "palmate":
+        arms, wide = _arms(blade)
+        tips = [_polar(a, 0.95 * r * length, wide) for a, r in arms[1:]]
+        return found + [("side-vein", [(0, 0), (sign * x, y)]) for x, y in tips for sign in (-1, 1)]
+    if blade.venation == "palmate" and blade.lobes == "none":
+        for a, r in ((30, 0.72), (62, 0.46)):
+            x, y = _polar(a, r * length, half / (length * 0.62))
+            found += [("side-vein", [(0, 0), (sign * x, y)]) for sign in (-1, 1)]
     starts = 3 if blade.venation == "three_from_base" else 0
     n = max(1, blade.side_veins)
     for i in range(n):

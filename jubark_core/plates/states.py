@@ -84,6 +84,16 @@ def state_drawing(flora: Flora, character: str, state: str) -> str | None:
     return _drawn(plant, character, title)
 
 
+def state_drawings(flora: Flora) -> dict[str, dict[str, str]]:
+    """Character -> state -> SVG, for every state that can be drawn."""
+    found: dict[str, dict[str, str]] = {}
+    for cid, c in flora.characters.items():
+        for state in c.get("states", ()):
+            if svg := state_drawing(flora, cid, state):
+                found.setdefault(cid, {})[state] = svg
+    return found
+
+
 def _drawn(plant: Pretend, character: str, title: str) -> str | None:
     if character in ON_A_BLADE:
         page = Page(TILE, TILE, 1.0)

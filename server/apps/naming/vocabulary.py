@@ -8,6 +8,7 @@ from typing import Any
 from jubark_core.condition.words import CONDITION_WORDS
 from jubark_core.flora.load import shipped_flora
 from jubark_core.flora.words import SETTINGS, STAGES
+from jubark_core.plates.states import state_drawings
 from jubark_core.signs.load import signs
 
 STAGE_LABELS = {"resprout": "resprout (cut back)", "clipped": "clipped (hedge, topiary)"}
@@ -30,6 +31,12 @@ def vocabulary() -> dict[str, Any]:
         "signs": [{"id": k, "label": v["label"], "help": v["often"]} for k, v in signs().items()],
         "conditions": [{"id": k, "label": k.replace("_", " "), "help": v} for k, v in CONDITION_WORDS.items()],
     }
+
+
+@lru_cache(maxsize=1)
+def drawings() -> dict[str, dict[str, str]]:
+    """Answer tiles as SVG by character and state."""
+    return state_drawings(shipped_flora())
 
 
 def _character(cid: str, c: dict[str, Any]) -> dict[str, Any]:

@@ -13,6 +13,7 @@ from apps.exchange.models import ImportBatch
 from apps.stems.tests.factories import a_stem, entry, signed_in, small_ground
 
 OPEN_TO_ALL = {"session", "schema", "shell"}
+WORDS = {"taxon": "acer-rubrum", "part": "leaf"}  # parameters that name something of the flora, the same for every crew
 METHODS = ("get", "post", "put", "patch", "delete")
 
 
@@ -48,6 +49,7 @@ class EveryEndpoint(TestCase):
             if p.name not in OPEN_TO_ALL:
                 named = re.findall(r"<uuid:(\w+)>", path)
                 self.assertLessEqual(set(named), set(self.ids), f"{path}: give this test an object of the crew for its parameters")
+                path = re.sub(r"<slug:(\w+)>", lambda m: WORDS[m[1]], path)
                 yield "/" + re.sub(r"<uuid:(\w+)>", lambda m: str(self.ids[m[1]]), path), "object" if named else "list", p
 
     def test_without_a_session_everything_is_401(self) -> None:

@@ -210,6 +210,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/naming/drawings/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Answer tiles: a drawing for every state that can be drawn honestly. Kept on the device. */
+        get: operations["drawings_read"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/naming/name/": {
         parameters: {
             query?: never;
@@ -236,6 +253,57 @@ export interface paths {
         };
         /** @description Names as people write them. */
         get: operations["names_find"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/naming/plates/{taxon}/{part}/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A plate of a taxon, as an SVG file: its leaf, twig, bark, fruit, flower or habit on a day. */
+        get: operations["plate_read"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/naming/portraits/{taxon}/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A taxon as it is told: names, facts, what it shows organ by organ, what it is taken for. */
+        get: operations["portrait_read"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/naming/side-by-side/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Two to four taxa: only what differs, first what can be seen on the day. */
+        get: operations["side_by_side_read"];
         put?: never;
         post?: never;
         delete?: never;
@@ -578,6 +646,24 @@ export interface components {
         DecisionRequest: {
             decision: components["schemas"]["DecisionEnum"];
         };
+        /** @description A character in which the taxa differ; `says` has one entry per taxon. */
+        Difference: {
+            character: string;
+            label: string;
+            says: string[];
+            where: components["schemas"]["WhereEnum"];
+            /** Format: date */
+            from: string | null;
+        };
+        /** @description SVG by character and state; states that cannot be drawn are left out. */
+        Drawings: {
+            version: string;
+            drawings: {
+                [key: string]: {
+                    [key: string]: string;
+                };
+            };
+        };
         /** @description Two taxa that hold the threshold together. */
         Either: {
             taxa: components["schemas"]["Named"][];
@@ -624,6 +710,11 @@ export interface components {
          * @enum {string}
          */
         EntryKindEnum: "look" | "determination" | "measurement" | "condition" | "defect" | "sign" | "photo" | "voucher" | "note" | "tag" | "life" | "clock_confirmed";
+        /** @description An event of the year, as month and day at the taxon's reference place. */
+        Event: {
+            event: string;
+            dates: string;
+        };
         /** @description How well the leader's own description would produce these looks. */
         Fit: {
             /** Format: double */
@@ -689,6 +780,13 @@ export interface components {
          * @enum {string}
          */
         LifeStageEnum: "seedling" | "sapling" | "young" | "mature" | "veteran" | "resprout" | "clipped";
+        /** @description A taxon it is taken for. */
+        LookAlike: {
+            taxon: string;
+            name: string;
+            common: string;
+            rows: components["schemas"]["Parted"][];
+        };
         /** @description Who is signed in. */
         Member: {
             /** Format: uuid */
@@ -747,6 +845,12 @@ export interface components {
             /** @default unknown */
             setting: string;
         };
+        /** @description What a taxon shows of an organ. */
+        OrganSaid: {
+            organ: string;
+            label: string;
+            rows: components["schemas"]["Said"][];
+        };
         /**
          * @description * `wild` - wild
          *     * `planted` - planted
@@ -790,6 +894,13 @@ export interface components {
             leader: string;
             /** Format: double */
             leader_probability: number;
+        };
+        /** @description A character that parts two look-alikes: this one's words beside the other's. */
+        Parted: {
+            character: string;
+            label: string;
+            this: string;
+            other: string;
         };
         /** @description The hash the server computed: only then may the device drop its copy. */
         PhotoStored: {
@@ -835,6 +946,23 @@ export interface components {
          * @enum {string}
          */
         PlotKindEnum: "fixed" | "nested" | "prism";
+        /** @description A taxon as it is told. */
+        Portrait: {
+            taxon: string;
+            name: string;
+            rank: string;
+            line: string[];
+            common: string[];
+            synonyms: string[];
+            cautions: string[];
+            uses: string;
+            pests: string[];
+            winter_note: string;
+            stop_at: components["schemas"]["StopAt"] | null;
+            season: components["schemas"]["Event"][];
+            organs: components["schemas"]["OrganSaid"][];
+            look_alikes: components["schemas"]["LookAlike"][];
+        };
         /** @description A rival's central 90 % of single values. */
         Range: {
             taxon: string;
@@ -888,6 +1016,12 @@ export interface components {
             /** Format: double */
             bits: number;
             only_listed: boolean;
+        };
+        /** @description What a taxon shows of a character, in words. */
+        Said: {
+            character: string;
+            label: string;
+            says: string;
         };
         /** @description A count or measure against the ranges of the rivals. */
         Sample: {
@@ -957,6 +1091,11 @@ export interface components {
             /** Format: date */
             opens: string | null;
         };
+        /** @description Two to four taxa and what differs. */
+        SideBySide: {
+            taxa: components["schemas"]["Named"][];
+            rows: components["schemas"]["Difference"][];
+        };
         /** @description Name and password. */
         SignInRequest: {
             username: string;
@@ -969,6 +1108,11 @@ export interface components {
          * @enum {string}
          */
         StateEnum: "staged" | "taken" | "dropped";
+        /** @description Where naming ends in the field. */
+        StopAt: {
+            rank: string;
+            why: string;
+        };
         /** @description The lowest name the looks support. */
         Supported: {
             taxon: string;
@@ -1026,6 +1170,13 @@ export interface components {
             signs: components["schemas"]["Word"][];
             conditions: components["schemas"]["Word"][];
         };
+        /**
+         * @description * `plant` - plant
+         *     * `ground` - ground
+         *     * `later` - later
+         * @enum {string}
+         */
+        WhereEnum: "plant" | "ground" | "later";
         /** @description A look that would harm. */
         Withheld: {
             character: string;
@@ -1362,6 +1513,25 @@ export interface operations {
             };
         };
     };
+    drawings_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Drawings"];
+                };
+            };
+        };
+    };
     plant_name: {
         parameters: {
             query?: never;
@@ -1404,6 +1574,75 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["NameFound"][];
+                };
+            };
+        };
+    };
+    plate_read: {
+        parameters: {
+            query: {
+                on: string;
+                stage?: string;
+            };
+            header?: never;
+            path: {
+                part: string;
+                taxon: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
+                };
+            };
+        };
+    };
+    portrait_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                taxon: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Portrait"];
+                };
+            };
+        };
+    };
+    side_by_side_read: {
+        parameters: {
+            query: {
+                on: string;
+                /** @description ids, parted by commas */
+                taxa: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SideBySide"];
                 };
             };
         };

@@ -14,6 +14,7 @@ const PLACES = [
   { to: "/walk", label: "Walk", key: "w" },
   { to: "/bench", label: "Bench", key: "b" },
   { to: "/ledger", label: "Ledger", key: "l" },
+  { to: "/portraits", label: "Portraits", key: "p" },
   { to: "/exchange", label: "In & out", key: "i" },
 ];
 
@@ -85,7 +86,9 @@ export function Frame() {
 
 function useTitle(pathname: string) {
   useEffect(() => {
-    const place = PLACES.find((p) => p.to !== "/" && pathname.startsWith(p.to))?.label ?? (pathname.startsWith("/stem") ? "Stem" : "Today");
+    const place =
+      PLACES.find((p) => p.to !== "/" && pathname.startsWith(p.to))?.label ??
+      (pathname.startsWith("/stem") ? "Stem" : pathname.startsWith("/side") ? "Side by side" : "Today");
     document.title = `${place} · Jubark`;
   }, [pathname]);
 }

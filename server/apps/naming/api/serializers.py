@@ -283,3 +283,96 @@ class ShowingSerializer(serializers.Serializer[dict[str, Any]]):
     now = serializers.FloatField()
     year = serializers.ListField(child=serializers.FloatField())
     opens = serializers.DateField(allow_null=True)
+
+
+class DrawingsSerializer(serializers.Serializer[dict[str, Any]]):
+    """SVG by character and state; states that cannot be drawn are left out."""
+
+    version = serializers.CharField()
+    drawings = serializers.DictField(child=serializers.DictField(child=serializers.CharField()))
+
+
+class SaidSerializer(serializers.Serializer[dict[str, Any]]):
+    """What a taxon shows of a character, in words."""
+
+    character = serializers.CharField()
+    label = serializers.CharField()  # type: ignore[assignment]
+    says = serializers.CharField()
+
+
+class OrganSaidSerializer(serializers.Serializer[dict[str, Any]]):
+    """What a taxon shows of an organ."""
+
+    organ = serializers.CharField()
+    label = serializers.CharField()  # type: ignore[assignment]
+    rows = SaidSerializer(many=True)
+
+
+class PartedSerializer(serializers.Serializer[dict[str, Any]]):
+    """A character that parts two look-alikes: this one's words beside the other's."""
+
+    character = serializers.CharField()
+    label = serializers.CharField()  # type: ignore[assignment]
+    this = serializers.CharField()
+    other = serializers.CharField()
+
+
+class LookAlikeSerializer(serializers.Serializer[dict[str, Any]]):
+    """A taxon it is taken for."""
+
+    taxon = serializers.CharField()
+    name = serializers.CharField()
+    common = serializers.CharField(allow_blank=True)
+    rows = PartedSerializer(many=True)
+
+
+class EventSerializer(serializers.Serializer[dict[str, Any]]):
+    """An event of the year, as month and day at the taxon's reference place."""
+
+    event = serializers.CharField()
+    dates = serializers.CharField()
+
+
+class StopAtSerializer(serializers.Serializer[dict[str, Any]]):
+    """Where naming ends in the field."""
+
+    rank = serializers.CharField()
+    why = serializers.CharField()
+
+
+class PortraitSerializer(serializers.Serializer[dict[str, Any]]):
+    """A taxon as it is told."""
+
+    taxon = serializers.CharField()
+    name = serializers.CharField()
+    rank = serializers.CharField()
+    line = serializers.ListField(child=serializers.CharField())
+    common = serializers.ListField(child=serializers.CharField())
+    synonyms = serializers.ListField(child=serializers.CharField())
+    cautions = serializers.ListField(child=serializers.CharField())
+    uses = serializers.CharField(allow_blank=True)
+    pests = serializers.ListField(child=serializers.CharField())
+    winter_note = serializers.CharField(allow_blank=True)
+    stop_at = StopAtSerializer(allow_null=True)
+    season = EventSerializer(many=True)
+    organs = OrganSaidSerializer(many=True)
+    look_alikes = LookAlikeSerializer(many=True)
+
+
+class DifferenceSerializer(serializers.Serializer[dict[str, Any]]):
+    """A character in which the taxa differ; `says` has one entry per taxon."""
+
+    character = serializers.CharField()
+    label = serializers.CharField()  # type: ignore[assignment]
+    says = serializers.ListField(child=serializers.CharField())
+    where = serializers.ChoiceField(choices=["plant", "ground", "later"])
+
+    def get_fields(self) -> dict[str, Any]:
+        return {**super().get_fields(), "from": serializers.DateField(allow_null=True)}
+
+
+class SideBySideSerializer(serializers.Serializer[dict[str, Any]]):
+    """Two to four taxa and what differs."""
+
+    taxa = NamedSerializer(many=True)
+    rows = DifferenceSerializer(many=True)

@@ -5,6 +5,10 @@ from __future__ import annotations
 import datetime
 from uuid import UUID
 
+from django.http import HttpResponse
+from django.utils.cache import patch_cache_control
+from django.utils.decorators import method_decorator
+from django.views.decorators.gzip import gzip_page
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework.request import Request
@@ -14,16 +18,29 @@ from rest_framework.views import APIView
 from apps.crews.permissions import actor_of
 from apps.ground.selectors import blocks_visible_to
 from apps.naming.api import serializers as s
-from apps.naming.vocabulary import vocabulary
+from apps.naming.vocabulary import drawings, vocabulary
 from apps.stems.selectors import current_visible_to
 from jubark_core.errors import InputError
 from jubark_core.flora.load import shipped_flora
 from jubark_core.flora.names import find_names
+from jubark_core.flora.portrait import portrait
+from jubark_core.flora.side_by_side import side_by_side
 from jubark_core.naming.engine import name_plant
+from jubark_core.plates.draw import draw
 from jubark_core.season.calendar import organ_calendar
 from jubark_core.season.windows import Place
 
 MOST_CASES = 20
+PLATE_KEPT_S = 3600
+
+
+def date_asked(request: Request) -> datetime.date:
+    """The date of the `on` parameter. Raises InputError."""
+    raw = request.query_params.get("on", "")
+    try:
+        return datetime.date.fromisoformat(raw)
+    except ValueError:
+        raise InputError("on", raw, "a date as YYYY-MM-DD") from None
 
 
 class NameView(APIView):
@@ -65,13 +82,58 @@ class SeasonView(APIView):
     def get(self, request: Request, block_id: UUID) -> Response:
         actor = actor_of(request)
         block = blocks_visible_to(actor).get(pk=block_id)
-        raw = request.query_params.get("on", "")
-        try:
-            on = datetime.date.fromisoformat(raw)
-        except ValueError:
-            raise InputError("on", raw, "a date as YYYY-MM-DD") from None
+        on = date_asked(request)
         counts: dict[str, int] = {}
         for taxon in current_visible_to(actor).filter(block=block).exclude(taxon="").values_list("taxon", flat=True):
             counts[taxon] = counts.get(taxon, 0) + 1
         ground = block.ground
         return Response(organ_calendar(shipped_flora(), Place(ground.lat, ground.lon, ground.elevation_m), on, counts))
+
+
+@method_decorator(gzip_page, name="dispatch")
+class DrawingsView(APIView):
+    """Answer tiles: a drawing for every state that can be drawn honestly. Kept on the device."""
+
+    @extend_schema(operation_id="drawings_read", responses=s.DrawingsSerializer)
+    def get(self, request: Request) -> Response:
+        return Response({"version": shipped_flora().version, "drawings": drawings()})
+
+
+class PlateView(APIView):
+    """A plate of a taxon, as an SVG file: its leaf, twig, bark, fruit, flower or habit on a day."""
+
+    @extend_schema(
+        operation_id="plate_read",
+        parameters=[OpenApiParameter("on", OpenApiTypes.DATE, required=True), OpenApiParameter("stage", str)],
+        responses={(200, "image/svg+xml"): OpenApiTypes.STR},
+    )
+    def get(self, request: Request, taxon: str, part: str) -> HttpResponse:
+        stage = request.query_params.get("stage", "mature")
+        svg = draw(shipped_flora(), taxon, part, date_asked(request), stage=stage)
+        answer = HttpResponse(svg, content_type="image/svg+xml")
+        patch_cache_control(answer, private=True, max_age=PLATE_KEPT_S)
+        return answer
+
+
+class PortraitView(APIView):
+    """A taxon as it is told: names, facts, what it shows organ by organ, what it is taken for."""
+
+    @extend_schema(operation_id="portrait_read", responses=s.PortraitSerializer)
+    def get(self, request: Request, taxon: str) -> Response:
+        return Response(portrait(shipped_flora(), taxon))
+
+
+class SideBySideView(APIView):
+    """Two to four taxa: only what differs, first what can be seen on the day."""
+
+    @extend_schema(
+        operation_id="side_by_side_read",
+        parameters=[
+            OpenApiParameter("taxa", str, required=True, description="ids, parted by commas"),
+            OpenApiParameter("on", OpenApiTypes.DATE, required=True),
+        ],
+        responses=s.SideBySideSerializer,
+    )
+    def get(self, request: Request) -> Response:
+        taxa = [t for t in request.query_params.get("taxa", "").split(",") if t]
+        return Response(side_by_side(shipped_flora(), taxa, date_asked(request), Place()))

@@ -207,6 +207,7 @@ function Bench({ draft, change, vocabulary, ground, loose, where, tag }: BenchPr
               answer={answer.data}
               vocabulary={vocabulary}
               looks={draft.looks}
+              on={draft.local_date}
               onAccept={accept}
               mayAccept={!loose && member.role !== "viewer"}
             />

@@ -1,7 +1,7 @@
 import { useEffect, useState } from "react";
 import type { Schemas } from "@/api/client";
 import type { DraftLook } from "@/shared/records/draft";
-import type { Character, Vocabulary } from "@/shared/records/reads";
+import { type Character, useDrawings, type Vocabulary } from "@/shared/records/reads";
 import { Button, Choice, Field, Keypad, Notice } from "@/shared/ui";
 
 interface Props {
@@ -93,6 +93,7 @@ function Tiles({
   onDone: (states: string[]) => void;
 }) {
   const [chosen, setChosen] = useState<string[]>(c.kind === "many" ? previous : []);
+  const drawn = useDrawings(vocabulary.version).data?.drawings[c.id];
   const states = c.states.filter((s) => s.id !== "none" || c.kind === "one");
   const pick = (id: string) => {
     if (c.kind === "one") return onDone([id]);
@@ -122,6 +123,13 @@ function Tiles({
                 className={`relative flex h-full min-h-[88px] w-full flex-col justify-start rounded-tile border-2 px-3 pb-2 pt-3 text-left ${on ? "border-moss bg-lichen" : previous.includes(s.id ?? "") && c.kind === "one" ? "border-moss bg-sheet" : "border-rule bg-sheet"}`}
               >
                 {i < 9 && <span className="absolute right-2 top-1 text-sm text-soft">{i + 1}</span>}
+                {drawn?.[s.id ?? ""] && (
+                  <img
+                    alt="" // the label below says it
+                    className={`mb-2 h-24 w-full ${c.organ === "bark" ? "object-cover" : "bg-[#fdfaf2] object-contain"}`}
+                    src={`data:image/svg+xml,${encodeURIComponent(drawn[s.id ?? ""] ?? "")}`}
+                  />
+                )}
                 <span className="block pr-4 text-lg font-bold leading-tight">{s.label}</span>
                 {then && (
                   <span className="mt-1 block text-sm text-soft">

@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { Link } from "react-router";
 import { inWords } from "@/shared/dates";
 import type { DraftLook } from "@/shared/records/draft";
 import type { Vocabulary } from "@/shared/records/reads";
@@ -11,6 +12,8 @@ interface Props {
   answer: Answer;
   vocabulary: Vocabulary;
   looks: DraftLook[];
+  /** the day of the visit */
+  on: string;
   mayAccept: boolean;
   onAccept: (taxon: string, name: string, probability: number | undefined, reason?: string) => void;
 }
@@ -18,11 +21,13 @@ interface Props {
 const percent = (p: number) => (p > 0.995 ? "over 99 %" : `${Math.round(p * 100)} %`);
 
 /** The honest name and what stands behind it: candidates, balance, what is not told apart, when to come back. */
-export function Standing({ answer, vocabulary, looks, mayAccept, onAccept }: Props) {
+export function Standing({ answer, vocabulary, looks, on, mayAccept, onAccept }: Props) {
   const [other, setOther] = useState<string | null>(null);
   const [reason, setReason] = useState("");
   const s = answer.supported;
   const label = (cid: string) => vocabulary.characters.find((c) => c.id === cid)?.label ?? cid;
+  const listed = answer.candidates.filter((c) => c.rank !== "unlisted");
+  const rivals = listed.slice(0, 3).map((c) => c.taxon); // a column each; four do not fit a small screen
   const chosen = answer.candidates.find((c) => c.taxon === other);
   return (
     <>
@@ -87,6 +92,11 @@ export function Standing({ answer, vocabulary, looks, mayAccept, onAccept }: Pro
           </details>
         )}
         <Balance answer={answer} label={label} />
+        {rivals.length > 1 && (
+          <Link to={`/side-by-side?taxa=${rivals.join(",")}&on=${on}`} className="min-h-[44px] content-center text-slate underline">
+            See {rivals.length === 2 ? "both" : `these ${rivals.length}`} side by side
+          </Link>
+        )}
         {answer.samples.some((sample) => sample.settles) && (
           <ul className="text-sm">
             {answer.samples.map((sample) => (

@@ -83,6 +83,15 @@ export function useVocabulary() {
   });
 }
 
+/** Answer tiles: character -> state -> SVG. Asked for again only when the flora changes. */
+export function useDrawings(version: string) {
+  return useQuery({
+    queryKey: ["drawings", version],
+    staleTime: Number.POSITIVE_INFINITY,
+    queryFn: () => keptCopy("drawings", async () => unwrap(await api.GET("/api/naming/drawings/"))),
+  });
+}
+
 export function useSeason(blockId: string | undefined, on: string) {
   return useQuery({
     queryKey: ["season", blockId, on],

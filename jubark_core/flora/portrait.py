@@ -1,0 +1,108 @@
+"""A taxon as it is told to a person: names, season, what it shows organ by organ, what it is taken for; and several side by side."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from jubark_core.errors import InputError
+from jubark_core.flora.model import Flora
+from jubark_core.flora.written import month_days, word_of
+
+FACTS = ("common", "synonyms", "cautions", "uses", "pests", "winter_note")
+
+
+def portrait(flora: Flora, taxon: str) -> dict[str, Any]:
+    """The portrait of a described taxon: `facts`, `line` (family down), `stop_at`, `season`, `organs` with rows of label and words,
+    `look_alikes` with rows of what parts the two. Raises InputError for a taxon the flora does not describe."""
+    if taxon not in flora.taxa or "states" not in flora.taxa[taxon]:
+        raise InputError("taxon", taxon, "a taxon the flora describes")
+    leaf = flora.taxa[taxon]
+    rows: dict[str, list[dict[str, str]]] = {}
+    for cid, c in flora.characters.items():
+        if variants := leaf["states"].get(cid):
+            rows.setdefault(c["organ"], []).append(
+                {"character": cid, "label": c["label"], "says": "; ".join(_said(flora, cid, v) for v in variants)}
+            )
+    return {
+        "taxon": taxon,
+        "name": leaf["name"],
+        "rank": leaf["rank"],
+        "line": [flora.taxa[a]["name"] for a in reversed(flora.ancestors(taxon)[1:])],
+        **{key: leaf.get(key) or ([] if key in ("common", "synonyms", "cautions", "pests") else "") for key in FACTS},
+        "stop_at": leaf.get("stop_at"),
+        "season": [{"event": event.replace("_", " "), "dates": _said_dates(value)} for event, value in leaf["phenology"].items()],
+        "organs": [{"organ": organ, "label": flora.compiled["organs"][organ]["label"], "rows": found} for organ, found in rows.items()],
+        "look_alikes": [_look_alike(flora, taxon, pair) for pair in leaf.get("look_alikes", ())],
+    }
+
+
+def _look_alike(flora: Flora, taxon: str, pair: dict[str, Any]) -> dict[str, Any]:
+    other = pair["taxon"]
+    return {
+        "taxon": other,
+        "name": flora.taxa[other]["name"],
+        "common": (flora.taxa[other].get("common") or [""])[0],
+        "rows": [
+            {"character": cid, "label": flora.characters[cid]["label"], "this": in_short(flora, taxon, cid), "other": in_short(flora, other, cid)}
+            for cid in pair["by"]
+        ],
+    }  # fmt: skip
+
+
+def as_page(flora: Flora, taxon: str) -> str:
+    """The portrait in lines of text."""
+    p = portrait(flora, taxon)
+    lines = [f"{p['name']} ({', '.join(p['common']) or p['rank']})", " > ".join(p["line"])]
+    for key, label in (
+        ("synonyms", "also written"),
+        ("cautions", "caution"),
+        ("uses", "use"),
+        ("pests", "troubled by"),
+        ("winter_note", "in winter"),
+    ):
+        if p[key]:
+            lines.append(f"{label}: {'; '.join(p[key]) if isinstance(p[key], list) else p[key]}")
+    if stop := p["stop_at"]:
+        lines.append(f"named no further than {stop['rank']}: {stop['why']}")
+    lines.append("season: " + ", ".join(f"{row['event']} {row['dates']}" for row in p["season"]))
+    lines += [f"  {row['label']}: {row['says']}" for organ in p["organs"] for row in organ["rows"]]
+    lines += [f"told from {pair['name']} by " + ", ".join(row["label"].lower() for row in pair["rows"]) for pair in p["look_alikes"]]
+    return "\n".join(lines)
+
+
+def compared(flora: Flora, taxa: list[str], apart: list[str]) -> str:
+    """A table of only what differs: one character a line, one taxon a column."""
+    rows = [["", *[flora.taxa[t]["name"] for t in taxa]]]
+    rows += [[flora.characters[cid]["label"], *[in_short(flora, t, cid) for t in taxa]] for cid in apart]
+    widths = [max(len(row[i]) for row in rows) for i in range(len(rows[0]))]
+    return "\n".join("  ".join(cell.ljust(width) for cell, width in zip(row, widths, strict=True)).rstrip() for row in rows)
+
+
+def in_short(flora: Flora, taxon: str, character: str) -> str:
+    """What a taxon mostly shows of a character, in a few words; '?' where nothing is known."""
+    return "; ".join(_short(flora, character, v) for v in flora.taxa[taxon]["states"].get(character, ())) or "?"
+
+
+def _said_dates(value: int | list[int]) -> str:
+    return " to ".join(month_days(v) for v in value) if isinstance(value, list) else month_days(value)
+
+
+def _said(flora: Flora, cid: str, variant: dict[str, Any]) -> str:
+    when = " ".join(variant[k] for k in ("stage", "season", "where") if k in variant)
+    c = flora.characters[cid]
+    if "low" in variant:
+        text = f"{variant['low']:g} to {variant['high']:g} {c['unit']}"
+    elif "weights" in variant:
+        named = sorted(variant["weights"].items(), key=lambda item: -item[1])
+        text = ", ".join(f"{c['labels'][s]} ({word_of(w)})" for s, w in named)
+    else:
+        text = "does not apply"
+    return f"{when}: {text}" if when else text
+
+
+def _short(flora: Flora, cid: str, variant: dict[str, Any]) -> str:
+    if "low" in variant:
+        return f"{variant['low']:g}-{variant['high']:g} {flora.characters[cid]['unit']}"
+    weights = variant.get("weights", {})
+    most = [s for s, w in sorted(weights.items(), key=lambda item: -item[1]) if w >= 0.5] or list(weights)[:1]
+    return ", ".join(flora.characters[cid]["labels"][s] for s in most) or "does not apply"

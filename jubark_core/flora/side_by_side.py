@@ -1,0 +1,59 @@
+"""Two to four taxa side by side: only what differs, first what can be seen on the day."""
+
+from __future__ import annotations
+
+import datetime
+from typing import Any
+
+from jubark_core.errors import InputError
+from jubark_core.flora.model import Flora
+from jubark_core.flora.portrait import in_short
+from jubark_core.flora.review import separating
+from jubark_core.season.windows import YEAR, Place, day_of_year, visible
+
+FEWEST, MOST = 2, 4
+STEP_DAYS = 5
+
+
+def side_by_side(flora: Flora, taxa: list[str], on: datetime.date, place: Place) -> dict[str, Any]:
+    """`taxa`: id, name, common; `rows`: character, label, says (one per taxon), where ('plant', 'ground' or 'later') and, for later
+    ones, the date from which all of them show it (null: no day of the year). Clearest first within each. Raises InputError."""
+    if not FEWEST <= len(set(taxa)) <= MOST or len(set(taxa)) < len(taxa):
+        raise InputError("taxa", ", ".join(taxa), f"{FEWEST} to {MOST} different taxa")
+    for taxon in taxa:
+        if taxon not in flora.taxa or "states" not in flora.taxa[taxon]:
+            raise InputError("taxa", taxon, "taxa the flora describes")
+    pairs = [(a, b) for i, a in enumerate(taxa) for b in taxa[i + 1 :]]
+    apart = list(dict.fromkeys(cid for season in ("summer", "winter") for a, b in pairs for cid in separating(flora, a, b, season)))
+    rows = [
+        {
+            "character": cid,
+            "label": flora.characters[cid]["label"],
+            "says": [in_short(flora, t, cid) for t in taxa],
+            **_shown(flora, taxa, cid, on, place),
+        }
+        for cid in apart
+    ]
+    rows.sort(key=lambda row: (("plant", "ground", "later").index(row["where"]), row["from"] or datetime.date.max))
+    return {
+        "taxa": [
+            {"taxon": t, "name": flora.taxa[t]["name"], "common": (flora.taxa[t].get("common") or [""])[0], "rank": flora.taxa[t]["rank"]}
+            for t in taxa
+        ],
+        "rows": rows,
+    }
+
+
+def _shown(flora: Flora, taxa: list[str], character: str, on: datetime.date, place: Place) -> dict[str, Any]:
+    kinds = flora.characters[character].get("visible", ["always"])
+    on_plant = [k for k in kinds if k != "litter"]
+
+    def all_show(day: int) -> bool:
+        return all(max((visible(k, flora.days(t, place), day, flora.evergreen[t]) for k in on_plant), default=0.0) >= 0.5 for t in taxa)
+
+    if all_show(day_of_year(on)):
+        return {"where": "plant", "from": None}
+    if "litter" in kinds:
+        return {"where": "ground", "from": None}
+    later = (on + datetime.timedelta(days=d) for d in range(STEP_DAYS, YEAR, STEP_DAYS))
+    return {"where": "later", "from": next((d for d in later if all_show(day_of_year(d))), None)}

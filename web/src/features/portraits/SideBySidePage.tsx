@@ -1,0 +1,103 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link, useSearchParams } from "react-router";
+import { api, type Schemas, unwrap } from "@/api/client";
+import { inWords, today } from "@/shared/dates";
+import { useMember } from "@/shared/member";
+import { Notice, PageState } from "@/shared/ui";
+import { Plate } from "./Plate";
+
+type Row = Schemas["SideBySide"]["rows"][number];
+const ABOVE = ["twig", "leaf"];
+const BELOW = ["fruit", "bark"];
+
+/** Two to four taxa: the same plates in the same order, and a table of only what differs, what can be seen that day first. */
+export function SideBySidePage() {
+  const [params] = useSearchParams();
+  const member = useMember();
+  const taxa = params.get("taxa") ?? "";
+  const on = params.get("on") || today(member);
+  const { data, error } = useQuery({
+    queryKey: ["side by side", taxa, on],
+    enabled: taxa !== "",
+    queryFn: async () => unwrap(await api.GET("/api/naming/side-by-side/", { params: { query: { taxa, on } } })),
+  });
+  if (!taxa)
+    return (
+      <div className="p-4">
+        <Notice>Open two taxa side by side from the Bench, or from a portrait.</Notice>
+      </div>
+    );
+  if (!data) return <PageState error={error} what="what parts them" />;
+  const groups: [string, Row[]][] = [
+    [`On the plant on ${inWords(on)}`, data.rows.filter((r) => r.where === "plant")],
+    ["On the ground under it, perhaps from a neighbour", data.rows.filter((r) => r.where === "ground")],
+    ["Later in the year", data.rows.filter((r) => r.where === "later")],
+  ];
+  return (
+    <div className="overflow-x-auto p-4">
+      <h1 className="text-2xl">Side by side</h1>
+      <table className="mt-2 w-full min-w-[36rem] table-fixed text-left">
+        <thead>
+          <tr className="align-bottom">
+            <th className="w-40 p-1 text-sm font-normal text-soft">drawn for {inWords(on)}</th>
+            {data.taxa.map((t) => (
+              <th key={t.taxon} className="p-1 font-normal">
+                <Link to={`/portraits/${t.taxon}?on=${on}`} className="latin text-xl text-slate underline">
+                  {t.name}
+                </Link>
+                <span className="block text-sm text-soft">{t.common}</span>
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          <Plates taxa={data.taxa} parts={ABOVE} on={on} />
+        </tbody>
+        {groups.map(([title, rows]) => (
+          <tbody key={title}>
+            {rows.length > 0 && (
+              <tr>
+                <th colSpan={data.taxa.length + 1} className="border-b-2 border-ink p-1 pt-5 font-serif text-xl">
+                  {title}
+                </th>
+              </tr>
+            )}
+            {rows.map((row) => (
+              <tr key={row.character} className="border-b border-rule align-top">
+                <th className="p-1 text-sm font-normal text-soft">
+                  {row.label}
+                  {row.from && <span className="block">from {inWords(row.from)}</span>}
+                </th>
+                {row.says.map((words, i) => (
+                  <td key={data.taxa[i]?.taxon} className="p-1">
+                    {words === "?" ? <span className="text-soft">not known</span> : words}
+                  </td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        ))}
+        <tbody>
+          <Plates taxa={data.taxa} parts={BELOW} on={on} />
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+function Plates({ taxa, parts, on }: { taxa: Schemas["SideBySide"]["taxa"]; parts: string[]; on: string }) {
+  return (
+    <tr className="border-t border-rule">
+      <th className="p-1 align-top text-sm font-normal text-soft">{parts.join(", ")}</th>
+      {taxa.map((t) => (
+        <td key={t.taxon} className="p-1">
+          <div className="flex bg-[#fdfaf2]">
+            {parts.map((part) => (
+              <Plate key={part} taxon={t.taxon} name={t.name} part={part} on={on} className="h-60 min-w-0 flex-1" />
+            ))}
+          </div>
+        </td>
+      ))}
+    </tr>
+  );
+}

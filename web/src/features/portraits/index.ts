@@ -1,0 +1,2 @@
+export { PortraitsPage } from "./PortraitsPage";
+export { SideBySidePage } from "./SideBySidePage";
