@@ -110,13 +110,15 @@ def _lobed(blade: Blade, t: float, x: float, y: float) -> Point:
     """Pinnate lobes: the half-width cut in by the sinuses, arms leaning to the tip; they cannot overlap."""
     n = max(1, round((blade.lobe_count - 1) / 2))
     phase = (t * (n + 0.5)) % 1.0
-    cut = {"closing_c": math.sin(math.pi * phase) ** 0.45, "shallow": math.sin(math.pi * phase) ** 1.2}.get(
-        blade.sinus, math.sin(math.pi * phase) ** 0.8
-    )
+    power = {"closing_c": 0.45, "shallow": 1.2}.get(blade.sinus, 0.8)
+    round_tip = blade.lobe_tip == "rounded"
+    if round_tip:  # a flat top between two sinuses, and arms that lean less
+        power = {"closing_c": 1.5, "shallow": 2.2}.get(blade.sinus, 1.8)
+    cut = math.sin(math.pi * phase) ** power
     if t < 0.1 or t > 0.97:
         cut *= max(0.0, min(t / 0.1, (1 - t) / 0.03, 1.0))
     x *= 1 - min(0.9, blade.sinus_depth) * cut
-    return x, y - 0.32 * x * (1 - t)
+    return x, y - (0.2 if round_tip else 0.32) * x * (1 - t)
 
 
 def _arms(blade: Blade) -> tuple[list[tuple[float, float]], float]:
@@ -283,6 +285,7 @@ def draw_blade(
     for name, stroke in veins(blade):
         if fine and blade.length * page.scale < 62 and name != "midrib":
             continue  # too small on the page for side veins to be read
+        stroke = stroke if name == "midrib" else _as_far_as_inside(stroke, edge)
         stroke = [stroke[0], stroke[len(stroke) // 2], stroke[-1]] if fine else stroke
         drawn.setdefault(name, []).append(turned(stroke, turn, shift=at))
     for name, strokes in drawn.items():
@@ -293,6 +296,17 @@ def draw_blade(
     if blade.tip in ("bristle", "spine") or blade.lobe_tip in ("bristle", "spine"):
         for x, y in _points_of(edge, blade):
             page.line("bristle", turned([(x, y), (x * 1.06, y - 0.035 * blade.length)], turn, shift=at), line, 0.8)
+
+
+def _as_far_as_inside(stroke: list[Point], edge: list[Point]) -> list[Point]:
+    """A vein up to where it would leave the blade, as between lobes or at a lopsided base; its first step always stays."""
+    kept = stroke[:2]
+    for x, y in stroke[2:]:
+        crossings = sum((v > y) != (q > y) and x < (p - u) * (y - v) / (q - v) + u for (u, v), (p, q) in pairwise([*edge, edge[0]]))
+        if crossings % 2 == 0:
+            break
+        kept.append((x, y))
+    return kept
 
 
 def _points_of(edge: list[Point], blade: Blade) -> list[Point]:
