@@ -10,6 +10,7 @@ import socket
 import subprocess
 import time
 import urllib.request
+from pathlib import Path
 
 from launcher import ROOT, cluster
 from launcher.packages import DEMO, ensure_packages
@@ -24,13 +25,14 @@ SERVER = ROOT / "server"
 def environment(running: cluster.Cluster) -> dict[str, str]:
     """Settings of the demonstration; the secret key is made once and kept outside the checkout."""
     home = cluster.data_home()
-    media, key = home / "photographs", home / "secret-key"
+    media, key, flora = home / "photographs", home / "secret-key", home / "flora"  # taxa and notes of this installation's own
     media.mkdir(parents=True, exist_ok=True)
     if not key.exists():
         key.touch(mode=0o600)
         key.write_text(secrets.token_urlsafe(48))
     return {
         **running.environment(), "DJANGO_SETTINGS_MODULE": "config.settings.demo", "JUBARK_SECRET_KEY": key.read_text().strip(), "JUBARK_MEDIA": str(media),
+        "JUBARK_FLORA": str(flora),
     }  # fmt: skip
 
 
@@ -47,6 +49,10 @@ def demo(arguments: list[str]) -> int:
         cluster.ensure_database(running)
         env = environment(running)
         manage = [str(PYTHON), str(SERVER / "manage.py")]
+        if Path(env["JUBARK_FLORA"]).exists():
+            run(
+                "taxa and notes of your own", [str(PYTHON), "-m", "jubark_core", "flora", "check"], "mend the file named", env=env, cwd=ROOT
+            )
         run("migrations", [*manage, "migrate", "--no-input"], "./jubark reset, then try again", env=env)
         told = run("demonstration ground", [*manage, "demo_ground"], "./jubark reset, then try again", env=env)
         return _serve(port, env, told.strip().splitlines()[-1])

@@ -8,7 +8,7 @@ import sys
 from typing import Any
 
 from jubark_core.errors import InputError
-from jubark_core.flora.load import compile_sources, shipped_flora
+from jubark_core.flora.load import compile_sources, local_notes, shipped_flora
 from jubark_core.flora.model import Flora, slug
 from jubark_core.flora.names import find_names, kinds_sharing
 from jubark_core.flora.portrait import as_page, compared
@@ -41,6 +41,7 @@ def add_commands(commands: Any) -> None:
 def run_check(options: argparse.Namespace) -> int:
     """Checks the flora; exit 1 where a promise is broken."""
     flora = Flora(compile_sources())
+    local_notes(flora)  # refuses a note on what is not there
     fewest = min(len(flora.taxa[t]["states"]) for t in flora.leaves)
     print(f"{len(flora.leaves)} taxa, {len(flora.characters)} characters, at least {fewest} scored in each; version {flora.version}")
     print("organ     taxa  characters scored (median, least)")
@@ -70,7 +71,7 @@ def run_show(options: argparse.Namespace) -> int:
     """One taxon."""
     flora = shipped_flora()
     taxon = taxon_of(options.taxon, flora)
-    print(as_toml(flora, taxon) if options.toml else as_page(flora, taxon))
+    print(as_toml(flora, taxon) if options.toml else as_page(flora, taxon, local_notes(flora).get(taxon, "")))
     return 0
 
 

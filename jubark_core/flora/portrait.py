@@ -11,7 +11,7 @@ from jubark_core.flora.written import month_days, word_of
 FACTS = ("common", "synonyms", "cautions", "uses", "pests", "winter_note")
 
 
-def portrait(flora: Flora, taxon: str) -> dict[str, Any]:
+def portrait(flora: Flora, taxon: str, local_note: str = "") -> dict[str, Any]:
     """The portrait of a described taxon: `facts`, `line` (family down), `stop_at`, `season`, `organs` with rows of label and words,
     `look_alikes` with rows of what parts the two. Raises InputError for a taxon the flora does not describe."""
     if taxon not in flora.taxa or "states" not in flora.taxa[taxon]:
@@ -29,6 +29,7 @@ def portrait(flora: Flora, taxon: str) -> dict[str, Any]:
         "rank": leaf["rank"],
         "line": [flora.taxa[a]["name"] for a in reversed(flora.ancestors(taxon)[1:])],
         **{key: leaf.get(key) or ([] if key in ("common", "synonyms", "cautions", "pests") else "") for key in FACTS},
+        "local_note": local_note,
         "stop_at": leaf.get("stop_at"),
         "season": [{"event": event.replace("_", " "), "dates": _said_dates(value)} for event, value in leaf["phenology"].items()],
         "organs": [{"organ": organ, "label": flora.compiled["organs"][organ]["label"], "rows": found} for organ, found in rows.items()],
@@ -49,9 +50,9 @@ def _look_alike(flora: Flora, taxon: str, pair: dict[str, Any]) -> dict[str, Any
     }  # fmt: skip
 
 
-def as_page(flora: Flora, taxon: str) -> str:
+def as_page(flora: Flora, taxon: str, local_note: str = "") -> str:
     """The portrait in lines of text."""
-    p = portrait(flora, taxon)
+    p = portrait(flora, taxon, local_note)
     lines = [f"{p['name']} ({', '.join(p['common']) or p['rank']})", " > ".join(p["line"])]
     for key, label in (
         ("synonyms", "also written"),
@@ -59,6 +60,7 @@ def as_page(flora: Flora, taxon: str) -> str:
         ("uses", "use"),
         ("pests", "troubled by"),
         ("winter_note", "in winter"),
+        ("local_note", "here"),
     ):
         if p[key]:
             lines.append(f"{label}: {'; '.join(p[key]) if isinstance(p[key], list) else p[key]}")

@@ -6,7 +6,7 @@ from functools import lru_cache
 from typing import Any
 
 from jubark_core.condition.words import CONDITION_WORDS
-from jubark_core.flora.load import shipped_flora
+from jubark_core.flora.load import local_notes, shipped_flora
 from jubark_core.flora.words import SETTINGS, STAGES
 from jubark_core.plates.states import state_drawings
 from jubark_core.signs.load import signs
@@ -37,6 +37,12 @@ def vocabulary() -> dict[str, Any]:
 def drawings() -> dict[str, dict[str, str]]:
     """Answer tiles as SVG by character and state."""
     return state_drawings(shipped_flora())
+
+
+@lru_cache(maxsize=1)
+def notes() -> dict[str, str]:
+    """Taxon -> this installation's own note."""
+    return local_notes(shipped_flora())
 
 
 def _character(cid: str, c: dict[str, Any]) -> dict[str, Any]:

@@ -958,6 +958,7 @@ export interface components {
             uses: string;
             pests: string[];
             winter_note: string;
+            local_note: string;
             stop_at: components["schemas"]["StopAt"] | null;
             season: components["schemas"]["Event"][];
             organs: components["schemas"]["OrganSaid"][];

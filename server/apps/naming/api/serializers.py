@@ -353,6 +353,7 @@ class PortraitSerializer(serializers.Serializer[dict[str, Any]]):
     uses = serializers.CharField(allow_blank=True)
     pests = serializers.ListField(child=serializers.CharField())
     winter_note = serializers.CharField(allow_blank=True)
+    local_note = serializers.CharField(allow_blank=True)
     stop_at = StopAtSerializer(allow_null=True)
     season = EventSerializer(many=True)
     organs = OrganSaidSerializer(many=True)

@@ -18,7 +18,7 @@ from rest_framework.views import APIView
 from apps.crews.permissions import actor_of
 from apps.ground.selectors import blocks_visible_to
 from apps.naming.api import serializers as s
-from apps.naming.vocabulary import drawings, vocabulary
+from apps.naming.vocabulary import drawings, notes, vocabulary
 from apps.stems.selectors import current_visible_to
 from jubark_core.errors import InputError
 from jubark_core.flora.load import shipped_flora
@@ -120,7 +120,7 @@ class PortraitView(APIView):
 
     @extend_schema(operation_id="portrait_read", responses=s.PortraitSerializer)
     def get(self, request: Request, taxon: str) -> Response:
-        return Response(portrait(shipped_flora(), taxon))
+        return Response(portrait(shipped_flora(), taxon, notes().get(taxon, "")))
 
 
 class SideBySideView(APIView):

@@ -60,6 +60,12 @@ export function Portrait({ taxon, on, onDate, search }: Props) {
           <Notice kind="caution">{p.cautions.join(" ")}</Notice>
         </div>
       )}
+      {p.local_note && (
+        <p className="mt-3">
+          <span className="text-sm text-soft">Here: </span>
+          {p.local_note}
+        </p>
+      )}
       {p.stop_at && (
         <p className="mt-3">
           Named no further than {p.stop_at.rank}: {p.stop_at.why}
