@@ -18,7 +18,7 @@ def calibrate(plants: int, seed: int, fit: bool) -> int:
     if fit:
         weights = fitted_weights([run_trial(shipped_flora(), plants // FIT_TRIALS, seed + i) for i in range(FIT_TRIALS)])
         command = f"python3 -m jubark_core calibrate --fit --plants {plants} --seed {seed}"
-        note = "Weight of each group of correlated looks in the sum of evidence (evidence.md, point 8), fitted on virtual plants by the command."
+        note = "Weight of each group of correlated looks in the sum of evidence, fitted on virtual plants by the command."
         GROUP_WEIGHTS.write_text(json.dumps({"note": note, "command": command, "weights": weights}, indent=1) + "\n", encoding="utf-8")
         print(f"{Path(GROUP_WEIGHTS).name}: {json.dumps(weights)}")
         return 0

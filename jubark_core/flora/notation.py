@@ -55,5 +55,5 @@ def frequencies(value: str | dict[str, str]) -> dict[str, str]:
 
 
 def weights_of(value: str | dict[str, str]) -> dict[str, float]:
-    """State -> weight (evidence.md, point 2)."""
+    """State -> weight."""
     return {state: FREQUENCY[word] for state, word in frequencies(value).items()}

@@ -22,9 +22,9 @@ VISIBLE = (
 RANKS = ("family", "genus", "section", "group", "species", "variety", "hybrid", "cultivar")
 SEX_SYSTEMS = ("both", "separate", "mixed")
 
-# How often a state shows, in words, and as weights (evidence.md, point 2).
+# How often a state shows, in words, and as weights.
 FREQUENCY = {"always": 0.97, "usually": 0.80, "sometimes": 0.15, "rarely": 0.03}
 UNNAMED_STATE = 0.01
-# Chance that a look names a wrong state (evidence.md, point 2).
+# Chance that a look names a wrong state.
 SLIP = {"sure": 0.02, "likely": 0.10, "unsure": 0.30}
 COMMONNESS = {"abundant": 1.0, "common": 0.4, "occasional": 0.1, "rare": 0.02, "absent": 0.0005}

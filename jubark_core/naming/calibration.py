@@ -46,7 +46,7 @@ MOST_LOOKS = 40
 
 @dataclass(frozen=True)
 class Plant:
-    """A virtual plant: what it is, whether the engine knows its kind, and what was reported of it (cases of evidence.md)."""
+    """A virtual plant: what it is, whether the engine knows its kind, and what was reported of it, as cases of the naming contract."""
 
     truth: str
     withheld: bool

@@ -16,7 +16,7 @@ from jubark_core.season.told import told_season
 
 
 def name_plant(case: Any, flora: Flora) -> dict[str, Any]:
-    """Name a plant by evidence. case: the JSON of evidence.md; returns the JSON of evidence.md.
+    """Name a plant by evidence. case and answer: the JSON of the naming contract (docs/naming.md).
 
     Raises InputError naming the place in the input, the value and what is allowed. Pure: no clock, no state.
     """

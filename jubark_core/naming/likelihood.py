@@ -18,7 +18,7 @@ from jubark_core.naming.case import Case, Look
 from jubark_core.naming.samples import TINY_LOG, log_at_least, log_at_most, log_counts, measures
 from jubark_core.season.windows import day_of_year, visible, within
 
-FLOOR = 2.0**-10  # e of evidence.md, point 7
+FLOOR = 2.0**-10  # share of anything in every description
 SLIP_NEXT = 0.10  # a look not made yet is taken as `likely`
 OUTLIER_SHARE = 0.02  # of a specimen's sample: another kind's leaves, a misprint, a monster
 NEIGHBOUR_SHARE = {"plant": 0.0, "stored": 0.0, "litter": 0.25, "neighbour": 0.5}

@@ -1,7 +1,7 @@
 """How good stated probabilities are: accuracy, Brier score, calibration error and the error that chance alone would show.
 
 Brier (1950), Monthly Weather Review 78:1-3 (binary, of the leader). Expected calibration error: Naeini et al. (2015), Guo et
-al. (2017): ten bins (lo, hi] of the leader's stated probability. Checked against check-values 8.17-8.20.
+al. (2017): ten bins (lo, hi] of the leader's stated probability. Checked against worked examples of both.
 """
 
 from __future__ import annotations

@@ -2,7 +2,7 @@
 
 Daily average: McMaster & Wilhelm (1997), Agricultural and Forest Meteorology 87:291-300. Single sine: Baskerville &
 Emin (1969), Ecology 50:514-517; horizontal cutoff as Allen (1976), Environmental Entomology 5:388-396.
-Formulas from memory; checked against check-values 6.04-6.17.
+Formulas from memory; checked against worked examples.
 """
 
 from __future__ import annotations

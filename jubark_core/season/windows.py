@@ -3,7 +3,7 @@
 Hopkins, A. D. (1918), Periodical events and natural law as guides to agricultural research and practice,
 Monthly Weather Review Supplement 9: in temperate North America spring events fall 4 days later for each
 degree of latitude north, 5 degrees of longitude east and 400 ft up; autumn events reversed.
-Values from memory; checked against check-values 6.01-03. A record of temperatures, where one is given,
+Values from memory; checked against worked examples. A record of temperatures, where one is given,
 dates the spring events instead (degree_days.py).
 """
 

@@ -16,7 +16,7 @@ def diameter_from_girth(girth_cm: float) -> float:
     """Diameter in cm of a round stem of that girth: girth / π.
 
     girth_cm: circumference in cm, above 0 and at most 4712. Raises OutOfRangeError.
-    Source: plane geometry; Husch, Beers & Kershaw (2003), Forest Mensuration, 4th ed. (check-values 2.14).
+    Source: plane geometry; Husch, Beers & Kershaw (2003), Forest Mensuration, 4th ed..
     """
     return require_between("girth_cm", girth_cm, 0.1, LARGEST_GIRTH_CM, "cm") / math.pi
 
@@ -25,7 +25,7 @@ def combined_by_squares(dbh_cm: Sequence[float]) -> float:
     """One diameter for several shoots, of the same total basal area: sqrt(sum(d**2)).
 
     dbh_cm: one diameter per shoot in cm. Raises EmptySampleError, OutOfRangeError naming the shoot.
-    Source: BS 5837:2012, clause 4.6, two to five stems (check-values 2.15).
+    Source: BS 5837:2012, clause 4.6, two to five stems.
     """
     shoots = require_sample("dbh_cm", dbh_cm, 0.1, LARGEST_CM, "cm")
     return math.sqrt(math.fsum(d * d for d in shoots))
@@ -35,7 +35,7 @@ def largest_plus_half(dbh_cm: Sequence[float]) -> float:
     """One diameter for several shoots: the largest plus half of each other.
 
     Same input and errors as `combined_by_squares`.
-    Source: one school among municipal rules of the United States, no single source (check-values 2.18).
+    Source: one school among municipal rules of the United States, no single source.
     """
     shoots = require_sample("dbh_cm", dbh_cm, 0.1, LARGEST_CM, "cm")
     return max(shoots) + 0.5 * (math.fsum(shoots) - max(shoots))

@@ -27,7 +27,7 @@ def height_from_angles(distance_m: float, top_deg: float, base_deg: float, slope
     distance_m: eye to stem, 1 to 300 m; horizontal, or along the line of sight to the base if `slope_distance`
     (then horizontal = distance × cos base). top_deg, base_deg: −60 to 85 degrees, top above base.
     error_m: from ±0.5° in each angle, first order. Valid for an upright stem whose top stands over its base.
-    Raises OutOfRangeError. Source: plane trigonometry (check-values 2.01 to 2.03).
+    Raises OutOfRangeError. Source: plane trigonometry.
     >>> round(height_from_angles(20, 45, -5).height_m, 5)
     21.74977
     """

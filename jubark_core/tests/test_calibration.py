@@ -18,7 +18,7 @@ IN_LEAF, WINTER_TWIG = 0.80, 0.55
 
 
 class Scores(unittest.TestCase):
-    def test_published_values(self) -> None:  # check-values 8.18-8.20
+    def test_published_values(self) -> None:  # worked by hand; the binning of Naeini et al. (2015)
         self.assertAlmostEqual(brier([0.9, 0.2, 0.6], [True, False, False]), 0.1366667, places=6)
         stated = [0.95, 0.91, 0.85, 0.83, 0.72, 0.65, 0.62, 0.55, 0.45, 0.33]
         right = [bool(k) for k in (1, 1, 1, 0, 1, 1, 0, 0, 1, 0)]

@@ -1,4 +1,4 @@
-"""Degree days against check-values 6.04-6.17 (McMaster & Wilhelm 1997; Baskerville & Emin 1969; Allen 1976), and the dates they set."""
+"""Degree days against worked examples (McMaster & Wilhelm 1997; Baskerville & Emin 1969; Allen 1976), and the dates they set."""
 
 from __future__ import annotations
 

@@ -1,6 +1,6 @@
 """Posteriors and expected gains worked by hand or published, against the engine with weight 1 and the floor off.
 
-Values 8.* are from docs/check-values, computed by two independent scripts from Bayes' theorem, Wald (1947) and
+Values were computed by two independent scripts from Bayes' theorem, Wald (1947) and
 Lindley (1956).
 """
 

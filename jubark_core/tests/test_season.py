@@ -1,4 +1,4 @@
-"""Hopkins' rule against check-values 6.01-6.03 (Hopkins 1918), and windows over New Year and the equator."""
+"""Hopkins' rule against worked examples (Hopkins 1918), and windows over New Year and the equator."""
 
 from __future__ import annotations
 

@@ -81,12 +81,12 @@ class SevenSteps(BrowserTestCase):
         expect(page.get_by_text("99999 is no girth in cm; from 0.1 to 4712 is allowed.")).to_be_visible()
         page.get_by_label("Girth (cm)").fill("100")
         page.get_by_role("button", name="Take it").click()
-        expect(page.get_by_text("31.8", exact=True)).to_be_visible()  # check-values 2.14
+        expect(page.get_by_text("31.8", exact=True)).to_be_visible()  # 100 cm / π
         page.get_by_role("button", name="Height ›").click()
         for label, value in (("Distance (m)", "20"), ("Top (degrees)", "45"), ("Base (degrees)", "-5")):
             page.get_by_label(label).fill(value)
         page.get_by_role("button", name="Take it").click()
-        expect(page.get_by_text("21.7", exact=True)).to_be_visible()  # check-values 2.01
+        expect(page.get_by_text("21.7", exact=True)).to_be_visible()  # 20 m × (tan 45° + tan 5°)
         page.get_by_role("button", name="Condition ›").click()
         page.get_by_role("radio", name="fair").click()
         page.get_by_role("button", name="Signs ›").click()

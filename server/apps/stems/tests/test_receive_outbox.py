@@ -85,8 +85,8 @@ class ReceiveOutbox(TestCase):
         girths = entry("measurement", quantity="dbh_cm", raw={"girths_cm": [100]}, method="taped", at_height_m=1.37)
         plant = a_stem(self.at, girths, entry("measurement", quantity="height_m", raw={"angles": angles}, method="instrument"))
         current = Current.objects.get(plant=plant)
-        self.assertAlmostEqual(current.dbh_cm, 31.83099, places=4)  # check-values 2.14
-        self.assertAlmostEqual(current.height_m, 21.74977, places=4)  # check-values 2.01
+        self.assertAlmostEqual(current.dbh_cm, 31.83099, places=4)  # 100 cm / π
+        self.assertAlmostEqual(current.height_m, 21.74977, places=4)  # 20 m × (tan 45° + tan 5°)
 
     def test_another_members_item_and_a_viewer_are_refused(self) -> None:
         item = {**plant_item(self.at.block), "author": str(self.at.steward.id)}
