@@ -195,6 +195,7 @@ class OnThePlan(BrowserTestCase):
         page.get_by_role("button", name="New stem").click()
         page.get_by_role("button", name="Keep and go on").click()
         expect(page.get_by_text("Tap the plan where the stem stands")).to_be_visible()
+        expect(page.get_by_role("application")).to_have_attribute("aria-busy", "false")
         plan = page.get_by_label("Plan", exact=True)
         box = plan.bounding_box() or {"x": 0, "y": 0, "width": 0, "height": 0}
         page.mouse.click(box["x"] + box["width"] / 2 + 60, box["y"] + box["height"] / 2 + 60)

@@ -10,7 +10,7 @@ import {
 } from "maplibre-gl";
 import workerUrl from "maplibre-gl/dist/maplibre-gl-worker.mjs?worker&url";
 import "maplibre-gl/dist/maplibre-gl.css";
-import { useEffect, useRef } from "react";
+import { useEffect, useRef, useState } from "react";
 import type { Block, Row } from "@/shared/records/reads";
 
 setWorkerUrl(workerUrl);
@@ -34,6 +34,9 @@ export function PlanMap({ blocks, chosen, rows, selected, mark, onBlock, onPlant
   const map = useRef<MapView | null>(null);
   const act = useRef({ onBlock, onPlant, onPlace });
   act.current = { onBlock, onPlant, onPlace };
+  const [fitted, setFitted] = useState(false);
+  const takesTaps = useRef(false); // a tap before the plan shows its block would set a stem anywhere on Earth
+  takesTaps.current = fitted;
 
   useEffect(() => {
     if (!box.current) return;
@@ -49,6 +52,7 @@ export function PlanMap({ blocks, chosen, rows, selected, mark, onBlock, onPlant
     view.addControl(new NavigationControl({ showCompass: false }), "top-right");
     view.addControl(new ScaleControl({ maxWidth: 120 }), "bottom-right");
     view.on("click", (event: MapMouseEvent) => {
+      if (!takesTaps.current) return;
       const near: [[number, number], [number, number]] = [
         [event.point.x - 8, event.point.y - 8],
         [event.point.x + 8, event.point.y + 8],
@@ -88,7 +92,10 @@ export function PlanMap({ blocks, chosen, rows, selected, mark, onBlock, onPlant
       [Math.min(...lons), Math.min(...lats)],
       [Math.max(...lons), Math.max(...lats)],
     ];
-    whenReady(map.current, (view) => view.fitBounds(bounds, { padding: 30, animate: false }));
+    whenReady(map.current, (view) => {
+      view.fitBounds(bounds, { padding: 30, animate: false });
+      setFitted(true);
+    });
   }, [chosenId, blocks.length]);
 
   useEffect(() => {
@@ -114,6 +121,7 @@ export function PlanMap({ blocks, chosen, rows, selected, mark, onBlock, onPlant
         ref={box}
         className="h-full w-full"
         role="application"
+        aria-busy={!fitted}
         aria-label="Plan of the blocks. The list beside it holds the same stems."
       />
       <p className="pointer-events-none absolute bottom-1 left-1 bg-paper px-2 py-1 text-sm">
