@@ -12,10 +12,9 @@ from jubark_core.flora.load import compile_sources, local_notes, shipped_flora
 from jubark_core.flora.model import Flora, slug
 from jubark_core.flora.names import find_names, kinds_sharing
 from jubark_core.flora.portrait import as_page, compared
-from jubark_core.flora.review import completeness, faults, look_alikes, separating, weak_pairs
+from jubark_core.flora.review import completeness, faults, look_alikes, parting, weak_pairs
+from jubark_core.flora.side_by_side import FEWEST, MOST
 from jubark_core.flora.written import as_toml
-
-MOST_COMPARED = 4
 
 
 def add_commands(commands: Any) -> None:
@@ -79,12 +78,11 @@ def run_compare(options: argparse.Namespace) -> int:
     """Two to four taxa side by side: what parts any two of them in leaf, then what does in winter."""
     flora = shipped_flora()
     taxa = list(dict.fromkeys(taxon_of(words, flora) for words in options.taxa))
-    if not 2 <= len(taxa) <= MOST_COMPARED:
-        raise InputError("taxa", len(taxa), f"two to {MOST_COMPARED} different taxa")
+    if not FEWEST <= len(taxa) <= MOST:
+        raise InputError("taxa", len(taxa), f"{FEWEST} to {MOST} different taxa")
     done: set[str] = set()
     for season, title in (("summer", "In leaf"), ("winter", "In winter")):
-        pairs = [(a, b) for i, a in enumerate(taxa) for b in taxa[i + 1 :]]
-        apart = list(dict.fromkeys(cid for a, b in pairs for cid in separating(flora, a, b, season) if cid not in done))
+        apart = [cid for cid in parting(flora, taxa, season) if cid not in done]
         done.update(apart)
         print(f"{title}:" if apart else f"{title}: nothing more parts them.")
         if apart:

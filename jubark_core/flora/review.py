@@ -6,6 +6,7 @@ state of the vocabulary that no taxon shows.
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Iterator
 from statistics import median
 from typing import Any
@@ -46,6 +47,12 @@ def separating(flora: Flora, a: str, b: str, season: str) -> list[str]:
         if gap >= CLEAR:
             found.append((-gap, cid))
     return [cid for _, cid in sorted(found)]
+
+
+def parting(flora: Flora, taxa: list[str], season: str) -> list[str]:
+    """Characters that part any two of several taxa in a season, each once."""
+    pairs = itertools.combinations(taxa, 2)
+    return list(dict.fromkeys(cid for a, b in pairs for cid in separating(flora, a, b, season)))
 
 
 def faults(flora: Flora) -> list[str]:

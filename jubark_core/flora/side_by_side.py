@@ -8,7 +8,7 @@ from typing import Any
 from jubark_core.errors import InputError
 from jubark_core.flora.model import Flora
 from jubark_core.flora.portrait import in_short
-from jubark_core.flora.review import separating
+from jubark_core.flora.review import parting
 from jubark_core.season.windows import YEAR, Place, day_of_year, visible
 
 FEWEST, MOST = 2, 4
@@ -23,8 +23,7 @@ def side_by_side(flora: Flora, taxa: list[str], on: datetime.date, place: Place)
     for taxon in taxa:
         if taxon not in flora.taxa or "states" not in flora.taxa[taxon]:
             raise InputError("taxa", taxon, "taxa the flora describes")
-    pairs = [(a, b) for i, a in enumerate(taxa) for b in taxa[i + 1 :]]
-    apart = list(dict.fromkeys(cid for season in ("summer", "winter") for a, b in pairs for cid in separating(flora, a, b, season)))
+    apart = list(dict.fromkeys(cid for season in ("summer", "winter") for cid in parting(flora, taxa, season)))
     rows = [
         {
             "character": cid,
