@@ -1628,6 +1628,8 @@ export interface operations {
     side_by_side_read: {
         parameters: {
             query: {
+                /** @description the block whose season counts */
+                block?: string;
                 on: string;
                 /** @description ids, parted by commas */
                 taxa: string;

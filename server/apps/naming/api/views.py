@@ -43,6 +43,19 @@ def date_asked(request: Request) -> datetime.date:
         raise InputError("on", raw, "a date as YYYY-MM-DD") from None
 
 
+def place_asked(request: Request) -> Place:
+    """The place of the block of the `block` parameter, or the home ground's. Raises InputError; another crew's block is unknown."""
+    raw = request.query_params.get("block", "")
+    if not raw:
+        return Place()
+    try:
+        block_id = UUID(raw)
+    except ValueError:
+        raise InputError("block", raw, "the id of a block") from None
+    ground = blocks_visible_to(actor_of(request)).get(pk=block_id).ground
+    return Place(ground.lat, ground.lon, ground.elevation_m)
+
+
 class NameView(APIView):
     """POST a case, get the answer: the contract of the naming engine."""
 
@@ -131,9 +144,10 @@ class SideBySideView(APIView):
         parameters=[
             OpenApiParameter("taxa", str, required=True, description="ids, parted by commas"),
             OpenApiParameter("on", OpenApiTypes.DATE, required=True),
+            OpenApiParameter("block", OpenApiTypes.UUID, description="the block whose season counts"),
         ],
         responses=s.SideBySideSerializer,
     )
     def get(self, request: Request) -> Response:
         taxa = [t for t in request.query_params.get("taxa", "").split(",") if t]
-        return Response(side_by_side(shipped_flora(), taxa, date_asked(request), Place()))
+        return Response(side_by_side(shipped_flora(), taxa, date_asked(request), place_asked(request)))

@@ -1,6 +1,7 @@
 """Naming over HTTP is the command line's contract, word for word."""
 
 import json
+from uuid import uuid4
 from xml.etree import ElementTree
 
 from django.test import Client, TestCase
@@ -61,6 +62,7 @@ class NamingOverHttp(TestCase):
             ("/api/naming/plates/acer-rubrum/root/?on=2026-07-10", "part"),
             ("/api/naming/portraits/acer/", "taxon"),
             ("/api/naming/side-by-side/?taxa=acer-rubrum&on=2026-07-10", "taxa"),
+            ("/api/naming/side-by-side/?taxa=acer-rubrum,acer-saccharum&on=2026-07-10&block=mine", "block"),
             ("/api/naming/side-by-side/?taxa=acer-rubrum,acer-nowhere&on=2026-07-10", "taxa"),
         ):
             answer = self.api.get(wrong)
@@ -72,4 +74,6 @@ class NamingOverHttp(TestCase):
         where = {row["character"]: row["where"] for row in self.api.get(ashes + "2026-01-20").json()["rows"]}
         self.assertEqual(where["twig.leaf_scar_top"], "plant")
         self.assertIn(where.get("leaf.underside", "ground"), ("ground", "later"))
+        there = self.api.get(f"{ashes}2026-05-05&block={self.at.block.id}")
+        self.assertEqual((there.status_code, self.api.get(f"{ashes}2026-05-05&block={uuid4()}").status_code), (200, 404))
         self.assertTrue(all(w != "later" or c.startswith(("leaf", "flower", "fruit", "sap")) for c, w in where.items()), where)

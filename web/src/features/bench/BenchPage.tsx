@@ -208,6 +208,7 @@ function Bench({ draft, change, vocabulary, ground, loose, where, tag }: BenchPr
               vocabulary={vocabulary}
               looks={draft.looks}
               on={draft.local_date}
+              block={draft.block}
               onAccept={accept}
               mayAccept={!loose && member.role !== "viewer"}
             />

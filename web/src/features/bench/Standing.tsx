@@ -14,6 +14,7 @@ interface Props {
   looks: DraftLook[];
   /** the day of the visit */
   on: string;
+  block: string;
   mayAccept: boolean;
   onAccept: (taxon: string, name: string, probability: number | undefined, reason?: string) => void;
 }
@@ -21,7 +22,7 @@ interface Props {
 const percent = (p: number) => (p > 0.995 ? "over 99 %" : `${Math.round(p * 100)} %`);
 
 /** The honest name and what stands behind it: candidates, balance, what is not told apart, when to come back. */
-export function Standing({ answer, vocabulary, looks, on, mayAccept, onAccept }: Props) {
+export function Standing({ answer, vocabulary, looks, on, block, mayAccept, onAccept }: Props) {
   const [other, setOther] = useState<string | null>(null);
   const [reason, setReason] = useState("");
   const s = answer.supported;
@@ -93,7 +94,10 @@ export function Standing({ answer, vocabulary, looks, on, mayAccept, onAccept }:
         )}
         <Balance answer={answer} label={label} />
         {rivals.length > 1 && (
-          <Link to={`/side-by-side?taxa=${rivals.join(",")}&on=${on}`} className="min-h-[44px] content-center text-slate underline">
+          <Link
+            to={`/side-by-side?taxa=${rivals.join(",")}&on=${on}${block ? `&block=${block}` : ""}`}
+            className="min-h-[44px] content-center text-slate underline"
+          >
             See {rivals.length === 2 ? "both" : `these ${rivals.length}`} side by side
           </Link>
         )}

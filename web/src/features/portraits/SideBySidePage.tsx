@@ -15,11 +15,12 @@ export function SideBySidePage() {
   const [params] = useSearchParams();
   const member = useMember();
   const taxa = params.get("taxa") ?? "";
+  const block = params.get("block") || undefined;
   const on = params.get("on") || today(member);
   const { data, error } = useQuery({
-    queryKey: ["side by side", taxa, on],
+    queryKey: ["side by side", taxa, on, block],
     enabled: taxa !== "",
-    queryFn: async () => unwrap(await api.GET("/api/naming/side-by-side/", { params: { query: { taxa, on } } })),
+    queryFn: async () => unwrap(await api.GET("/api/naming/side-by-side/", { params: { query: { taxa, on, block } } })),
   });
   if (!taxa)
     return (
