@@ -1,6 +1,6 @@
 """Turns the checked source data into the compiled flora: one JSON-ready dict in a published schema (docs/flora.md).
 
-Schema: version; characters {id: full metadata, organ defaults merged}; organs; areas; vector_season; group_weights;
+Schema: version; characters {id: full metadata, organ defaults merged}; organs; areas; regions; vector_season; group_weights;
 marginals {character: {state: share}}; taxa {id: node}. A node has name, rank, parent, and for leaves of the tree:
 common, synonyms, native, introduced, invasive, commonness, habitat, sexes, phenology (day of year), cautions,
 look_alikes, cultivars and `states`: {character: [variant]}, a variant being {stage?, season?, where?} with weights,
@@ -12,7 +12,7 @@ from __future__ import annotations
 import datetime
 from typing import Any
 
-from jubark_core.flora.areas import expand_areas, known_areas
+from jubark_core.flora.areas import expand_areas, known_areas, named_regions
 from jubark_core.flora.model import Flora
 from jubark_core.flora.notation import DOES_NOT_APPLY, is_by_time, variant_key, weights_of
 from jubark_core.flora.words import STAGES
@@ -51,6 +51,7 @@ def compile_flora(
         "organs": {k: {"label": v["label"]} for k, v in vocabulary["organ"].items()},
         "characters": {cid: _character(cid, c, vocabulary["organ"]) for cid, c in vocabulary["character"].items()},
         "areas": known_areas(areas),
+        "regions": named_regions(areas),
         "vector_season": areas.get("vector_season", {}),
         "group_weights": group_weights,
         "taxa": taxa,

@@ -5,9 +5,12 @@ from __future__ import annotations
 from typing import Any
 
 from jubark_core.errors import InputError
+from jubark_core.flora.areas import regions_said
 from jubark_core.flora.model import Flora
 from jubark_core.flora.written import month_days, word_of
 
+WHERE = ("native", "introduced", "invasive")
+GROWN = ("height_m", "spread_m", "longevity_y", "hardiness")
 FACTS = ("common", "synonyms", "cautions", "uses", "pests", "winter_note")
 
 
@@ -30,6 +33,9 @@ def portrait(flora: Flora, taxon: str, local_note: str = "") -> dict[str, Any]:
         "line": [flora.taxa[a]["name"] for a in reversed(flora.ancestors(taxon)[1:])],
         **{key: leaf.get(key) or ([] if key in ("common", "synonyms", "cautions", "pests") else "") for key in FACTS},
         "local_note": local_note,
+        **{key: regions_said(leaf.get(key, []), flora.compiled.get("regions", [])) for key in WHERE},
+        **{key: leaf.get(key) for key in GROWN},
+        "protected_note": leaf.get("protected_note", ""),
         "stop_at": leaf.get("stop_at"),
         "season": [{"event": event.replace("_", " "), "dates": _said_dates(value)} for event, value in leaf["phenology"].items()],
         "organs": [{"organ": organ, "label": flora.compiled["organs"][organ]["label"], "rows": found} for organ, found in rows.items()],
@@ -64,6 +70,12 @@ def as_page(flora: Flora, taxon: str, local_note: str = "") -> str:
     ):
         if p[key]:
             lines.append(f"{label}: {'; '.join(p[key]) if isinstance(p[key], list) else p[key]}")
+    for key in WHERE:
+        if p[key]:
+            lines.append(f"{key}: {'; '.join(p[key])}")
+    for key, label, unit in (("height_m", "grown height", "m"), ("spread_m", "grown spread", "m"), ("longevity_y", "lives", "years")):
+        if p[key]:
+            lines.append(f"{label}: {p[key][0]:g} to {p[key][1]:g} {unit}")
     if stop := p["stop_at"]:
         lines.append(f"named no further than {stop['rank']}: {stop['why']}")
     lines.append("season: " + ", ".join(f"{row['event']} {row['dates']}" for row in p["season"]))
@@ -107,4 +119,5 @@ def _short(flora: Flora, cid: str, variant: dict[str, Any]) -> str:
         return f"{variant['low']:g}-{variant['high']:g} {flora.characters[cid]['unit']}"
     weights = variant.get("weights", {})
     most = [s for s, w in sorted(weights.items(), key=lambda item: -item[1]) if w >= 0.5] or list(weights)[:1]
-    return ", ".join(flora.characters[cid]["labels"][s] for s in most) or "does not apply"
+    joint = " and " if flora.characters[cid]["kind"] == "many" else " or "
+    return joint.join(flora.characters[cid]["labels"][s] for s in most) or "does not apply"

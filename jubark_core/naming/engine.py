@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from jubark_core import ENGINE_VERSION
+from jubark_core.errors import InputError
 from jubark_core.flora.model import Flora
 from jubark_core.naming import doubts, verdict
 from jubark_core.naming.case import read_case
@@ -21,6 +22,20 @@ def name_plant(case: Any, flora: Flora) -> dict[str, Any]:
     Raises InputError naming the place in the input, the value and what is allowed. Pure: no clock, no state.
     """
     return answer_to(weigh(read_case(case, flora), flora))
+
+
+def not_told_from(case: Any, taxon: str, flora: Flora) -> list[dict[str, Any]]:
+    """What a name that was entered without the Bench is not yet told from, for this case.
+
+    Its look-alikes for which no separating look was made; and, once there are looks, whatever they leave over 1 %.
+    A genus or family is not a claim against look-alikes: it gives an empty list. Raises InputError for the case or the taxon.
+    """
+    if taxon not in flora.taxa:
+        raise InputError("taxon", taxon, "a taxon of the flora")
+    w = weigh(read_case(case, flora), flora)
+    if taxon not in w.probability:
+        return []
+    return verdict.open_rivals(w, taxon, verdict.LIVE if w.logs else 1.0)
 
 
 class RunningCase:

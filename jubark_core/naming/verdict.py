@@ -91,17 +91,19 @@ def either_of_two(w: Weighed) -> dict[str, Any] | None:
 
 def not_yet_told_from(w: Weighed) -> list[dict[str, Any]]:
     """Rivals of the leader with over 1 %, and look-alikes for which no separating character has been looked at."""
-    if not w.ranked_taxa:
-        return []
-    leader, *others = w.ranked_taxa
+    return open_rivals(w, w.ranked_taxa[0], LIVE) if w.ranked_taxa else []
+
+
+def open_rivals(w: Weighed, leader: str, least: float) -> list[dict[str, Any]]:
+    """Taxa not yet told from `leader`: those of a probability over `least`, and its look-alikes with no separating look made."""
     alike = {p["taxon"]: p["by"] for p in w.flora.taxa[leader].get("look_alikes", ())}
-    open_rivals = []
-    for taxon in others:
+    found = []
+    for taxon in w.ranked_taxa:
         p = w.probability[taxon]
-        if p > LIVE or (taxon in alike and not any(w.looks_at(cid) for cid in alike[taxon])):
+        if taxon != leader and (p > least or (taxon in alike and not any(w.looks_at(cid) for cid in alike[taxon]))):
             looks = [cid for cid in separators(w, leader, taxon) if not w.looks_at(cid)][:6]
-            open_rivals.append({"taxon": taxon, "name": w.flora.taxa[taxon]["name"], "probability": p, "looks": looks})
-    return open_rivals
+            found.append({"taxon": taxon, "name": w.flora.taxa[taxon]["name"], "probability": p, "looks": looks})
+    return found
 
 
 def ruled_out(w: Weighed) -> list[dict[str, Any]]:

@@ -20,7 +20,7 @@ MOST_LAYERS = 2
 
 def bark_plate(specimen: Specimen) -> str:
     """The bark of a specimen at its stage as SVG, the same every time for the same taxon and stage."""
-    page = Page(WIDE, TALL)
+    page = Page(WIDE, TALL, cut=True)
     textures = specimen.many("bark.texture", 0.4)[:MOST_LAYERS] or ["smooth"]
     tones = first_of(specimen, "bark.colour", BARK, "dark_grey")
     seconds = specimen.many("bark.colour", 0.4)

@@ -122,7 +122,13 @@ def _lobed(blade: Blade, t: float, x: float, y: float) -> Point:
 
 
 def _arms(blade: Blade) -> tuple[list[tuple[float, float]], float]:
-    """(angle in degrees, share of the length) of the lobes of one side from the middle one down; the widening that gives the width."""
+    """(angle in degrees, share of the length) of the lobes of one side from the middle one down; the widening that gives the width.
+
+    A notched tip has no middle lobe: the lobes stand in pairs, and the first arm is the notch between the upper two.
+    """
+    if blade.tip == "notched":
+        lobes = ((0.0, 0.72), (24.0, 0.98), (74.0, 0.78))
+        return list(lobes), blade.width / (2 * blade.length * max(r * math.sin(math.radians(a)) for a, r in lobes))
     n = max(3, blade.lobe_count + (blade.lobe_count % 2 == 0))
     angles, lengths = {
         3: ((0, 48), (1, 0.78)), 5: ((0, 46, 98), (1, 0.86, 0.56)), 7: ((0, 36, 72, 112), (1, 0.94, 0.78, 0.5)),
@@ -139,7 +145,9 @@ def _palmate(blade: Blade) -> list[Point]:
     for (a, r), (b, q) in pairwise(arms):
         for i in range(24):
             phase = i / 24
-            reach = (r + (q - r) * phase) * (1 - min(0.88, blade.sinus_depth) * math.sin(math.pi * phase) ** power)
+            notch = blade.tip == "notched" and a == 0
+            cut = 0.0 if notch else min(0.88, blade.sinus_depth) * math.sin(math.pi * phase) ** power
+            reach = (r + (q - r) * phase) * (1 - cut)
             half.append(_polar(a + (b - a) * phase, reach * blade.length, wide))
     half.append(_polar(arms[-1][0], arms[-1][1] * blade.length, wide))
     x, y = half[-1]

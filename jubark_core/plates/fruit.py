@@ -375,7 +375,10 @@ def flower_plate(specimen: Specimen) -> str:
     tones = first_of(specimen, "flower.colour", FRUIT, "white")
     form = specimen.one("flower.form", "rose_five")
     if form in ("catkin", "no_petals", "tuft"):
-        _tassel(page, form, tones)
+        if form == "catkin" and specimen.one("leaf.type") in ("needle", "scale", "awl"):
+            _pollen_cones(page, tones)
+        else:
+            _tassel(page, form, tones)
     else:
         _petals(page, specimen, form, tones)
     name = specimen.name
@@ -431,11 +434,41 @@ def _tassel(page: Page, form: str, tones: Tones) -> None:
             page.line("stamen", [(50, 70), (50 + 44 * math.sin(a), 70 - 44 * math.cos(a))], tones[0], 1.4)
         page.shape("cup", [(38, 68), (62, 68), (55, 84), (45, 84)], "#8a9a62", "#3f4a24")
         return
-    for i in range(17):
-        y = 12 + i * 4.6
-        for sign in (-1, 1):
-            page.dot("floret", (50 + sign * 4.5, y), 4.2 if form == "catkin" else 3.0, *tones)
-    page.line("axis", [(50, 4), (50, 92)], tones[1], 1.2)
+    if form == "catkin":
+        _catkin(page, tones)
+        return
+    for k in range(7):  # no petals: stamens on a small disc
+        a = 2 * math.pi * k / 7
+        tip = (50 + 26 * math.cos(a), 48 + 26 * math.sin(a))
+        page.line("stamen", [(50, 48), tip], tones[1], 1.2)
+        page.dot("anther", tip, 4.2, *tones)
+    page.dot("disc", (50, 48), 7, "#8a9a62", "#3f4a24")
+    page.line("stalk", [(50, 55), (51, 94)], "#3f4a24", 1.6)
+
+
+def _pollen_cones(page: Page, tones: Tones) -> None:
+    """Pollen cones of a conifer: short and egg-shaped, crowded at the foot of the new shoot."""
+    page.line("shoot", [(50, 96), (50, 12)], "#7a5a40", 4)
+    for k in range(9):
+        sign = 1 if k % 2 else -1
+        at = (50 + sign * 3, 84 - 6.5 * k)
+        page.shape("pollen-cone", turned(_oval((0, -17), 17, 9), sign * 0.85, shift=at), *tones, FINE)
+        for j in range(3):
+            page.line("scale-row", turned([(-3.4, -5 - 4 * j), (0, -7 - 4 * j), (3.4, -5 - 4 * j)], sign * 0.85, shift=at), tones[1], 0.6)
+
+
+def _catkin(page: Page, tones: Tones) -> None:
+    """A hanging catkin: bracts in rows on a thin axis, thickest above the middle, loose at its end."""
+    page.line("twig", [(18, 8), (84, 5)], "#6b4a32", 5)
+    page.line("axis", [(50, 7), (52, 95)], tones[1], 1.2)
+    rows = 19
+    for i in range(rows):
+        y, half = 15 + i * 4.2, 8.5 * math.sin(math.pi * (0.16 + 0.78 * i / rows)) ** 0.6
+        for k in (-1, 0, 1):
+            page.dot("floret", (50.5 + 0.08 * i + k * half * 0.72, y + (1.4 if k else 0)), half * 0.38, *tones, 0.72)
+        if i % 3 == 2:
+            for sign in (-1, 1):
+                page.dot("anther", (50.5 + sign * (half + 2), y + 2), 1.1, "#c9a02f", tones[1])
 
 
 def _ruler(page: Page, reach: float) -> None:

@@ -44,52 +44,103 @@ def _person(page: Page, foot: Point) -> None:
 
 
 def _crown_share(specimen: Specimen, h: float) -> float:
-    """Half-width of the crown at a share h of its height, 0..1."""
+    """Half-width of the crown at a share h of the crown's own height, 0..1."""
     kind = specimen.one("habit.branching", "spreading")
-    conifer = specimen.one("leaf.type") in ("needle", "scale", "awl")
-    if conifer or kind == "down_level_up":
-        return float(max(0.04, (1 - h) ** (0.8 if conifer else 0.55)) * min(1.0, 0.4 + h * 4))
-    if kind == "ascending":
-        return float(math.sin(math.pi * (0.12 + 0.86 * h)) ** 0.8 * 0.9)
-    return float(math.sin(math.pi * (0.1 + 0.84 * h ** (1.25 if kind in ("spreading", "arching", "weeping") else 1))) ** 0.6)
+    if specimen.one("leaf.type") in ("needle", "scale", "awl"):
+        flat = kind in ("spreading", "horizontal") and specimen.one("fruit.kind") != "cone_papery" and h > 0.8
+        return float(max(0.05, (1 - h) ** 0.85) * min(1.0, 0.55 + h * 4)) + (0.12 if flat else 0.0)
+    if kind == "down_level_up":
+        return float(max(0.05, (1 - h) ** 0.6) * min(1.0, 0.6 + h * 3))
+    broadest = {"ascending": 0.5, "arching": 0.62, "weeping": 0.42}.get(kind, 0.4)
+    t = h / broadest if h < broadest else (1 - h) / (1 - broadest)
+    return float(math.sqrt(max(0.0, 1 - (1 - t) ** 2)) * 0.94 + 0.06)
 
 
 def _tree(page: Page, specimen: Specimen, foot: Point, tall: float, wide: float, bare: bool, tones: tuple[str, str], rng: Scatter) -> None:
     x, y = foot
-    clear = tall * (0.12 if specimen.one("leaf.type") in ("needle", "scale") else 0.24)
+    conifer = specimen.one("leaf.type") in ("needle", "scale", "awl")
+    clear = tall * (0.08 if conifer else 0.2)
     kind = specimen.one("habit.branching", "spreading")
-    page.shape(
-        "trunk",
-        [(x - tall * 0.02, y), (x + tall * 0.02, y), (x + tall * 0.005, y - tall * 0.95), (x - tall * 0.005, y - tall * 0.95)],
-        "#7d6a54",
-        "#4a3a28",
-        0.8,
-    )
+    top = y - tall if conifer or kind == "down_level_up" else y - tall * 0.9
+    thick = max(0.12, tall * 0.02)
+    page.shape("trunk", [(x - thick, y), (x + thick, y), (x + thick * 0.25, top), (x - thick * 0.25, top)], "#7d6a54", "#4a3a28", 0.8)
     levels = 13
     for i in range(levels):
-        h = i / (levels - 1)
-        at = (x, y - clear - (tall - clear) * 0.92 * h)
-        half = wide / 2 * _crown_share(specimen, h)
-        rise = RISE.get(kind, 30.0) if kind != "down_level_up" else -28.0 + 70.0 * h
+        h = (i + 0.3) / levels
+        half = wide / 2 * _crown_share(specimen, h) * rng.between(0.9, 1.0)
+        tip_y = y - clear - (tall - clear) * h
+        rise = RISE.get(kind, 30.0) if kind != "down_level_up" else -28.0 + 76.0 * h
         for sign in (-1, 1):
-            bend = -half * math.tan(math.radians(rise)) * 0.5
-            tip = (at[0] + sign * half * rng.between(0.85, 1.05), at[1] + (half * 0.5 if kind == "weeping" else bend))
-            middle = (at[0] + sign * half * 0.5, at[1] + bend * 0.7)
-            if bare:
-                page.line("branch", [at, middle, tip], "#5c4a38", 1.6)
-                for k in range(4):
-                    start = (middle[0] + (tip[0] - middle[0]) * k / 4, middle[1] + (tip[1] - middle[1]) * k / 4)
-                    page.line("twig", [start, (start[0] + sign * half * 0.2, start[1] - tall * rng.between(-0.02, 0.06))], "#5c4a38", 0.7)
-            else:
-                for k in range(4):
-                    p = (at[0] + (tip[0] - at[0]) * (k + 0.6) / 4, at[1] + (tip[1] - at[1]) * (k + 0.6) / 4)
-                    page.dot("leaves", p, max(0.16, half * 0.2 + tall * 0.018), tones[0], flat=0.75)
+            _limb(page, (x, tip_y), sign * half, rise, kind, tall, bare, rng, lowest=y - clear * 0.7)
     if not bare:
-        for _ in range(46):
-            h = rng.next()
-            half = wide / 2 * _crown_share(specimen, h)
-            p = (x + half * rng.between(-0.85, 0.85), y - clear - (tall - clear) * 0.95 * h)
-            page.line("leaf-mark", [(p[0] - tall * 0.012, p[1]), (p[0] + tall * 0.012, p[1] + tall * 0.006)], tones[1], 0.8)
+        _foliage(page, specimen, foot, tall, wide, clear, tones, rng)
+        if kind == "weeping":
+            _curtain(page, specimen, foot, tall, wide, clear, tones, rng)
+
+
+def _limb(page: Page, at: Point, reach: float, rise: float, kind: str, tall: float, bare: bool, rng: Scatter, lowest: float) -> None:
+    """One limb to the edge of the crown: it leaves the trunk below its tip by the angle of its crown level."""
+    x, tip_y = at
+    start = (
+        min(lowest, tip_y + abs(reach) * math.tan(math.radians(rise)) * 0.75)
+        if rise > 0
+        else tip_y + abs(reach) * math.tan(math.radians(rise))
+    )
+    bow = {"weeping": -0.16, "arching": -0.35, "ascending": 0.18}.get(kind, 0.08) * abs(reach)
+    points = []
+    for k in range(7):
+        t = k / 6
+        points.append((x + reach * t, start + (tip_y - start) * t + bow * math.sin(math.pi * t)))
+    if kind == "weeping":
+        points.append((x + reach * 1.03, tip_y + tall * 0.18))
+    page.line("branch", points, "#5c4a38", 1.5 if bare else 0.8)
+    for px, py in points[2:] if bare else ():
+        for turn in (-0.5, 0.15, 0.7):
+            long = tall * rng.between(0.04, 0.08)
+            a = math.radians(rise) + turn
+            down = 1 if kind == "weeping" else -1
+            page.line(
+                "twig", [(px, py), (px + math.copysign(long * math.cos(a), reach), py + down * long * abs(math.sin(a)))], "#5c4a38", 0.6
+            )
+
+
+def _curtain(
+    page: Page, specimen: Specimen, foot: Point, tall: float, wide: float, clear: float, tones: tuple[str, str], rng: Scatter
+) -> None:
+    """Hanging shoots of a weeping crown, from its lower half almost to the ground."""
+    x, y = foot
+    for k in range(46):
+        across = -1 + 2 * (k + rng.next()) / 46
+        top = y - clear - (tall - clear) * rng.between(0.2, 0.55) * (1 - abs(across) * 0.5)
+        end = y - tall * rng.between(0.04, 0.16)
+        side = x + wide / 2 * across
+        page.line("hanging-shoot", [(side * 0.98 + x * 0.02, top), (side, (top + end) / 2), (side, end)], tones[k % 2], 1.6)
+
+
+def _foliage(
+    page: Page, specimen: Specimen, foot: Point, tall: float, wide: float, clear: float, tones: tuple[str, str], rng: Scatter
+) -> None:
+    """The leafy crown as one outline, lumped as its branches lump it, with a few marks of shade."""
+    x, y = foot
+    conifer = specimen.one("leaf.type") in ("needle", "scale", "awl")
+    steps = 34 if conifer else 22
+    sides: list[list[Point]] = []
+    for sign in (-1, 1):
+        side = []
+        for i in range(steps + 1):
+            h = i / steps
+            lump = (1.0 if i % 2 else 0.72) if conifer else rng.between(0.86, 1.04)
+            dip = tall * 0.014 if conifer and i % 2 else 0.0
+            side.append((x + sign * wide / 2 * _crown_share(specimen, h) * lump, y - clear - (tall - clear) * h + dip))
+        sides.append(side)
+    page.shape("leaves", [*sides[1], *sides[0][::-1]], *tones, 1)
+    for _ in range(60):
+        h = rng.between(0.06, 0.94)
+        half = wide / 2 * _crown_share(specimen, h) * 0.86
+        p = (x + half * rng.between(-1, 1), y - clear - (tall - clear) * h)
+        long = tall * 0.016
+        mark = [(p[0] - long, p[1]), (p[0], p[1] - long * 0.7), (p[0] + long, p[1])]
+        page.line("leaf-mark", mark, tones[1], 0.7)
 
 
 def _shrub(page: Page, specimen: Specimen, foot: Point, tall: float, wide: float, bare: bool, tones: tuple[str, str], rng: Scatter) -> None:

@@ -4,12 +4,19 @@ from __future__ import annotations
 
 import math
 
-from jubark_core.plates.blade import Blade, draw_blade
+from jubark_core.plates.blade import Blade, draw_blade, outline
 from jubark_core.plates.colours import leaf_colours, underside_colours
 from jubark_core.plates.pen import FINE, Page, Point, turned
-from jubark_core.plates.specimen import Specimen
+from jubark_core.plates.specimen import Pretend, Specimen
 
 PAGE = 320.0  # page units, both ways
+INSET = 74.0  # page units of the corner that shows the leaf on a hand
+Z80 = 1.2816  # standard normal deviate with a tenth of the values beyond it
+# A grown hand 190 mm long in strokes: from, to (mm from the wrist), thickness. About the middle of grown people ('common practice').
+HAND = (
+    ((0, 25), (0, 92), 74.0), ((-24, 90), (-30, 168), 17.0), ((-8, 95), (-9, 181), 18.0), ((10, 95), (12, 172), 17.0), ((27, 88), (33, 146), 15.0),
+    ((-30, 40), (-62, 108), 20.0),
+)  # fmt: skip
 COMPOUND = ("pinnate", "bipinnate", "trifoliate", "palmate_compound", "two_leaflets_tendril")
 
 
@@ -31,10 +38,16 @@ def leaf_plate(specimen: Specimen, autumn: bool = False, tallest_mm: float | Non
         stalk = specimen.number("leaf.petiole_cm", 1.5) * 10
         foot = (middle, reach * 0.94 - min(stalk, reach * 0.3))
         _stalk(page, foot, (middle + 0.04 * reach, foot[1] + min(stalk, reach * 0.3)), colours[1])
+        low, high = _size_range(specimen)
+        plain = Blade(**{**blade.__dict__, "margin": "entire"})
+        for part, size in (("range-large", high), ("range-small", low)):
+            page.shape(part, [(x + foot[0], y + foot[1]) for x, y in outline(scaled(plain, size))], "none", "#b3a88c", FINE)
         draw_blade(page, blade, colours, at=foot)
         if specimen.one("leaf.two_toned") == "strongly" or specimen.one("leaf.underside") in ("silvery", "whitish", "rusty"):
-            small = _scaled(blade, 0.34)
+            small = scaled(blade, 0.34)
             draw_blade(page, small, underside_colours(specimen), turn=0.5, at=(reach * 0.1, reach * 0.94), part="underside", fine=True)
+    if not isinstance(specimen, Pretend):
+        _on_a_hand(page, (middle, reach * 0.94), reach)
     _ruler(page, reach)
     return page.svg(f"Leaf of {specimen.name}", told_leaf(specimen, kind))
 
@@ -70,7 +83,42 @@ def blade_of(specimen: Specimen, leaflet: bool = False) -> Blade:
     )  # fmt: skip
 
 
-def _scaled(blade: Blade, share: float) -> Blade:
+def _size_range(specimen: Specimen) -> tuple[float, float]:
+    """A small and a large leaf of the taxon as shares of the usual one: one in ten is smaller, one in ten larger."""
+    usual = specimen.number("leaf.length_cm", 6)
+    spread = specimen.flora.shows(specimen.stage).spread(specimen.taxon, "leaf.length_cm")
+    if spread is None:
+        return 1.0, 1.0
+    step = Z80 * spread[1]
+    if specimen.flora.characters["leaf.length_cm"].get("scale") == "log":
+        return math.exp(-step), math.exp(step)
+    return max(0.2, 1 - step / usual), 1 + step / usual
+
+
+def _on_a_hand(page: Page, foot: Point, reach: float) -> None:
+    """The same leaf small in the corner, lying on a grown hand, so that its size is felt before the ruler is read."""
+    tall = max(230.0, reach)
+    k = INSET / tall  # page units per mm in the corner
+    x, y = INSET / 2 + 6, INSET + 2
+    leaf = page.marks
+    page.marks = []
+    page.shape(
+        "hand-paper",
+        [(v / page.scale, w / page.scale) for v, w in ((4, 4), (INSET + 8, 4), (INSET + 8, INSET + 8), (4, INSET + 8))],
+        "#fdfaf2",
+    )
+    for a, b, wide in HAND:
+        points = [(x + a[0] * k, y - a[1] * k), (x + b[0] * k, y - b[1] * k)]
+        page.line("hand", [(v / page.scale, w / page.scale) for v, w in points], "#dccfb6", wide * k)
+    hand, f = page.marks, k / page.scale
+    on_palm = (
+        f'<use href="#leaf" transform="translate({x - foot[0] * page.scale * f:.2f} {y - foot[1] * page.scale * f:.2f}) scale({f:.4f})"/>'
+    )
+    page.marks = ['<g id="leaf">', *leaf, "</g>", *hand, on_palm]
+
+
+def scaled(blade: Blade, share: float) -> Blade:
+    """The same blade at a share of its size."""
     return Blade(**{**blade.__dict__, "length": blade.length * share, "width": blade.width * share})
 
 
@@ -89,7 +137,8 @@ def _reach(specimen: Specimen, kind: str) -> float:
     stalk = min(specimen.number("leaf.petiole_cm", 1.5) * 10, 60.0)
     tall = specimen.number("leaf.length_cm", 8) * 10
     wide = specimen.number("leaf.width_cm", 4) * 10 if kind == "simple" else tall * 0.55
-    return max(tall + stalk, wide)
+    largest = _size_range(specimen)[1] if kind == "simple" else 1.0
+    return max(tall * largest + stalk, wide * largest)
 
 
 def _stalk(page: Page, top: Point, foot: Point, colour: str) -> None:
@@ -106,7 +155,7 @@ def _compound(page: Page, specimen: Specimen, kind: str, foot: Point, reach: flo
         for i in range(n):
             angle = math.radians(-118 + 236 * (i + 0.5) / n) if kind == "palmate_compound" else math.radians(-70 + 140 * i)
             size = 1 - 0.4 * abs(2 * (i + 0.5) / n - 1)
-            draw_blade(page, _scaled(leaflet, size), colours, turn=angle, at=hub, part="leaflet", fine=True)
+            draw_blade(page, scaled(leaflet, size), colours, turn=angle, at=hub, part="leaflet", fine=True)
         if kind == "two_leaflets_tendril":
             page.line("tendril", [(hub[0] + 6 * math.sin(k / 4), hub[1] - 4 * k) for k in range(14)], colours[1])
         return
@@ -117,7 +166,7 @@ def _compound(page: Page, specimen: Specimen, kind: str, foot: Point, reach: flo
         _stalk(page, (x, hub[1] - stalk), hub, colours[1])
         draw_blade(page, leaflet, colours, at=(x, hub[1] - stalk), part="leaflet", fine=True)
         for sign in (-1, 1):
-            draw_blade(page, _scaled(leaflet, 0.85), colours, turn=sign * 1.15, at=hub, part="leaflet", fine=True)
+            draw_blade(page, scaled(leaflet, 0.85), colours, turn=sign * 1.15, at=hub, part="leaflet", fine=True)
         return
     _pinnate(page, specimen, kind, foot, leaflet, colours)
 
@@ -132,7 +181,7 @@ def _pinnate(page: Page, specimen: Specimen, kind: str, foot: Point, leaflet: Bl
     pairs = max(1, (n - (1 if full else 0)) // 2 if kind == "pinnate" else n // 2)
     rachis = whole - (leaflet.length * 0.9 if full else 0)
     gap = max(rachis, 1.0) / (pairs + 0.5)
-    fitted = _scaled(leaflet, min(1.0, 1.45 * gap / max(leaflet.width, 1))) if kind == "pinnate" else leaflet
+    fitted = scaled(leaflet, min(1.0, 1.45 * gap / max(leaflet.width, 1))) if kind == "pinnate" else leaflet
     top = (x, y - stalk - rachis)
     _stalk(page, top, foot, colours[1])
     winged = specimen.one("leaf.rachis") == "winged"
@@ -147,7 +196,7 @@ def _pinnate(page: Page, specimen: Specimen, kind: str, foot: Point, leaflet: Bl
             if kind == "bipinnate":
                 _pinna(page, at, sign * math.radians(68), whole * 0.3 * size, leaflet, colours)
             else:
-                draw_blade(page, _scaled(fitted, size), colours, turn=sign * math.radians(66), at=at, part="leaflet", fine=True)
+                draw_blade(page, scaled(fitted, size), colours, turn=sign * math.radians(66), at=at, part="leaflet", fine=True)
     if full:
         draw_blade(page, fitted, colours, at=top, part="leaflet", fine=True)
 

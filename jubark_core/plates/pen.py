@@ -20,6 +20,7 @@ class Page:
     height: float
     scale: float = 1.0
     marks: list[str] = field(default_factory=list)
+    cut: bool = False  # whether what reaches over the page is cut off, where the drawing fills it
 
     def at(self, p: Point) -> str:
         """A point of the plant on the page."""
@@ -63,9 +64,13 @@ class Page:
 
     def svg(self, title: str, told: str, left: float = 0.0, top: float = 0.0) -> str:
         """The finished drawing with its title and description for those who cannot see it."""
+        drawn = "".join(self.marks)
+        if self.cut:
+            box = f'x="{left:.0f}" y="{top:.0f}" width="{self.width:.0f}" height="{self.height:.0f}"'
+            drawn = f'<clipPath id="page"><rect {box}/></clipPath><g clip-path="url(#page)">{drawn}</g>'
         return (
             f'<svg xmlns="http://www.w3.org/2000/svg" role="img" viewBox="{left:.0f} {top:.0f} {self.width:.0f} {self.height:.0f}" aria-label={quoteattr(title)}>'
-            f"<title>{escape(title)}</title><desc>{escape(told)}</desc>{''.join(self.marks)}</svg>"
+            f"<title>{escape(title)}</title><desc>{escape(told)}</desc>{drawn}</svg>"
         )
 
 

@@ -13,41 +13,42 @@ from jubark_core.plates.fruit import flower_plate, fruit_plate
 from jubark_core.plates.leaf import blade_of, leaf_plate
 from jubark_core.plates.pen import Page
 from jubark_core.plates.specimen import Pretend
+from jubark_core.plates.tiles import tile
 from jubark_core.plates.twig import draw_bud, draw_cut, draw_scar, twig_plate
 
 TILE = 120.0
 GREEN = LEAF["green"]
 SWATCHES: dict[str, dict[str, Tones]] = {
-    "bark.colour": BARK, "bark.furrow_colour": BARK, "bark.inner_colour": FRUIT, "twig.colour": WOOD, "bud.colour": WOOD, "twig.pith_colour": WOOD,
+    "bark.colour": BARK, "bark.inner_colour": FRUIT, "twig.colour": WOOD, "bud.colour": WOOD, "twig.pith_colour": WOOD,
     "leaf.summer_colour": LEAF, "leaf.autumn_colour": AUTUMN, "leaf.underside": UNDER, "flower.colour": FRUIT, "fruit.colour": FRUIT,
 }  # fmt: skip
 ON_A_BLADE = (
-    "leaf.shape", "leaf.widest_at", "leaf.base", "leaf.tip", "leaf.margin", "leaf.tooth_form", "leaf.lobes", "leaf.lobe_tip", "leaf.sinus",
+    "leaf.shape", "leaf.widest_at", "leaf.base", "leaf.tip", "leaf.margin", "leaf.lobes", "leaf.lobe_tip", "leaf.sinus",
     "leaf.venation", "leaf.vein_ends",
 )  # fmt: skip
 ON_A_SCAR = ("twig.leaf_scar", "twig.leaf_scar_top", "twig.leaf_scar_fringe", "twig.bundle_scars", "twig.stipule_scar")
 ON_A_CUT = ("twig.pith", "twig.pith_section", "twig.section")
 ON_A_TWIG = (
-    "twig.zigzag", "twig.armed", "twig.armed_base", "twig.armed_curve", "twig.armed_branched", "twig.armed_where", "twig.corky_wings",
+    "twig.zigzag", "twig.armed_base", "twig.armed_curve", "twig.corky_wings",
     "twig.lenticels", "twig.bloom", "bud.terminal", "bud.clustered_at_tip", "bud.posture",
 )  # fmt: skip
 ON_A_BUD = ("bud.form", "bud.scales", "bud.stalked")
 ON_A_LEAF = ("leaf.type", "leaf.end_leaflet", "leaf.rachis")
 ON_A_NEEDLE = ("needle.ranks", "needle.on_spurs", "needle.twisted", "needle.inverted_row")
 ON_A_FRUIT = (
-    "fruit.kind", "fruit.husk", "fruit.cap", "fruit.cap_scales", "fruit.wing_angle", "fruit.valves", "fruit.tip", "cone.form", "cone.prickle", "cone.bracts",
+    "fruit.kind", "fruit.cap_scales", "fruit.wing_angle", "fruit.tip", "cone.form", "cone.prickle", "cone.bracts",
 )  # fmt: skip
 ON_A_FLOWER = ("flower.form", "flower.stamens")
 SETTINGS: dict[str, dict[str, str]] = {  # what else must be so for the state to be seen
     "leaf.lobe_tip": {"leaf.lobes": "pinnate", "leaf.lobe_count": "7"}, "leaf.sinus": {"leaf.lobes": "pinnate", "leaf.lobe_count": "7", "leaf.sinus_depth": "0.6"},
-    "leaf.lobes": {"leaf.lobe_count": "5", "leaf.sinus_depth": "0.55"}, "leaf.tooth_form": {"leaf.margin": "coarse_teeth"}, "leaf.vein_ends": {"leaf.margin": "coarse_teeth"},
+    "leaf.lobes": {"leaf.lobe_count": "5", "leaf.sinus_depth": "0.55"}, "leaf.vein_ends": {"leaf.margin": "coarse_teeth"},
     "leaf.end_leaflet": {"leaf.type": "pinnate", "leaf.leaflets": "9"}, "leaf.rachis": {"leaf.type": "pinnate", "leaf.leaflets": "9"},
     "leaf.type": {"leaf.leaflets": "9", "leaf.pinnae": "8", "leaf.leaflet_length_cm": "3", "leaf.leaflet_width_cm": "1.3", "leaf.length_cm": "16", "needle.per_bundle": "1"},
-    "fruit.kind": {"fruit.shape": "oblong"}, "fruit.husk": {"fruit.kind": "nut_in_husk"}, "fruit.cap": {"fruit.kind": "acorn", "fruit.cap_cover": "0.4"}, "fruit.cap_scales": {"fruit.kind": "acorn", "fruit.cap_cover": "0.4"},
-    "fruit.wing_angle": {"fruit.kind": "samara_pair"}, "fruit.valves": {"fruit.kind": "gum_capsule"}, "fruit.tip": {"fruit.kind": "drupe"},
+    "fruit.kind": {"fruit.shape": "oblong"}, "fruit.cap_scales": {"fruit.kind": "acorn", "fruit.cap_cover": "0.4"},
+    "fruit.wing_angle": {"fruit.kind": "samara_pair"}, "fruit.tip": {"fruit.kind": "drupe"},
     "cone.form": {"fruit.kind": "cone_woody"}, "cone.prickle": {"fruit.kind": "cone_woody"}, "cone.bracts": {"fruit.kind": "cone_woody"},
-    "twig.armed_base": {"twig.armed": "prickle"}, "twig.armed_curve": {"twig.armed": "prickle"}, "twig.armed_branched": {"twig.armed": "thorn", "twig.armed_length_mm": "30"},
-    "twig.armed_where": {"twig.armed": "spine"}, "needle.on_spurs": {"leaf.type": "needle", "needle.per_bundle": "16"},
+    "twig.armed_base": {"twig.armed": "prickle"}, "twig.armed_curve": {"twig.armed": "prickle"}, 
+    "needle.on_spurs": {"leaf.type": "needle", "needle.per_bundle": "16"},
     "needle.ranks": {"leaf.type": "needle", "needle.section": "flat"}, "needle.twisted": {"leaf.type": "needle", "needle.per_bundle": "2", "needle.length_cm": "6"},
     "needle.inverted_row": {"leaf.type": "needle", "needle.ranks": "two_ranked"},
     "twig.leaf_scar_fringe": {"twig.leaf_scar": "shield"}, "flower.stamens": {"flower.form": "rose_five"},
@@ -72,6 +73,8 @@ def state_drawing(flora: Flora, character: str, state: str) -> str | None:
     if state not in c["states"]:
         raise InputError("state", state, "one of " + ", ".join(c["states"]))
     title = f"{c['label']}: {c['labels'][state]}"
+    if state not in SWATCHES.get(character, {}) and (drawn := tile(character, state, title)):
+        return drawn
     if character in SWATCHES:
         tones = SWATCHES[character].get(state)
         return None if tones is None else _swatch(title, tones, leafy=character.startswith("leaf."))

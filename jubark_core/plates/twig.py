@@ -4,12 +4,15 @@ from __future__ import annotations
 
 import math
 
-from jubark_core.plates.colours import WOOD, Tones, first_of
+from jubark_core.plates.blade import draw_blade
+from jubark_core.plates.colours import WOOD, Tones, first_of, leaf_colours
+from jubark_core.plates.leaf import blade_of, scaled
 from jubark_core.plates.pen import FINE, Page, Point, Scatter, turned
-from jubark_core.plates.specimen import Specimen
+from jubark_core.plates.specimen import Pretend, Specimen
 
 WIDE, TALL = 260.0, 320.0
 NODES = 5
+LEAFED = 62.0  # page units of a leaf on the leafy twig
 SCALES = {"naked": 0, "single_cap": 1, "two_meeting": 2, "few_overlapping": 4, "many_overlapping": 8}
 
 
@@ -25,10 +28,13 @@ def twig_plate(specimen: Specimen) -> str:
     page.line("stem", stem, wood[0], thick)
     _skin(page, specimen, stem, wood, rng)
     opposite = specimen.one("leaf.arrangement", "alternate") in ("opposite", "subopposite", "whorled")
+    leafy, tones = specimen.season == "summer" and not isinstance(specimen, Pretend), leaf_colours(specimen, autumn=False)
     for i, node in enumerate(stem[1:-1], 1):
         for sign in (-1, 1) if opposite else ((-1) ** i,):
             _armed(page, specimen, node, sign, wood)
             at = (node[0] + sign * thick * 0.5, node[1])
+            if leafy:
+                _leafed(page, specimen, at, sign, tones)
             page.dot("leaf-scar", (at[0] - sign * 1.5, at[1] + 5), 4.2, "#d8c9a4", wood[1], 0.7)
             draw_bud(page, specimen, at, sign * _lean(specimen), 0.75, bud)
     _tip(page, specimen, stem, bud)
@@ -41,6 +47,36 @@ def twig_plate(specimen: Specimen) -> str:
         if (s := specimen.one(c))
     ]
     return page.svg(f"Twig of {name}", "; ".join(said))
+
+
+def _leafed(page: Page, specimen: Specimen, at: Point, sign: int, tones: Tones) -> None:
+    """A leaf at its node, small: its outline if simple, its leaflets in their number, or a tuft of needles."""
+    kind = specimen.one("leaf.type", "simple")
+    if kind in ("needle", "awl", "scale"):
+        for k in range(5 if kind != "scale" else 0):
+            lean = sign * (0.5 + 0.25 * k)
+            page.line("leaf", [at, (at[0] + 26 * math.sin(lean), at[1] - 26 * math.cos(lean))], tones[0], 2)
+        return
+    lean, foot = sign * 0.95, (at[0] + sign * 9, at[1] - 6)
+    page.line("leaf-stalk", [at, foot], tones[1], 1.4)
+    if kind == "simple":
+        blade = blade_of(specimen)
+        size = LEAFED / max(blade.length, blade.width, 1.0)
+        draw_blade(page, scaled(blade, size), tones, turn=lean, at=foot, part="leaf", fine=True)
+        return
+    count = {"trifoliate": 3, "palmate_compound": 5, "two_leaflets_tendril": 2}.get(kind, specimen.whole("leaf.leaflets", 9))
+    lens = [(LEAFED * 0.07 * math.sin(math.pi * i / 4), -LEAFED * 0.18 * (1 - math.cos(math.pi * i / 4))) for i in range(8)]
+    palm = kind in ("trifoliate", "palmate_compound", "two_leaflets_tendril")
+    end = foot if palm else turned([(foot[0], foot[1] - LEAFED * 0.7)], lean, foot)[0]
+    page.line("rachis", [foot, end], tones[1], 1.2)
+    leaflets = []
+    for k in range(count):
+        last = not palm and count % 2 == 1 and k == count - 1
+        along = 0.0 if palm else 1.0 if last else (k // 2 + 1) / (count // 2 + 1)
+        where = (foot[0] + (end[0] - foot[0]) * along, foot[1] + (end[1] - foot[1]) * along)
+        spread = (k - (count - 1) / 2) * 0.62 if palm else 0.0 if last else (1.05 if k % 2 else -1.05)
+        leaflets.append(turned(lens, lean + spread, shift=where))
+    page.shapes("leaflets", leaflets, *tones)
 
 
 def _stem(specimen: Specimen) -> list[Point]:
@@ -234,7 +270,7 @@ def bundle_scars(kind: str) -> list[Point]:
 def draw_cut(page: Page, specimen: Specimen, at: Point, wood: Tones) -> None:
     """A cross-cut with the pith, and a long cut beside it where the pith has chambers."""
     section = specimen.one("twig.section", "round")
-    corners = {"square": 4, "angled": 5, "winged": 4}.get(section, 28)
+    corners = {"square": 4, "angled": 5}.get(section, 28)
     ring = [
         (
             at[0] + 22 * math.cos(2 * math.pi * i / corners + 0.78),
@@ -242,6 +278,11 @@ def draw_cut(page: Page, specimen: Specimen, at: Point, wood: Tones) -> None:
         )
         for i in range(corners)
     ]
+    for k in range(4 if section == "winged" else 0):
+        a = math.pi * k / 2 + 0.78
+        tip, side = (at[0] + 34 * math.cos(a), at[1] + 34 * math.sin(a)), 0.16
+        foot = [(at[0] + 20 * math.cos(a + d), at[1] + 20 * math.sin(a + d)) for d in (-side, side)]
+        page.shape("wing", [foot[0], tip, foot[1]], "#b99b74", wood[1], 1)
     page.shape("cut", ring, "#e6d9b8", wood[1], 4)
     pith = {"white": "#f6f2e4", "tan": "#cfae7c", "dark_brown": "#5e4331", "salmon": "#d39a7e", "green": "#b4bf86"}.get(
         specimen.one("twig.pith_colour"), "#f1ead4"

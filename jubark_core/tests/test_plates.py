@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import datetime
+import math
 import re
 import unittest
 import xml.etree.ElementTree as ET
+from statistics import NormalDist
 
 from jubark_core.errors import InputError
 from jubark_core.flora.load import shipped_flora
@@ -13,7 +15,8 @@ from jubark_core.plates.blade import Blade, outline, teeth
 from jubark_core.plates.draw import PARTS, draw
 from jubark_core.plates.leaf import blade_of
 from jubark_core.plates.specimen import Specimen
-from jubark_core.plates.states import state_drawing
+from jubark_core.plates.states import state_drawing, state_drawings
+from jubark_core.plates.tiles import UNDRAWN
 
 FLORA = shipped_flora()
 JULY, JANUARY, OCTOBER = (datetime.date(2026, m, d) for m, d in ((7, 1), (1, 15), (10, 20)))
@@ -41,7 +44,7 @@ class Plates(unittest.TestCase):
         for taxon in ("acer-rubrum", "platanus-occidentalis", "thuja-occidentalis"):
             for part in PARTS:
                 tags = {e.tag.removeprefix(SVG) for e in ET.fromstring(draw(FLORA, taxon, part, JULY)).iter()}
-                self.assertLessEqual(tags, {"svg", "title", "desc", "path", "ellipse", "g"})
+                self.assertLessEqual(tags, {"svg", "title", "desc", "path", "ellipse", "g", "use", "clipPath", "rect"})
 
     def test_side_veins_in_the_taxon_s_own_number(self) -> None:
         for taxon in ("fagus-grandifolia", "fagus-sylvatica", "ulmus-americana", "betula-papyrifera"):
@@ -99,7 +102,7 @@ class Plates(unittest.TestCase):
         colours = [re.findall(r'data-part="blade"[^>]*fill="(#\w+)"', draw(FLORA, "acer-rubrum", "leaf", on))[0] for on in (JULY, OCTOBER)]
         self.assertNotEqual(*colours)
         self.assertEqual(parts(draw(FLORA, "acer-rubrum", "habit", JANUARY), "leaves"), 0)
-        self.assertGreater(parts(draw(FLORA, "pinus-strobus", "habit", JANUARY), "leaves"), 20)
+        self.assertEqual(parts(draw(FLORA, "pinus-strobus", "habit", JANUARY), "leaves"), 1)
 
     def test_an_individual_differs_from_the_typical_plant(self) -> None:
         typical = draw(FLORA, "fagus-grandifolia", "leaf", JULY)
@@ -121,7 +124,7 @@ class Plates(unittest.TestCase):
             drawn = [d for s in FLORA.characters[cid]["states"] if (d := state_drawing(FLORA, cid, s))]
             bare = {re.sub(r"<title>.*?</desc>|aria-label=\"[^\"]*\"", "", d) for d in drawn}
             self.assertGreaterEqual(len(bare), len(drawn) - 3, cid)
-        self.assertIsNone(state_drawing(FLORA, "habit.suckers", "yes"))
+        self.assertIsNone(state_drawing(FLORA, "leaf.smell", "almond"))
 
     def test_unknown_words_are_refused_by_name(self) -> None:
         for wrong in (
@@ -130,3 +133,51 @@ class Plates(unittest.TestCase):
             lambda: state_drawing(FLORA, "leaf.shape", "cubic"),
         ):
             self.assertRaises(InputError, wrong)
+
+
+class Tiles(unittest.TestCase):
+    def test_every_state_is_drawn_but_those_of_nose_and_finger(self) -> None:
+        drawn = state_drawings(FLORA)
+        for cid, c in FLORA.characters.items():
+            if cid not in UNDRAWN and "states" in c:
+                missing = set(c["states"]) - set(drawn.get(cid, ()))
+                self.assertLessEqual(missing, {"none", "not_seen"} if cid in drawn else set(), cid)
+        self.assertFalse(set(UNDRAWN) & set(drawn))
+
+    def test_no_two_states_of_a_character_look_the_same(self) -> None:
+        for cid, states in state_drawings(FLORA).items():
+            bodies = [svg.split("</desc>")[1] for svg in states.values()]
+            same = [s for s, body in zip(states, bodies, strict=True) if bodies.count(body) > 1]
+            with self.subTest(cid):
+                self.assertEqual(same, [])
+
+
+class Size(unittest.TestCase):
+    def test_small_and_large_leaf_stand_one_in_ten_from_the_ends_of_the_range(self) -> None:
+        flora, taxon = FLORA, "tilia-americana"
+        svg = draw(flora, taxon, "leaf", JULY)
+        tall = {name: height(svg, name) for name in ("range-small", "blade", "range-large")}
+        self.assertLess(tall["range-small"], tall["blade"])
+        self.assertLess(tall["blade"], tall["range-large"])
+        _, sd = flora.shows("mature").spread(taxon, "leaf.length_cm") or (0.0, 0.0)
+        wanted = math.exp(2 * NormalDist().inv_cdf(0.9) * sd)
+        self.assertAlmostEqual(tall["range-large"] / tall["range-small"], wanted, delta=0.03 * wanted)
+
+    def test_the_leaf_lies_on_a_hand_in_one_scale_with_it(self) -> None:
+        for taxon in ("buxus-sempervirens", "catalpa-speciosa"):
+            root = ET.fromstring(draw(FLORA, taxon, "leaf", JULY))
+            leaf = next(e for e in root.iter(f"{SVG}use"))
+            self.assertEqual(leaf.get("href"), "#leaf")
+            self.assertEqual(parts(ET.tostring(root, encoding="unicode"), "hand"), 6)
+
+    def test_leaves_on_the_twig_in_summer_none_in_winter(self) -> None:
+        self.assertEqual(parts(draw(FLORA, "cornus-florida", "twig", JULY), "leaf"), 8)  # four pairs
+        self.assertEqual(parts(draw(FLORA, "cornus-florida", "twig", JANUARY), "leaf"), 0)
+        self.assertGreater(parts(draw(FLORA, "ilex-opaca", "twig", JANUARY), "leaf"), 0)
+
+
+def height(svg: str, part: str) -> float:
+    """How tall the first outline of a part is on the page."""
+    d = next(e.get("d", "") for e in ET.fromstring(svg).iter() if e.get("data-part") == part)
+    ys = [float(y) for y in re.findall(r"[ML]-?[\d.]+ (-?[\d.]+)", d)]
+    return max(ys) - min(ys)

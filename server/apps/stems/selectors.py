@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from typing import Any
 from uuid import UUID
 
-from django.db.models import QuerySet
+from django.db.models import Count, QuerySet
 
 from apps.crews.models import Member
 from apps.crews.permissions import visible_to
@@ -31,6 +32,12 @@ def visits_visible_to(actor: Member) -> QuerySet[Visit]:
 def current_visible_to(actor: Member) -> QuerySet[Current]:
     """The ledger's rows: current values of the crew's plants."""
     return visible_to(actor, Current.objects.select_related("plant"))
+
+
+def stems_by_taxon(actor: Member, **narrowed: Any) -> dict[str, int]:
+    """Taxon -> how many plants bear its name now; narrowed: further conditions on Current, as `block=...`."""
+    rows = current_visible_to(actor).filter(**narrowed).exclude(taxon="").order_by().values("taxon")
+    return {row["taxon"]: row["stems"] for row in rows.annotate(stems=Count("pk"))}
 
 
 def photo_files_visible_to(actor: Member) -> QuerySet[PhotoFile]:

@@ -73,6 +73,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blocks/{block_id}/month-sheet/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What the taxa of a block show in a month, and how they are told then: the sheet for a walk. */
+        get: operations["block_month_sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blocks/{block_id}/plan/": {
         parameters: {
             query?: never;
@@ -261,6 +278,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/naming/not-told-from/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A case and the taxon it is held to be: its rivals with the looks that would part them; empty when there are none. */
+        post: operations["not_told_from"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/naming/plates/{taxon}/{part}/": {
         parameters: {
             query?: never;
@@ -278,6 +312,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/naming/portraits/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The flora as a list to narrow: form, areas, what shows on the day, stems on one's own grounds. */
+        get: operations["portraits_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/naming/portraits/{taxon}/": {
         parameters: {
             query?: never;
@@ -287,6 +338,23 @@ export interface paths {
         };
         /** @description A taxon as it is told: names, facts, what it shows organ by organ, what it is taken for. */
         get: operations["portrait_read"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/naming/portraits/{taxon}/season/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The season ring of one taxon. */
+        get: operations["portrait_season"];
         put?: never;
         post?: never;
         delete?: never;
@@ -577,6 +645,13 @@ export interface components {
          * @enum {string}
          */
         CharacterKindEnum: "one" | "many" | "count" | "measure";
+        /** @description A case of the naming contract and the taxon the plant is held to be. */
+        ClaimedRequest: {
+            case: {
+                [key: string]: unknown;
+            };
+            taxon: string;
+        };
         /** @description When a separating character shows. */
         ComeBack: {
             character: string;
@@ -745,6 +820,12 @@ export interface components {
          * @enum {string}
          */
         HygieneEnum: "clean" | "suspect" | "infested";
+        /** @description An organ through 24 half-months, 0 to 1. */
+        Lane: {
+            organ: string;
+            label: string;
+            year: number[];
+        };
         /** @description Who would lead. */
         Leading: {
             taxon: string;
@@ -780,6 +861,19 @@ export interface components {
          * @enum {string}
          */
         LifeStageEnum: "seedling" | "sapling" | "young" | "mature" | "veteran" | "resprout" | "clipped";
+        /** @description A taxon in the list of portraits. `stems`: how many stand on the crew's grounds. */
+        Listed: {
+            taxon: string;
+            name: string;
+            common: string;
+            form: string;
+            evergreen: boolean;
+            shows: string[];
+            native: string[];
+            introduced: string[];
+            invasive: string[];
+            stems: number;
+        };
         /** @description A taxon it is taken for. */
         LookAlike: {
             taxon: string;
@@ -808,6 +902,16 @@ export interface components {
          * @enum {string}
          */
         ModeEnum: "field" | "desk" | "bulk" | "import";
+        /** @description A taxon of the ground in a month. */
+        MonthRow: {
+            taxon: string;
+            name: string;
+            common: string;
+            stems: number;
+            shows: string[];
+            lanes: components["schemas"]["Lane"][];
+            told: components["schemas"]["Told"][];
+        };
         /** @description A name that fits what was typed. */
         NameFound: {
             taxon: string;
@@ -816,6 +920,8 @@ export interface components {
             rank: string;
             matched: string;
             how: string;
+            /** @description what was typed is a common name in more than one genus, and of this taxon too */
+            shared: boolean;
         };
         /** @description A taxon as it is told. */
         Named: {
@@ -959,6 +1065,14 @@ export interface components {
             pests: string[];
             winter_note: string;
             local_note: string;
+            native: string[];
+            introduced: string[];
+            invasive: string[];
+            height_m: number[] | null;
+            spread_m: number[] | null;
+            longevity_y: number[] | null;
+            hardiness: number[] | null;
+            protected_note: string;
             stop_at: components["schemas"]["StopAt"] | null;
             season: components["schemas"]["Event"][];
             organs: components["schemas"]["OrganSaid"][];
@@ -1135,6 +1249,11 @@ export interface components {
             rank: string;
             parent: string | null;
         };
+        /** @description A look-alike and the looks that part the two that month. */
+        Told: {
+            name: string;
+            by: string[];
+        };
         /**
          * @description * `metric` - metric
          *     * `imperial` - imperial
@@ -1299,6 +1418,30 @@ export interface operations {
                 };
                 content: {
                     "application/geo+json": string;
+                };
+            };
+        };
+    };
+    block_month_sheet: {
+        parameters: {
+            query: {
+                /** @description any day of the month */
+                on: string;
+            };
+            header?: never;
+            path: {
+                block_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MonthRow"][];
                 };
             };
         };
@@ -1579,9 +1722,34 @@ export interface operations {
             };
         };
     };
+    not_told_from: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClaimedRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rival"][];
+                };
+            };
+        };
+    };
     plate_read: {
         parameters: {
             query: {
+                /** @description the block whose season counts */
+                block?: string;
                 on: string;
                 stage?: string;
             };
@@ -1604,6 +1772,29 @@ export interface operations {
             };
         };
     };
+    portraits_list: {
+        parameters: {
+            query: {
+                /** @description the block whose season counts */
+                block?: string;
+                on: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Listed"][];
+                };
+            };
+        };
+    };
     portrait_read: {
         parameters: {
             query?: never;
@@ -1621,6 +1812,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Portrait"];
+                };
+            };
+        };
+    };
+    portrait_season: {
+        parameters: {
+            query: {
+                /** @description the block whose season counts */
+                block?: string;
+                on: string;
+            };
+            header?: never;
+            path: {
+                taxon: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Showing"][];
                 };
             };
         };

@@ -5,7 +5,7 @@ import { Refused } from "@/api/client";
 import { BenchPage } from "@/features/bench";
 import { ExchangePage } from "@/features/exchange";
 import { LedgerPage, StemPage } from "@/features/ledger";
-import { PortraitsPage, SideBySidePage } from "@/features/portraits";
+import { PortraitsPage, SideBySidePage, YearPage } from "@/features/portraits";
 import { TodayPage } from "@/features/today";
 import { WalkPage } from "@/features/walk";
 import { Broken } from "./Broken";
@@ -33,6 +33,7 @@ const router = createBrowserRouter([
       { path: "/walk/:plantId?", element: <WalkPage /> },
       { path: "/bench/:plantId?", element: <BenchPage /> },
       { path: "/portraits/:taxon?", element: <PortraitsPage /> },
+      { path: "/year", element: <YearPage /> },
       { path: "/side-by-side", element: <SideBySidePage /> },
       { path: "/ledger", element: <LedgerPage /> },
       { path: "/stem/:plantId", element: <StemPage /> },

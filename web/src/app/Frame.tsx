@@ -1,21 +1,22 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { Suspense, useEffect, useState } from "react";
-import { NavLink, Outlet, useLocation } from "react-router";
+import { NavLink, Outlet, useLocation, useNavigate } from "react-router";
 import { api } from "@/api/client";
 import { reaches, useMember } from "@/shared/member";
 import { store, useOutboxCounts } from "@/shared/outbox";
+import { type Shortcut, shortcutsNow, useShortcutListener, useShortcuts } from "@/shared/shortcuts";
 import { Button, Dialog, PageState } from "@/shared/ui";
 import { currentMode, MODES, type Mode, setMode } from "./mode";
 import { OutboxTray } from "./OutboxTray";
 
 const PLACES = [
-  { to: "/", label: "Today", key: "t" },
-  { to: "/ground", label: "Ground", key: "g" },
-  { to: "/walk", label: "Walk", key: "w" },
-  { to: "/bench", label: "Bench", key: "b" },
-  { to: "/ledger", label: "Ledger", key: "l" },
-  { to: "/portraits", label: "Portraits", key: "p" },
-  { to: "/exchange", label: "In & out", key: "i" },
+  { to: "/", label: "Today", key: "T" },
+  { to: "/ground", label: "Ground", key: "G" },
+  { to: "/walk", label: "Walk", key: "W" },
+  { to: "/bench", label: "Bench", key: "B" },
+  { to: "/ledger", label: "Ledger", key: "L" },
+  { to: "/portraits", label: "Portraits", key: "P" },
+  { to: "/exchange", label: "In & out", key: "I" },
 ];
 
 /** The places of the app, and at all times what is kept here, sent, or needs a person. */
@@ -23,16 +24,23 @@ export function Frame() {
   const [tray, setTray] = useState(false);
   const [more, setMore] = useState(false);
   const { pathname } = useLocation();
+  const [keys, setKeys] = useState<Shortcut[] | null>(null);
+  const navigate = useNavigate();
+  useShortcutListener();
+  useShortcuts([
+    ...PLACES.map((p) => ({ key: p.key, label: p.label, run: () => navigate(p.to) })),
+    { key: "?", label: "the keys of this screen", run: () => setKeys(shortcutsNow()) },
+  ]);
   const onSheet = /^\/(walk|bench)\/./.test(pathname);
   useTitle(pathname);
   return (
-    <div className="min-h-dvh md:grid md:grid-cols-[7.5rem_1fr]">
+    <div className="min-h-dvh md:grid md:grid-cols-[7.5rem_1fr] print:block!">
       <a href="#page" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-sheet focus:p-3">
         To the page
       </a>
       <nav
         aria-label="Places"
-        className={`bg-board text-onboard md:sticky md:top-0 md:flex md:h-dvh md:flex-col ${onSheet ? "hidden md:flex" : "fixed inset-x-0 bottom-0 z-30 flex md:static md:z-auto md:sticky"}`}
+        className={`bg-board text-onboard md:sticky md:top-0 md:flex md:h-dvh md:flex-col print:hidden! ${onSheet ? "hidden md:flex" : "fixed inset-x-0 bottom-0 z-30 flex md:static md:z-auto md:sticky"}`}
       >
         <p className="hidden px-4 pb-4 pt-6 figure text-2xl font-semibold md:block">Jubark</p>
         <ul className="flex flex-1 md:block">
@@ -63,7 +71,7 @@ export function Frame() {
       </nav>
       <main id="page" className={onSheet ? "" : "pb-20 md:pb-0"}>
         {!onSheet && (
-          <div className="flex items-center justify-between border-b border-rule px-4 py-2 md:hidden">
+          <div className="flex items-center justify-between border-b border-rule px-4 py-2 md:hidden print:hidden">
             <OutboxButton onClick={() => setTray(true)} inPage />
             <button type="button" className="target text-sm text-slate underline" onClick={() => setMore(true)}>
               Account
@@ -77,6 +85,16 @@ export function Frame() {
       <Dialog open={tray} onOpenChange={setTray} title="Kept on this device">
         <OutboxTray />
       </Dialog>
+      <Dialog open={keys !== null} onOpenChange={() => setKeys(null)} title="Keys of this screen">
+        <dl className="grid grid-cols-2 gap-x-6 sm:grid-cols-3">
+          {keys?.map((k) => (
+            <div key={`${k.key} ${k.label}`} className="flex gap-3 border-b border-rule py-1">
+              <dt className="w-14 font-bold">{k.key}</dt>
+              <dd>{k.label}</dd>
+            </div>
+          ))}
+        </dl>
+      </Dialog>
       <Dialog open={more} onOpenChange={setMore} title="Account">
         <Account />
       </Dialog>
@@ -88,7 +106,13 @@ function useTitle(pathname: string) {
   useEffect(() => {
     const place =
       PLACES.find((p) => p.to !== "/" && pathname.startsWith(p.to))?.label ??
-      (pathname.startsWith("/stem") ? "Stem" : pathname.startsWith("/side") ? "Side by side" : "Today");
+      (pathname.startsWith("/stem")
+        ? "Stem"
+        : pathname.startsWith("/side")
+          ? "Side by side"
+          : pathname.startsWith("/year")
+            ? "The year here"
+            : "Today");
     document.title = `${place} · Jubark`;
   }, [pathname]);
 }

@@ -87,6 +87,13 @@ class RivalSerializer(serializers.Serializer[dict[str, Any]]):
     looks = serializers.ListField(child=serializers.CharField())
 
 
+class ClaimedSerializer(serializers.Serializer[dict[str, Any]]):
+    """A case of the naming contract and the taxon the plant is held to be."""
+
+    case = serializers.DictField()
+    taxon = serializers.CharField(max_length=80)
+
+
 class ContradictionSerializer(serializers.Serializer[dict[str, Any]]):
     """Looks that do not fit."""
 
@@ -223,6 +230,7 @@ class NameFoundSerializer(serializers.Serializer[dict[str, Any]]):
     rank = serializers.CharField()
     matched = serializers.CharField()
     how = serializers.CharField()
+    shared = serializers.BooleanField(help_text="what was typed is a common name in more than one genus, and of this taxon too")
 
 
 class WordSerializer(serializers.Serializer[dict[str, Any]]):
@@ -354,10 +362,60 @@ class PortraitSerializer(serializers.Serializer[dict[str, Any]]):
     pests = serializers.ListField(child=serializers.CharField())
     winter_note = serializers.CharField(allow_blank=True)
     local_note = serializers.CharField(allow_blank=True)
+    native = serializers.ListField(child=serializers.CharField())
+    introduced = serializers.ListField(child=serializers.CharField())
+    invasive = serializers.ListField(child=serializers.CharField())
+    height_m = serializers.ListField(child=serializers.FloatField(), allow_null=True)
+    spread_m = serializers.ListField(child=serializers.FloatField(), allow_null=True)
+    longevity_y = serializers.ListField(child=serializers.FloatField(), allow_null=True)
+    hardiness = serializers.ListField(child=serializers.FloatField(), allow_null=True)
+    protected_note = serializers.CharField(allow_blank=True)
     stop_at = StopAtSerializer(allow_null=True)
     season = EventSerializer(many=True)
     organs = OrganSaidSerializer(many=True)
     look_alikes = LookAlikeSerializer(many=True)
+
+
+class ListedSerializer(serializers.Serializer[dict[str, Any]]):
+    """A taxon in the list of portraits. `stems`: how many stand on the crew's grounds."""
+
+    taxon = serializers.CharField()
+    name = serializers.CharField()
+    common = serializers.CharField(allow_blank=True)
+    form = serializers.CharField(allow_blank=True)
+    evergreen = serializers.BooleanField()
+    shows = serializers.ListField(child=serializers.CharField())
+    native = serializers.ListField(child=serializers.CharField())
+    introduced = serializers.ListField(child=serializers.CharField())
+    invasive = serializers.ListField(child=serializers.CharField())
+    stems = serializers.IntegerField()
+
+
+class LaneSerializer(serializers.Serializer[dict[str, Any]]):
+    """An organ through 24 half-months, 0 to 1."""
+
+    organ = serializers.CharField()
+    label = serializers.CharField()  # type: ignore[assignment]
+    year = serializers.ListField(child=serializers.FloatField())
+
+
+class ToldSerializer(serializers.Serializer[dict[str, Any]]):
+    """A look-alike and the looks that part the two that month."""
+
+    name = serializers.CharField()
+    by = serializers.ListField(child=serializers.CharField())
+
+
+class MonthRowSerializer(serializers.Serializer[dict[str, Any]]):
+    """A taxon of the ground in a month."""
+
+    taxon = serializers.CharField()
+    name = serializers.CharField()
+    common = serializers.CharField(allow_blank=True)
+    stems = serializers.IntegerField()
+    shows = serializers.ListField(child=serializers.CharField())
+    lanes = LaneSerializer(many=True)
+    told = ToldSerializer(many=True)
 
 
 class DifferenceSerializer(serializers.Serializer[dict[str, Any]]):

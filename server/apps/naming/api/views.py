@@ -16,22 +16,26 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from apps.crews.permissions import actor_of
+from apps.ground.models import Block
 from apps.ground.selectors import blocks_visible_to
 from apps.naming.api import serializers as s
 from apps.naming.vocabulary import drawings, notes, vocabulary
-from apps.stems.selectors import current_visible_to
+from apps.stems.selectors import stems_by_taxon
 from jubark_core.errors import InputError
+from jubark_core.flora.listing import listed
 from jubark_core.flora.load import shipped_flora
-from jubark_core.flora.names import find_names
+from jubark_core.flora.names import find_names, kinds_sharing
 from jubark_core.flora.portrait import portrait
 from jubark_core.flora.side_by_side import side_by_side
-from jubark_core.naming.engine import name_plant
+from jubark_core.naming.engine import name_plant, not_told_from
 from jubark_core.plates.draw import draw
 from jubark_core.season.calendar import organ_calendar
 from jubark_core.season.windows import Place
+from jubark_core.season.year import month_sheet
 
 MOST_CASES = 20
 PLATE_KEPT_S = 3600
+BLOCK = OpenApiParameter("block", OpenApiTypes.UUID, description="the block whose season counts")
 
 
 def date_asked(request: Request) -> datetime.date:
@@ -52,8 +56,12 @@ def place_asked(request: Request) -> Place:
         block_id = UUID(raw)
     except ValueError:
         raise InputError("block", raw, "the id of a block") from None
-    ground = blocks_visible_to(actor_of(request)).get(pk=block_id).ground
-    return Place(ground.lat, ground.lon, ground.elevation_m)
+    return place_of(blocks_visible_to(actor_of(request)).get(pk=block_id))
+
+
+def place_of(block: Block) -> Place:
+    """Where a block's ground lies."""
+    return Place(block.ground.lat, block.ground.lon, block.ground.elevation_m)
 
 
 class NameView(APIView):
@@ -70,12 +78,25 @@ class NameView(APIView):
         return Response(name_plant(request.data, flora))
 
 
+class NotToldFromView(APIView):
+    """What a name that one knows is still taken for."""
+
+    @extend_schema(operation_id="not_told_from", request=s.ClaimedSerializer, responses=s.RivalSerializer(many=True))
+    def post(self, request: Request) -> Response:
+        """A case and the taxon it is held to be: its rivals with the looks that would part them; empty when there are none."""
+        given = s.ClaimedSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        return Response(not_told_from(given.validated_data["case"], given.validated_data["taxon"], shipped_flora()))
+
+
 class NamesView(APIView):
     """Names as people write them."""
 
     @extend_schema(operation_id="names_find", parameters=[OpenApiParameter("words", str)], responses=s.NameFoundSerializer(many=True))
     def get(self, request: Request) -> Response:
-        return Response(find_names(request.query_params.get("words", "")[:100], shipped_flora()))
+        words, flora = request.query_params.get("words", "")[:100], shipped_flora()
+        sharing = set(kinds_sharing(words, flora))
+        return Response([{**row, "shared": row["taxon"] in sharing} for row in find_names(words, flora)])
 
 
 class VocabularyView(APIView):
@@ -95,12 +116,23 @@ class SeasonView(APIView):
     def get(self, request: Request, block_id: UUID) -> Response:
         actor = actor_of(request)
         block = blocks_visible_to(actor).get(pk=block_id)
+        counts = stems_by_taxon(actor, block=block)
+        return Response(organ_calendar(shipped_flora(), place_of(block), date_asked(request), counts))
+
+
+class MonthSheetView(APIView):
+    """What the taxa of a block show in a month, and how they are told then: the sheet for a walk."""
+
+    @extend_schema(
+        operation_id="block_month_sheet",
+        parameters=[OpenApiParameter("on", OpenApiTypes.DATE, required=True, description="any day of the month")],
+        responses=s.MonthRowSerializer(many=True),
+    )
+    def get(self, request: Request, block_id: UUID) -> Response:
+        actor = actor_of(request)
+        block = blocks_visible_to(actor).get(pk=block_id)
         on = date_asked(request)
-        counts: dict[str, int] = {}
-        for taxon in current_visible_to(actor).filter(block=block).exclude(taxon="").values_list("taxon", flat=True):
-            counts[taxon] = counts.get(taxon, 0) + 1
-        ground = block.ground
-        return Response(organ_calendar(shipped_flora(), Place(ground.lat, ground.lon, ground.elevation_m), on, counts))
+        return Response(month_sheet(shipped_flora(), place_of(block), stems_by_taxon(actor, block=block), on.year, on.month))
 
 
 @method_decorator(gzip_page, name="dispatch")
@@ -117,15 +149,45 @@ class PlateView(APIView):
 
     @extend_schema(
         operation_id="plate_read",
-        parameters=[OpenApiParameter("on", OpenApiTypes.DATE, required=True), OpenApiParameter("stage", str)],
+        parameters=[OpenApiParameter("on", OpenApiTypes.DATE, required=True), OpenApiParameter("stage", str), BLOCK],
         responses={(200, "image/svg+xml"): OpenApiTypes.STR},
     )
     def get(self, request: Request, taxon: str, part: str) -> HttpResponse:
         stage = request.query_params.get("stage", "mature")
-        svg = draw(shipped_flora(), taxon, part, date_asked(request), stage=stage)
+        svg = draw(shipped_flora(), taxon, part, date_asked(request), place_asked(request), stage=stage)
         answer = HttpResponse(svg, content_type="image/svg+xml")
         patch_cache_control(answer, private=True, max_age=PLATE_KEPT_S)
         return answer
+
+
+@method_decorator(gzip_page, name="dispatch")
+class PortraitsView(APIView):
+    """The flora as a list to narrow: form, areas, what shows on the day, stems on one's own grounds."""
+
+    @extend_schema(
+        operation_id="portraits_list",
+        parameters=[OpenApiParameter("on", OpenApiTypes.DATE, required=True), BLOCK],
+        responses=s.ListedSerializer(many=True),
+    )
+    def get(self, request: Request) -> Response:
+        stems = stems_by_taxon(actor_of(request))
+        rows = listed(shipped_flora(), date_asked(request), place_asked(request))
+        return Response([{**row, "stems": stems.get(row["taxon"], 0)} for row in rows])
+
+
+class PortraitSeasonView(APIView):
+    """The season ring of one taxon."""
+
+    @extend_schema(
+        operation_id="portrait_season",
+        parameters=[OpenApiParameter("on", OpenApiTypes.DATE, required=True), BLOCK],
+        responses=s.ShowingSerializer(many=True),
+    )
+    def get(self, request: Request, taxon: str) -> Response:
+        flora = shipped_flora()
+        if taxon not in flora.evergreen:
+            raise InputError("taxon", taxon, "a taxon the flora describes")
+        return Response(organ_calendar(flora, place_asked(request), date_asked(request), {taxon: 1}))
 
 
 class PortraitView(APIView):
@@ -144,7 +206,7 @@ class SideBySideView(APIView):
         parameters=[
             OpenApiParameter("taxa", str, required=True, description="ids, parted by commas"),
             OpenApiParameter("on", OpenApiTypes.DATE, required=True),
-            OpenApiParameter("block", OpenApiTypes.UUID, description="the block whose season counts"),
+            BLOCK,
         ],
         responses=s.SideBySideSerializer,
     )

@@ -2,11 +2,16 @@ import type { Answer } from "./BenchPage";
 
 const MOST = 6;
 
-/** Each look as a weight on one of two arms, leader against runner-up, in bits; the bars meet at one middle axis. */
-export function Balance({ answer, label }: { answer: Answer; label: (character: string) => string }) {
-  const [leader, rival] = answer.candidates;
+/** Each look as a weight on one of two arms, leader against a rival, in bits; the bars meet at one middle axis. */
+export function Balance({ answer, against, label }: { answer: Answer; against?: string; label: (character: string) => string }) {
+  const leader = answer.candidates[0];
+  const rival = answer.candidates.find((c) => c.taxon === against && c !== leader) ?? answer.candidates[1];
   if (!leader || !rival) return null;
-  const rows = [...leader.for, ...leader.against].sort((a, b) => Math.abs(b.bits) - Math.abs(a.bits)).slice(0, MOST);
+  // a candidate's bits are told against the leader: seen from the leader they change sign
+  const rows = [...rival.for, ...rival.against]
+    .map((r) => ({ ...r, bits: -r.bits }))
+    .sort((a, b) => Math.abs(b.bits) - Math.abs(a.bits))
+    .slice(0, MOST);
   if (rows.length === 0) return null;
   const most = Math.max(2, ...rows.map((r) => Math.abs(r.bits)));
   return (

@@ -5,12 +5,14 @@ import { api, OutOfSignal, type Schemas, unwrap } from "@/api/client";
 import { inWords, today } from "@/shared/dates";
 import { newId } from "@/shared/ids";
 import { useMember } from "@/shared/member";
-import { caseOf, type Draft, type DraftLook, emptyDraft, useDraft } from "@/shared/records/draft";
+import { caseOf, type Draft, type DraftLook, emptyDraft, looksWeighed, useDraft } from "@/shared/records/draft";
 import { type Ground, useBlocks, useGrounds, usePlan, useSeason, useVocabulary, type Vocabulary } from "@/shared/records/reads";
 import { SeasonRing } from "@/shared/season-ring/SeasonRing";
+import { useShortcuts } from "@/shared/shortcuts";
 import { Notice, PageState } from "@/shared/ui";
+import { EarlierLooks } from "./EarlierLooks";
 import { LooksSoFar } from "./LooksSoFar";
-import { Organs } from "./Organs";
+import { ORGAN_KEYS, Organs } from "./Organs";
 import { Question } from "./Question";
 import { Standing } from "./Standing";
 
@@ -83,7 +85,8 @@ function Bench({ draft, change, vocabulary, ground, loose, where, tag }: BenchPr
   });
   const leavesDown = (season.data?.find((s) => s.organ === "leaf")?.now ?? 1) < 0.25;
   const best = answer.data?.next_looks[0]?.character ?? null;
-  const done = new Set(draft.looks.map((l) => l.character));
+  const weighed = looksWeighed(draft);
+  const done = new Set(weighed.map((l) => l.character));
   const current = asked ?? (organ ? null : best);
   const character = vocabulary.characters.find((c) => c.id === current);
 
@@ -92,6 +95,33 @@ function Bench({ draft, change, vocabulary, ground, loose, where, tag }: BenchPr
     setAsked(null);
     setOrgan(null);
   };
+  const undo = (id: string) =>
+    change((now) => ({ looks: now.looks.filter((l) => l.id !== id), earlier: now.earlier?.filter((l) => l.id !== id) }));
+  const pickOrgan = (o: string) => {
+    setOrgan(o === organ ? null : o);
+    setAsked(null);
+  };
+  useShortcuts([
+    ...vocabulary.organs
+      .filter((o) => ORGAN_KEYS[o.id])
+      .map((o) => ({ key: ORGAN_KEYS[o.id] as string, label: o.label, run: () => pickOrgan(o.id) })),
+    {
+      key: "Enter",
+      label: "take the next look",
+      run: () => {
+        setOrgan(null);
+        setAsked(null);
+      },
+    },
+    {
+      key: "z",
+      label: "undo the last look",
+      run: () => {
+        const last = draft.looks.at(-1);
+        if (last) void undo(last.id);
+      },
+    },
+  ]);
   const accept = async (taxon: string, name: string, probability: number | undefined, reason?: string) => {
     const rivals = answer.data?.not_yet_told_from.map((r) => r.taxon).slice(0, 20) ?? [];
     await change({
@@ -137,20 +167,15 @@ function Bench({ draft, change, vocabulary, ground, loose, where, tag }: BenchPr
       </header>
       <div className="grid lg:grid-cols-[14.5rem_1fr_19.5rem] lg:overflow-hidden">
         <section className="order-3 border-rule p-4 lg:order-1 lg:overflow-y-auto lg:border-r" aria-label="In the hand">
-          <Organs
-            vocabulary={vocabulary}
-            season={season.data}
-            chosen={organ}
-            onChoose={(o) => {
-              setOrgan(o === organ ? null : o);
-              setAsked(null);
-            }}
-          />
+          <Organs vocabulary={vocabulary} season={season.data} chosen={organ} onChoose={pickOrgan} />
+          {!loose && !draft.earlier && draft.looks.length === 0 && (
+            <EarlierLooks plantId={draft.plant} onStart={(earlier) => void change({ earlier })} />
+          )}
           <LooksSoFar
-            looks={draft.looks}
+            looks={weighed}
             vocabulary={vocabulary}
             contradictions={answer.data?.contradictions ?? []}
-            onUndo={(id) => void change((now) => ({ looks: now.looks.filter((l) => l.id !== id) }))}
+            onUndo={(id) => void undo(id)}
             onChange={(cid) => setAsked(cid)}
           />
         </section>
@@ -169,7 +194,8 @@ function Bench({ draft, change, vocabulary, ground, loose, where, tag }: BenchPr
               suggested={character.id === best}
               look={answer.data?.next_looks.find((l) => l.character === character.id)}
               withheld={answer.data?.withheld.find((w) => w.character === character.id)?.why}
-              previous={draft.looks.find((l) => l.character === character.id)}
+              previous={weighed.find((l) => l.character === character.id)}
+              given={given}
               fallen={["leaf", "needle", "spray"].includes(character.organ) && character.id !== "leaf.arrangement" && leavesDown}
               onAnswer={record}
               onSkip={() => setAsked(nextAfter(answer.data, character.id))}
@@ -206,11 +232,14 @@ function Bench({ draft, change, vocabulary, ground, loose, where, tag }: BenchPr
             <Standing
               answer={answer.data}
               vocabulary={vocabulary}
-              looks={draft.looks}
+              looks={weighed}
               on={draft.local_date}
               block={draft.block}
               onAccept={accept}
               mayAccept={!loose && member.role !== "viewer"}
+              onComeBack={
+                loose ? undefined : (words) => void change((now) => ({ note: [now.note, `Come back ${words}.`].filter(Boolean).join(" ") }))
+              }
             />
           ) : (
             <p className="p-4 text-soft">Candidates show here.</p>

@@ -1,4 +1,5 @@
 import type { Schemas } from "@/api/client";
+import { inWords } from "@/shared/dates";
 import type { DraftLook } from "@/shared/records/draft";
 import type { Vocabulary } from "@/shared/records/reads";
 import { seenInWords } from "@/shared/records/say";
@@ -35,6 +36,7 @@ export function LooksSoFar({ looks, vocabulary, contradictions, onUndo, onChange
                 <span>
                   {look.certainty}
                   {look.seen === "litter" ? ", from the ground" : ""}
+                  {look.on && `, seen ${inWords(look.on)}`}
                   {odd.has(i) && <strong className="text-rust"> does not fit</strong>}
                 </span>
                 <button

@@ -2,6 +2,21 @@ import type { Schemas } from "@/api/client";
 import { inWords } from "@/shared/dates";
 import type { Vocabulary } from "@/shared/records/reads";
 
+/** The letter that picks an organ. */
+export const ORGAN_KEYS: Record<string, string> = {
+  habit: "h",
+  bark: "b",
+  twig: "t",
+  bud: "u",
+  leaf: "l",
+  needle: "n",
+  spray: "y",
+  flower: "f",
+  fruit: "r",
+  cone: "c",
+  sap: "a",
+};
+
 /** What is in the hand: one key per organ, with what shows now and from when the rest will. */
 export function Organs({
   vocabulary,
@@ -28,9 +43,10 @@ export function Organs({
               type="button"
               aria-pressed={chosen === o.id}
               onClick={() => onChoose(o.id)}
-              className={`target rounded-tile border-2 px-1 text-sm leading-tight ${chosen === o.id ? "border-moss bg-lichen font-bold" : later ? "border-dashed border-rule" : "border-rule bg-sheet"}`}
+              className={`target relative rounded-tile border-2 px-1 text-sm leading-tight ${chosen === o.id ? "border-moss bg-lichen font-bold" : later ? "border-dashed border-rule" : "border-rule bg-sheet"}`}
             >
               {o.label === "Whole plant" ? "Habit" : o.label}
+              {ORGAN_KEYS[o.id] && <span className="sr-only">, key {ORGAN_KEYS[o.id]}</span>}
               {later && <span className="block text-xs text-soft">from {inWords(later, false).replace(/ (\w{3})\w*/, " $1")}</span>}
             </button>
           );

@@ -1,8 +1,12 @@
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import type { Schemas } from "@/api/client";
-import type { DraftLook } from "@/shared/records/draft";
+import type { caseOf, DraftLook } from "@/shared/records/draft";
 import { type Character, useDrawings, type Vocabulary } from "@/shared/records/reads";
-import { Button, Choice, Field, Keypad, Notice } from "@/shared/ui";
+import { useShortcuts } from "@/shared/shortcuts";
+import { Button, Choice, Notice } from "@/shared/ui";
+import { SampleSheet } from "./SampleSheet";
+
+type Given = ReturnType<typeof caseOf>;
 
 interface Props {
   character: Character;
@@ -11,6 +15,8 @@ interface Props {
   look: Schemas["NextLook"] | undefined;
   withheld: string | undefined;
   previous: DraftLook | undefined;
+  /** the case so far, for the tally of a sample that is not kept yet */
+  given: Given;
   /** the organ is down: what is looked at lies on the ground */
   fallen: boolean;
   onAnswer: (look: Omit<DraftLook, "id">) => void;
@@ -18,11 +24,17 @@ interface Props {
 }
 
 /** One character as a plain question. Number keys pick an answer; each answer says what it would do. */
-export function Question({ character: c, vocabulary, suggested, look, withheld, previous, fallen, onAnswer, onSkip }: Props) {
+export function Question({ character: c, vocabulary, suggested, look, withheld, previous, given, fallen, onAnswer, onSkip }: Props) {
   const [certainty, setCertainty] = useState<DraftLook["certainty"]>(previous?.certainty ?? "likely");
   const [seen, setSeen] = useState<DraftLook["seen"]>(previous?.seen ?? (fallen ? "litter" : "plant"));
   const answer = (part: Partial<DraftLook>) => onAnswer({ character: c.id, certainty, seen, ...part });
   const sampled = c.kind === "count" || c.kind === "measure";
+  useShortcuts([
+    { key: "x", label: "looked, not there", run: () => !withheld && answer({ none: true }) },
+    { key: "+", label: "surer", run: () => setCertainty(certainty === "unsure" ? "likely" : "sure") },
+    { key: "-", label: "less sure", run: () => setCertainty(certainty === "sure" ? "likely" : "unsure") },
+    { key: ".", label: "can't tell, another look", run: onSkip },
+  ]);
   return (
     <div>
       <p className="text-sm text-soft">
@@ -39,7 +51,16 @@ export function Question({ character: c, vocabulary, suggested, look, withheld, 
           {withheld}
         </Notice>
       ) : sampled ? (
-        <Sample character={c} previous={previous?.values ?? []} onDone={(values) => answer({ values })} />
+        <SampleSheet
+          character={c}
+          vocabulary={vocabulary}
+          previous={previous?.values ?? []}
+          withValues={(values) => ({
+            ...given,
+            observations: [...given.observations.filter((o) => o.character !== c.id), { character: c.id, certainty, seen, values }],
+          })}
+          onDone={(values) => answer({ values })}
+        />
       ) : (
         <Tiles
           character={c}
@@ -99,15 +120,10 @@ function Tiles({
     if (c.kind === "one") return onDone([id]);
     setChosen(chosen.includes(id) ? chosen.filter((s) => s !== id) : [...chosen, id]);
   };
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      const typing = event.target instanceof HTMLElement && ["INPUT", "TEXTAREA", "SELECT"].includes(event.target.tagName);
-      const state = states[Number(event.key) - 1];
-      if (!typing && !event.ctrlKey && !event.metaKey && !event.altKey && state) pick(state.id);
-    };
-    addEventListener("keydown", onKey);
-    return () => removeEventListener("keydown", onKey);
-  });
+  useShortcuts([
+    ...states.slice(0, 10).map((s, i) => ({ key: String((i + 1) % 10), label: s.label ?? "", run: () => pick(s.id ?? "") })),
+    ...(chosen.length ? [{ key: "Enter", label: "keep what is picked", run: () => onDone(chosen), first: true }] : []),
+  ]);
   return (
     <>
       <ul className="grid grid-cols-2 gap-3 md:grid-cols-3">
@@ -122,7 +138,7 @@ function Tiles({
                 onClick={() => pick(s.id ?? "")}
                 className={`relative flex h-full min-h-[88px] w-full flex-col justify-start rounded-tile border-2 px-3 pb-2 pt-3 text-left ${on ? "border-moss bg-lichen" : previous.includes(s.id ?? "") && c.kind === "one" ? "border-moss bg-sheet" : "border-rule bg-sheet"}`}
               >
-                {i < 9 && <span className="absolute right-2 top-1 text-sm text-soft">{i + 1}</span>}
+                {i < 10 && <span className="absolute right-2 top-1 text-sm text-soft">{(i + 1) % 10}</span>}
                 {drawn?.[s.id ?? ""] && (
                   <img
                     alt="" // the label below says it
@@ -149,62 +165,6 @@ function Tiles({
         </Button>
       )}
     </>
-  );
-}
-
-/** Values of several leaves, twigs or fruits, with their running mean. */
-function Sample({ character: c, previous, onDone }: { character: Character; previous: number[]; onDone: (values: number[]) => void }) {
-  const [values, setValues] = useState<number[]>(previous);
-  const [typed, setTyped] = useState("");
-  const [wrong, setWrong] = useState("");
-  const [low = 0, high = Number.POSITIVE_INFINITY] = c.range;
-  const whole = c.kind === "count";
-  const add = () => {
-    const number = Number(typed.replace(",", "."));
-    if (!typed || !Number.isFinite(number) || number < low || number > high || (whole && !Number.isInteger(number)))
-      return setWrong(`${typed || "nothing"} is not allowed; ${whole ? "a whole number" : "a number"} from ${low} to ${high} ${c.unit}.`);
-    setWrong("");
-    setTyped("");
-    setValues([...values, number]);
-  };
-  const mean = values.reduce((a, b) => a + b, 0) / values.length;
-  return (
-    <div className="grid gap-3 md:grid-cols-2">
-      <div>
-        <p className="figure text-5xl font-semibold" aria-live="polite">
-          {values.length ? mean.toFixed(1) : "–"}{" "}
-          <span className="font-sans text-base font-normal text-soft">
-            mean of {values.length} {c.unit}
-          </span>
-        </p>
-        <ul className="my-3 flex flex-wrap gap-2" aria-label="Values so far">
-          {values.map((v, i) => (
-            <li key={i}>
-              <button
-                type="button"
-                className="min-h-[44px] min-w-[44px] border-2 border-rule bg-sheet px-2"
-                aria-label={`Remove ${v}`}
-                onClick={() => setValues(values.filter((_, j) => j !== i))}
-              >
-                {v} ×
-              </button>
-            </li>
-          ))}
-        </ul>
-        <Field
-          label={`Next (${c.unit})`}
-          inputMode={whole ? "numeric" : "decimal"}
-          value={typed}
-          error={wrong || undefined}
-          onChange={(e) => setTyped(e.target.value)}
-          onKeyDown={(e) => e.key === "Enter" && add()}
-        />
-        <Button weight="act" className="mt-3 w-full" disabled={values.length === 0} onClick={() => onDone(values)}>
-          Keep {values.length || "the"} {values.length === 1 ? "value" : "values"}
-        </Button>
-      </div>
-      <Keypad value={typed} onChange={setTyped} onDone={add} doneLabel="Add" whole={whole} disabled={!typed} />
-    </div>
   );
 }
 

@@ -5,8 +5,10 @@ import type { DraftLook } from "@/shared/records/draft";
 import type { Vocabulary } from "@/shared/records/reads";
 import { nameShown } from "@/shared/records/say";
 import { Button, Field, Notice } from "@/shared/ui";
+import { AnotherName } from "./AnotherName";
 import { Balance } from "./Balance";
 import type { Answer } from "./BenchPage";
+import { Tally } from "./Tally";
 
 interface Props {
   answer: Answer;
@@ -17,12 +19,13 @@ interface Props {
   block: string;
   mayAccept: boolean;
   onAccept: (taxon: string, name: string, probability: number | undefined, reason?: string) => void;
+  onComeBack?: (words: string) => void;
 }
 
 const percent = (p: number) => (p > 0.995 ? "over 99 %" : `${Math.round(p * 100)} %`);
 
 /** The honest name and what stands behind it: candidates, balance, what is not told apart, when to come back. */
-export function Standing({ answer, vocabulary, looks, on, block, mayAccept, onAccept }: Props) {
+export function Standing({ answer, vocabulary, looks, on, block, mayAccept, onAccept, onComeBack }: Props) {
   const [other, setOther] = useState<string | null>(null);
   const [reason, setReason] = useState("");
   const s = answer.supported;
@@ -30,6 +33,8 @@ export function Standing({ answer, vocabulary, looks, on, block, mayAccept, onAc
   const listed = answer.candidates.filter((c) => c.rank !== "unlisted");
   const rivals = listed.slice(0, 3).map((c) => c.taxon); // a column each; four do not fit a small screen
   const chosen = answer.candidates.find((c) => c.taxon === other);
+  const comeBackInWords = (c: Answer["come_back"][number]) =>
+    `from ${inWords(c.from, false)} to ${inWords(c.to, false)}: ${label(c.character).toLowerCase()}`;
   return (
     <>
       <div className="grid content-start gap-4 p-4 lg:overflow-y-auto">
@@ -92,7 +97,7 @@ export function Standing({ answer, vocabulary, looks, on, block, mayAccept, onAc
             </ul>
           </details>
         )}
-        <Balance answer={answer} label={label} />
+        <Balance answer={answer} against={other ?? undefined} label={label} />
         {rivals.length > 1 && (
           <Link
             to={`/side-by-side?taxa=${rivals.join(",")}&on=${on}${block ? `&block=${block}` : ""}`}
@@ -101,15 +106,20 @@ export function Standing({ answer, vocabulary, looks, on, block, mayAccept, onAc
             See {rivals.length === 2 ? "both" : `these ${rivals.length}`} side by side
           </Link>
         )}
-        {answer.samples.some((sample) => sample.settles) && (
-          <ul className="text-sm">
-            {answer.samples.map((sample) => (
-              <li key={sample.observation}>
+        {answer.samples
+          .filter((sample) => sample.settles)
+          .map((sample) => (
+            <details key={sample.observation}>
+              <summary className="min-h-[40px] cursor-pointer text-sm">
                 <strong>{label(sample.character)}</strong>: mean {sample.mean.toFixed(1)} of {sample.n}. {sample.settles?.says}
-              </li>
-            ))}
-          </ul>
-        )}
+              </summary>
+              <Tally
+                sample={sample}
+                values={looks[sample.observation]?.values ?? []}
+                name={(t) => vocabulary.taxa.find((v) => v.id === t)?.name ?? t}
+              />
+            </details>
+          ))}
         {answer.contradictions.map((c) => (
           <Notice key={c.why} kind="refused" title="Look again.">
             {c.why}
@@ -139,10 +149,23 @@ export function Standing({ answer, vocabulary, looks, on, block, mayAccept, onAc
         )}
         {answer.season.note && <p className="text-sm text-soft">{answer.season.note}</p>}
         {answer.come_back.length > 0 && (
-          <p className="text-sm">
-            <strong>Come back</strong> from {inWords(answer.come_back[0]?.from ?? "", false)} to{" "}
-            {inWords(answer.come_back[0]?.to ?? "", false)}: {label(answer.come_back[0]?.character ?? "").toLowerCase()}.
-          </p>
+          <div className="text-sm">
+            <h3 className="font-sans font-bold">Come back</h3>
+            <ul>
+              {answer.come_back.slice(0, 3).map((c) => (
+                <li key={c.character}>{comeBackInWords(c)}</li>
+              ))}
+            </ul>
+            {onComeBack && (
+              <button
+                type="button"
+                className="min-h-[44px] text-slate underline"
+                onClick={() => onComeBack(answer.come_back.slice(0, 3).map(comeBackInWords).join("; "))}
+              >
+                Note it on this visit
+              </button>
+            )}
+          </div>
         )}
         {answer.cautions.slice(0, 2).map((c) => (
           <Notice key={c.text} kind="caution">
@@ -177,9 +200,7 @@ export function Standing({ answer, vocabulary, looks, on, block, mayAccept, onAc
             Keep as {nameShown(s.name, s.rank)}
           </Button>
         )}
-        {mayAccept && !s && !chosen && (
-          <p className="hidden text-sm text-soft lg:block">Pick a candidate to keep another name, with a reason.</p>
-        )}
+        {mayAccept && <AnotherName answer={answer} vocabulary={vocabulary} onAccept={onAccept} />}
       </div>
     </>
   );

@@ -1,1 +1,2 @@
 export { BenchPage } from "./BenchPage";
+export { NotToldFrom } from "./NotToldFrom";

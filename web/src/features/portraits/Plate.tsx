@@ -6,13 +6,14 @@ interface Props {
   part: string;
   on: string;
   stage?: string;
+  block?: string;
   className: string;
 }
 
 /** One drawn plate; on paper in every mode. Out of signal it says so instead of standing empty. */
-export function Plate({ taxon, name, part, on, stage = "mature", className }: Props) {
+export function Plate({ taxon, name, part, on, stage = "mature", block, className }: Props) {
   const [failed, setFailed] = useState("");
-  const source = `/api/naming/plates/${taxon}/${part}/?on=${on}&stage=${stage}`;
+  const source = `/api/naming/plates/${taxon}/${part}/?on=${on}&stage=${stage}${block ? `&block=${block}` : ""}`;
   if (failed === source) return <p className={`${className} p-2 text-sm text-soft`}>This plate cannot be drawn out of signal.</p>;
   return (
     <img

@@ -2,27 +2,43 @@ import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { api, type Schemas, unwrap } from "@/api/client";
 import { keptCopy } from "@/shared/outbox";
-import { Field, Notice, PageState } from "@/shared/ui";
+import { Button, Choice, Notice, PageState } from "@/shared/ui";
 import { Plate } from "./Plate";
+import { YearSlider } from "./YearSlider";
 
 interface Props {
   taxon: string;
   on: string;
+  stage: string;
+  block: string | undefined;
   onDate: (value: string) => void;
+  onStage: (value: string) => void;
   search: string;
+  compared: boolean;
+  onCompare: () => void;
 }
 
 const PLATES = [
-  { part: "leaf", stage: "mature", label: "Leaf" },
-  { part: "twig", stage: "mature", label: "Twig" },
-  { part: "fruit", stage: "mature", label: "Fruit or cone" },
+  { part: "leaf", label: "Leaf" },
+  { part: "twig", label: "Twig" },
+  { part: "flower", label: "Flower" },
+  { part: "fruit", label: "Fruit or cone" },
   { part: "bark", stage: "young", label: "Bark, young" },
   { part: "bark", stage: "mature", label: "Bark, grown" },
-  { part: "habit", stage: "mature", label: "Habit" },
+  { part: "habit", label: "Habit" },
 ];
 
 /** One taxon: plates for a day, cautions, season, what it is taken for, what it shows organ by organ. */
-export function Portrait({ taxon, on, onDate, search }: Props) {
+export function Portrait({ taxon, on, stage, block, onDate, onStage, search, compared, onCompare }: Props) {
+  const ring = useQuery({
+    queryKey: ["portrait season", taxon, on, block],
+    placeholderData: (before) => before,
+    staleTime: Number.POSITIVE_INFINITY,
+    queryFn: () =>
+      keptCopy(`ring ${taxon}`, async () =>
+        unwrap(await api.GET("/api/naming/portraits/{taxon}/season/", { params: { path: { taxon }, query: { on, block } } })),
+      ),
+  });
   const { data: p, error } = useQuery({
     queryKey: ["portrait", taxon],
     staleTime: Number.POSITIVE_INFINITY,
@@ -53,8 +69,26 @@ export function Portrait({ taxon, on, onDate, search }: Props) {
             {p.synonyms.length > 0 && <span className="text-soft"> · also written {p.synonyms.join(", ")}</span>}
           </p>
         </div>
-        <Field label="Drawn for" type="date" value={on} onChange={(e) => onDate(e.target.value)} className="w-44" />
+        <Button aria-pressed={compared} onClick={onCompare}>
+          {compared ? "In the tray" : "Compare"}
+        </Button>
       </header>
+      <div className="mt-3 flex flex-wrap items-end justify-between gap-4 border-y border-rule py-3">
+        <div className="min-w-72 flex-1">
+          <YearSlider on={on} onDate={onDate} ring={ring.data} />
+        </div>
+        <Choice
+          label="Stage"
+          value={stage}
+          onChange={onStage}
+          options={[
+            { id: "sapling", label: "sapling" },
+            { id: "young", label: "young" },
+            { id: "mature", label: "grown" },
+            { id: "veteran", label: "veteran" },
+          ]}
+        />
+      </div>
       {p.cautions.length > 0 && (
         <div className="mt-3">
           <Notice kind="caution">{p.cautions.join(" ")}</Notice>
@@ -75,12 +109,21 @@ export function Portrait({ taxon, on, onDate, search }: Props) {
         {PLATES.map((plate) => (
           <li key={plate.label} className="border border-rule bg-sheet">
             <p className="px-3 pt-2 text-sm text-soft">{plate.label}</p>
-            <Plate taxon={taxon} name={p.name} part={plate.part} on={on} stage={plate.stage} className="h-56 p-2 md:h-64" />
+            <Plate
+              taxon={taxon}
+              name={p.name}
+              part={plate.part}
+              on={on}
+              stage={plate.stage ?? stage}
+              block={block}
+              className="h-56 p-2 md:h-64"
+            />
           </li>
         ))}
       </ul>
-      <LookAlikes portrait={p} search={search} on={on} />
+      <LookAlikes portrait={p} search={search} on={on} block={block} />
       <div className="mt-6 grid gap-6 xl:grid-cols-2">
+        <Grown portrait={p} />
         <section>
           <h3 className="border-b-2 border-ink text-xl">Through the year</h3>
           <Rows rows={p.season.map((row) => [row.event, row.dates])} />
@@ -101,6 +144,31 @@ export function Portrait({ taxon, on, onDate, search }: Props) {
   );
 }
 
+/** How big it grows, the room it needs, and where it grows wild, was brought, or spreads. */
+function Grown({ portrait: p }: { portrait: Schemas["Portrait"] }) {
+  const span = (range: number[] | null, unit: string) => (range ? `${range[0]} to ${range[1]} ${unit}` : "not known");
+  const rows: [string, string][] = [
+    ["Grown height", span(p.height_m, "m")],
+    ["Grown spread", span(p.spread_m, "m")],
+    [
+      "Room it needs",
+      p.spread_m ? `${((p.spread_m[1] ?? 0) / 2).toFixed(1)} m clear on every side of the stem, for its full crown` : "not known",
+    ],
+    ["Lives", span(p.longevity_y, "years")],
+    ["Hardiness zones", p.hardiness ? `${p.hardiness[0]} to ${p.hardiness[1]}` : "not known"],
+    ["Native", p.native.join("; ") || "not in the areas this flora covers"],
+  ];
+  if (p.introduced.length) rows.push(["Introduced", p.introduced.join("; ")]);
+  if (p.invasive.length) rows.push(["Invasive", p.invasive.join("; ")]);
+  if (p.protected_note) rows.push(["Protected", p.protected_note]);
+  return (
+    <section>
+      <h3 className="border-b-2 border-ink text-xl">Size and where it grows</h3>
+      <Rows rows={rows} />
+    </section>
+  );
+}
+
 function Rows({ rows }: { rows: [string, string][] }) {
   return (
     <dl>
@@ -115,7 +183,7 @@ function Rows({ rows }: { rows: [string, string][] }) {
 }
 
 /** What it is taken for, with what parts the two: this one's words beside the other's. */
-function LookAlikes({ portrait: p, search, on }: { portrait: Schemas["Portrait"]; search: string; on: string }) {
+function LookAlikes({ portrait: p, search, on, block }: { portrait: Schemas["Portrait"]; search: string; on: string; block?: string }) {
   if (p.look_alikes.length === 0) return null;
   return (
     <section className="mt-6">
@@ -132,7 +200,7 @@ function LookAlikes({ portrait: p, search, on }: { portrait: Schemas["Portrait"]
                 </Link>{" "}
                 <span className="text-sm text-soft">{pair.common}</span>{" "}
                 <Link
-                  to={`/side-by-side?taxa=${p.taxon},${pair.taxon}&on=${on}`}
+                  to={`/side-by-side?taxa=${p.taxon},${pair.taxon}&on=${on}${block ? `&block=${block}` : ""}`}
                   className="whitespace-nowrap text-sm text-slate underline"
                 >
                   side by side

@@ -52,7 +52,7 @@ export function SideBySidePage() {
           </tr>
         </thead>
         <tbody>
-          <Plates taxa={data.taxa} parts={ABOVE} on={on} />
+          <Plates taxa={data.taxa} parts={ABOVE} on={on} block={block} />
         </tbody>
         {groups.map(([title, rows]) => (
           <tbody key={title}>
@@ -79,14 +79,14 @@ export function SideBySidePage() {
           </tbody>
         ))}
         <tbody>
-          <Plates taxa={data.taxa} parts={BELOW} on={on} />
+          <Plates taxa={data.taxa} parts={BELOW} on={on} block={block} />
         </tbody>
       </table>
     </div>
   );
 }
 
-function Plates({ taxa, parts, on }: { taxa: Schemas["SideBySide"]["taxa"]; parts: string[]; on: string }) {
+function Plates({ taxa, parts, on, block }: { taxa: Schemas["SideBySide"]["taxa"]; parts: string[]; on: string; block?: string }) {
   return (
     <tr className="border-t border-rule">
       <th className="p-1 align-top text-sm font-normal text-soft">{parts.join(", ")}</th>
@@ -94,7 +94,7 @@ function Plates({ taxa, parts, on }: { taxa: Schemas["SideBySide"]["taxa"]; part
         <td key={t.taxon} className="p-1">
           <div className="flex bg-[#fdfaf2]">
             {parts.map((part) => (
-              <Plate key={part} taxon={t.taxon} name={t.name} part={part} on={on} className="h-60 min-w-0 flex-1" />
+              <Plate key={part} taxon={t.taxon} name={t.name} part={part} on={on} block={block} className="h-60 min-w-0 flex-1" />
             ))}
           </div>
         </td>

@@ -1,2 +1,3 @@
 export { PortraitsPage } from "./PortraitsPage";
 export { SideBySidePage } from "./SideBySidePage";
+export { YearPage } from "./YearPage";

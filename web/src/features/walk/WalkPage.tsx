@@ -5,7 +5,7 @@ import { today } from "@/shared/dates";
 import { reaches, useMember } from "@/shared/member";
 import { useItem, useKeep, useOutboxCounts } from "@/shared/outbox";
 import { type Draft, emptyDraft, useDraft, visitOf } from "@/shared/records/draft";
-import { type Row, useBlocks, useGrounds, usePlan, usePlant } from "@/shared/records/reads";
+import { type Ground, type Row, useBlocks, useGrounds, usePlan, usePlant } from "@/shared/records/reads";
 import { Button, Notice, PageState } from "@/shared/ui";
 import { ConditionStep } from "./ConditionStep";
 import { DiameterStep } from "./DiameterStep";
@@ -26,6 +26,7 @@ export interface StepProps {
   combine: string;
   /** breast height of the ground */
   breastHeightM: number;
+  ground: Ground | undefined;
 }
 
 const STEPS = [
@@ -159,6 +160,7 @@ function Sheet({ plantId }: { plantId: string }) {
               next={() => go(step + 1)}
               combine={ground?.several_shoots ?? "squares"}
               breastHeightM={ground?.breast_height_m ?? 1.37}
+              ground={ground}
             />
           </div>
         </section>

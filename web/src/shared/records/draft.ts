@@ -13,6 +13,8 @@ export interface DraftLook {
   skipped?: boolean;
   certainty: "sure" | "likely" | "unsure";
   seen: "plant" | "litter";
+  /** the day it was seen, where that was not the day of this visit */
+  on?: string;
 }
 
 export interface DraftMeasurement {
@@ -52,6 +54,8 @@ export interface Draft {
   origin: string;
   tag: string;
   looks: DraftLook[];
+  /** looks of earlier visits that this naming starts from; recorded there, not again here */
+  earlier?: DraftLook[];
   name: DraftName | null;
   measurements: DraftMeasurement[];
   condition: string;
@@ -135,17 +139,23 @@ function nameEntry(draft: Draft) {
   return {
     id,
     kind: "determination",
-    body: { ...name, ...(name.taxon ? {} : { name_rank: rank ?? "unknown" }), looks: draft.looks.map((l) => l.id) },
+    body: { ...name, ...(name.taxon ? {} : { name_rank: rank ?? "unknown" }), looks: looksWeighed(draft).map((l) => l.id) },
   };
+}
+
+/** The looks a name rests on: earlier ones of the same stem first, unless looked at anew, then those of this visit. */
+export function looksWeighed(draft: Pick<Draft, "looks" | "earlier">): DraftLook[] {
+  const anew = new Set(draft.looks.map((l) => l.character));
+  return [...(draft.earlier ?? []).filter((l) => !anew.has(l.character)), ...draft.looks];
 }
 
 /** The naming case of a draft: the same looks, in the engine's form. */
 export function caseOf(
-  draft: Pick<Draft, "local_date" | "stage" | "setting" | "origin" | "looks">,
+  draft: Pick<Draft, "local_date" | "stage" | "setting" | "origin" | "looks" | "earlier">,
   ground: { lat: number; lon: number; elevation_m?: number; areas: string[] } | undefined,
   kinds: Map<string, string>,
 ) {
-  const observations = draft.looks.map(({ id: _id, states, ...look }) => ({
+  const observations = looksWeighed(draft).map(({ id: _id, states, ...look }) => ({
     ...look,
     ...(states ? (kinds.get(look.character) === "many" ? { states } : { state: states[0] }) : {}),
   }));

@@ -1,0 +1,72 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, type Schemas, unwrap } from "@/api/client";
+import { Button, Field } from "@/shared/ui";
+
+type Found = Schemas["NameFound"];
+
+/** A name as people write it: accepted, synonym, common, misspelt. Names that several genera share are said to be so. */
+export function NameSearch({
+  label,
+  onTake,
+  asEntered,
+}: {
+  label: string;
+  onTake: (found: Found) => void;
+  /** where what was typed may be kept although the flora does not know it */
+  asEntered?: (words: string) => void;
+}) {
+  const [typed, setTyped] = useState("");
+  const words = typed.trim();
+  const found = useQuery({
+    queryKey: ["names", words],
+    enabled: words.length >= 2,
+    queryFn: async () => unwrap(await api.GET("/api/naming/names/", { params: { query: { words } } })),
+  });
+  return (
+    <div>
+      <Field label={label} value={typed} onChange={(e) => setTyped(e.target.value)} autoComplete="off" />
+      <SharedName words={words} found={found.data ?? []} />
+      <ul className="mt-2 border-t border-rule">
+        {words.length >= 2 &&
+          found.data?.map((n) => (
+            <li key={n.taxon} className="border-b border-rule">
+              <button type="button" className="min-h-[53px] w-full text-left" onClick={() => onTake(n)}>
+                <span className="latin text-lg">{n.name}</span>{" "}
+                <span className="text-soft">{n.rank === "species" ? n.common : n.rank}</span>
+                <HowFound found={n} />
+              </button>
+            </li>
+          ))}
+      </ul>
+      {words.length >= 2 && found.error && <p className="mt-2 text-soft">Names are looked up when in signal.</p>}
+      {asEntered && words.length >= 2 && (found.isFetched || found.error) && (
+        <Button className="mt-2" onClick={() => asEntered(words)}>
+          Keep “{words}” as entered
+        </Button>
+      )}
+    </div>
+  );
+}
+
+/** By which wording it was found, where that was not its accepted name. */
+export function HowFound({ found }: { found: Found }) {
+  if (found.how === "accepted" || (found.how === "common" && found.matched === found.common)) return null;
+  return (
+    <span className="block text-sm text-soft">
+      by {found.how === "spelling" ? "a likely spelling" : found.how === "common" ? "another common name" : found.how}: {found.matched}
+    </span>
+  );
+}
+
+/** A common name borne by several genera is no name yet. */
+export function SharedName({ words, found }: { words: string; found: Found[] }) {
+  const bearers = found.filter((n) => n.shared);
+  const genera = [...new Set(bearers.map((n) => n.name.split(" ")[0]))];
+  if (genera.length < 2) return null;
+  return (
+    <p role="status" className="mt-1 text-sm">
+      “{words}” is said of several genera: <span className="latin">{genera.join(", ")}</span>. The Latin name tells which is meant.
+    </p>
+  );
+}
