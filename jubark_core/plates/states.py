@@ -47,7 +47,7 @@ SETTINGS: dict[str, dict[str, str]] = {  # what else must be so for the state to
     "fruit.kind": {"fruit.shape": "oblong"}, "fruit.cap_scales": {"fruit.kind": "acorn", "fruit.cap_cover": "0.4"},
     "fruit.wing_angle": {"fruit.kind": "samara_pair"}, "fruit.tip": {"fruit.kind": "drupe"},
     "cone.form": {"fruit.kind": "cone_woody"}, "cone.prickle": {"fruit.kind": "cone_woody"}, "cone.bracts": {"fruit.kind": "cone_woody"},
-    "twig.armed_base": {"twig.armed": "prickle"}, "twig.armed_curve": {"twig.armed": "prickle"}, 
+    "twig.armed_base": {"twig.armed": "prickle"}, "twig.armed_curve": {"twig.armed": "prickle"},
     "needle.on_spurs": {"leaf.type": "needle", "needle.per_bundle": "16"},
     "needle.ranks": {"leaf.type": "needle", "needle.section": "flat"}, "needle.twisted": {"leaf.type": "needle", "needle.per_bundle": "2", "needle.length_cm": "6"},
     "needle.inverted_row": {"leaf.type": "needle", "needle.ranks": "two_ranked"},

@@ -1,4 +1,4 @@
-"""Diameter of a stem: from a tape or a girth, and of several shoots as one."""
+"""Diameter of a stem: tape, girth, callipers; several shoots as one."""
 
 from __future__ import annotations
 
@@ -10,6 +10,7 @@ from jubark_core.checks import require_between, require_sample
 LARGEST_CM = 1500.0  # wider than any stem measured at breast height
 LARGEST_GIRTH_CM = LARGEST_CM * math.pi
 BREAST_HEIGHTS_M = (1.30, 1.37, 1.40, 1.50)  # 1.37 is 4.5 ft, 1.3716 m by definition
+MOST_BY_SQUARES = 5  # BS 5837 squares up to five stems, beyond that it takes the mean
 
 
 def diameter_from_girth(girth_cm: float) -> float:
@@ -19,6 +20,16 @@ def diameter_from_girth(girth_cm: float) -> float:
     Source: plane geometry; Husch, Beers & Kershaw (2003), Forest Mensuration, 4th ed..
     """
     return require_between("girth_cm", girth_cm, 0.1, LARGEST_GIRTH_CM, "cm") / math.pi
+
+
+def diameter_from_callipers(a_cm: float, b_cm: float, mean: str = "geometric") -> float:
+    """Diameter in cm from two calliper readings at right angles.
+
+    mean: `geometric`, √(a·b), the diameter of the circle with the area of the ellipse; or `arithmetic`, (a + b) / 2, which is
+    never less. Raises OutOfRangeError. Source: area of an ellipse, π·a·b/4.
+    """
+    a, b = (require_between(f"callipers_cm[{i}]", v, 0.1, LARGEST_CM, "cm") for i, v in enumerate((a_cm, b_cm)))
+    return math.sqrt(a * b) if mean == "geometric" else (a + b) / 2
 
 
 def combined_by_squares(dbh_cm: Sequence[float]) -> float:
@@ -31,6 +42,17 @@ def combined_by_squares(dbh_cm: Sequence[float]) -> float:
     return math.sqrt(math.fsum(d * d for d in shoots))
 
 
+def combined_by_mean(dbh_cm: Sequence[float]) -> float:
+    """One diameter for more than five stems: √(mean² · n); for up to five as `combined_by_squares`. Never more than that.
+
+    Same input and errors. Source: BS 5837:2012, clause 4.6.
+    """
+    shoots = require_sample("dbh_cm", dbh_cm, 0.1, LARGEST_CM, "cm")
+    if len(shoots) <= MOST_BY_SQUARES:
+        return combined_by_squares(shoots)
+    return math.fsum(shoots) / len(shoots) * math.sqrt(len(shoots))
+
+
 def largest_plus_half(dbh_cm: Sequence[float]) -> float:
     """One diameter for several shoots: the largest plus half of each other.
 
@@ -41,4 +63,9 @@ def largest_plus_half(dbh_cm: Sequence[float]) -> float:
     return max(shoots) + 0.5 * (math.fsum(shoots) - max(shoots))
 
 
-COMBINE = {"squares": combined_by_squares, "largest_plus_half": largest_plus_half}
+def counted(dbh_cm: Sequence[float], least_cm: float) -> tuple[list[float], int]:
+    """(stems at least as thick as the ground measures, how many were thinner). Both in the order read."""
+    return [d for d in dbh_cm if d >= least_cm], sum(d < least_cm for d in dbh_cm)
+
+
+COMBINE = {"squares": combined_by_squares, "squares_then_mean": combined_by_mean, "largest_plus_half": largest_plus_half}

@@ -9,7 +9,8 @@ import { caseOf, type Draft, type DraftLook, emptyDraft, looksWeighed, useDraft 
 import { type Ground, useBlocks, useGrounds, usePlan, useSeason, useVocabulary, type Vocabulary } from "@/shared/records/reads";
 import { SeasonRing } from "@/shared/season-ring/SeasonRing";
 import { useShortcuts } from "@/shared/shortcuts";
-import { Notice, PageState } from "@/shared/ui";
+import { Dialog, Notice, PageState, Select } from "@/shared/ui";
+import { WhereAndWhen } from "@/shared/visit/WhereAndWhen";
 import { EarlierLooks } from "./EarlierLooks";
 import { LooksSoFar } from "./LooksSoFar";
 import { ORGAN_KEYS, Organs } from "./Organs";
@@ -155,6 +156,7 @@ function Bench({ draft, change, vocabulary, ground, loose, where, tag }: BenchPr
           </p>
         </div>
         <div className="flex items-center gap-3">
+          {loose && <Circumstances draft={draft} change={change} />}
           {!loose && (
             <button type="button" className="target text-slate underline" onClick={() => navigate(`/walk/${draft.plant}`)}>
               To the visit
@@ -201,7 +203,7 @@ function Bench({ draft, change, vocabulary, ground, loose, where, tag }: BenchPr
               onSkip={() => setAsked(nextAfter(answer.data, character.id))}
             />
           ) : organ ? (
-            <OrganList vocabulary={vocabulary} organ={organ} done={done} answer={answer.data} onAsk={setAsked} />
+            <OrganList key={organ} vocabulary={vocabulary} organ={organ} done={done} answer={answer.data} onAsk={setAsked} />
           ) : answer.data ? (
             <p className="py-6 text-lg">
               No further look that can be made now would change much. Keep the name supported, or pick what is in the hand.
@@ -250,6 +252,36 @@ function Bench({ draft, change, vocabulary, ground, loose, where, tag }: BenchPr
   );
 }
 
+/** Of a plant named without a stem: where, when, of what age; and putting it aside for the next one. */
+function Circumstances({ draft, change }: Pick<BenchProps, "draft" | "change">) {
+  const [open, setOpen] = useState(false);
+  const blocks = useBlocks();
+  return (
+    <>
+      <button type="button" className="target text-slate underline" onClick={() => setOpen(true)}>
+        Where and when
+      </button>
+      {draft.looks.length > 0 && (
+        <button type="button" className="target text-slate underline" onClick={() => void change({ looks: [] })}>
+          Next plant
+        </button>
+      )}
+      <Dialog open={open} onOpenChange={setOpen} title="Where and when">
+        <div className="grid gap-4">
+          <Select label="Block" value={draft.block} onChange={(e) => void change({ block: e.target.value })}>
+            {blocks.data?.map((b) => (
+              <option key={b.id} value={b.id}>
+                {b.name}
+              </option>
+            ))}
+          </Select>
+          <WhereAndWhen draft={draft} change={change} />
+        </div>
+      </Dialog>
+    </>
+  );
+}
+
 /** The suggestion after the one skipped. */
 function nextAfter(answer: Answer | undefined, skipped: string): string | null {
   const looks = answer?.next_looks ?? [];
@@ -272,14 +304,16 @@ function OrganList({
 }) {
   const gain = new Map(answer?.next_looks.map((l) => [l.character, l.gain_bits]));
   const held = new Set(answer?.withheld.map((w) => w.character));
-  const characters = vocabulary.characters
-    .filter((c) => c.organ === organ && !held.has(c.id))
-    .sort((a, b) => (gain.get(b.id) ?? 0) - (gain.get(a.id) ?? 0));
+  // the order stays as it was when the list opened: nothing moves under the finger when an answer comes in
+  const [characters] = useState(() =>
+    vocabulary.characters.filter((c) => c.organ === organ && !held.has(c.id)).sort((a, b) => (gain.get(b.id) ?? 0) - (gain.get(a.id) ?? 0)),
+  );
+  useShortcuts(characters.slice(0, 10).map((c, i) => ({ key: String((i + 1) % 10), label: c.label, run: () => onAsk(c.id) })));
   return (
     <div>
       <h2 className="mb-2 text-2xl">{vocabulary.organs.find((o) => o.id === organ)?.label}</h2>
       <ul className="border-t border-rule">
-        {characters.map((c) => (
+        {characters.map((c, i) => (
           <li key={c.id} className="border-b border-rule">
             <button
               type="button"
@@ -287,6 +321,9 @@ function OrganList({
               onClick={() => onAsk(c.id)}
             >
               <span>
+                <span aria-hidden="true" className="inline-block w-6 text-sm text-soft">
+                  {i < 10 ? (i + 1) % 10 : ""}
+                </span>
                 {c.label} <span className="text-sm text-soft">{c.term}</span>
               </span>
               <span className="text-sm text-soft">

@@ -48,9 +48,9 @@ export function SampleSheet({ character: c, vocabulary, previous, withValues, on
     <div className="grid gap-3 md:grid-cols-2">
       <div>
         <p className="figure text-5xl font-semibold" aria-live="polite">
-          {values.length ? mean.toFixed(1) : "–"}{" "}
-          <span className="font-sans text-base font-normal text-soft">
-            mean of {values.length} {c.unit}
+          {values.length ? mean.toFixed(1) : "–"} <span className="font-sans text-base font-normal text-soft">mean of {values.length}</span>
+          <span className="block font-sans text-base font-normal text-soft">
+            {c.unit}
             {values.length > 1 && `, spread ± ${spread.toFixed(1)}`}
           </span>
         </p>
@@ -87,7 +87,7 @@ export function SampleSheet({ character: c, vocabulary, previous, withValues, on
         <Keypad value={typed} onChange={setTyped} onDone={add} doneLabel="Add" whole={whole} disabled={!typed} />
         {sample && (
           <div className="mt-3">
-            <Tally sample={sample} values={values} name={(t) => vocabulary.taxa.find((v) => v.id === t)?.name ?? t} />
+            <Tally sample={sample} values={values} whole={whole} name={(t) => vocabulary.taxa.find((v) => v.id === t)?.name ?? t} />
           </div>
         )}
       </div>

@@ -116,6 +116,7 @@ export function Standing({ answer, vocabulary, looks, on, block, mayAccept, onAc
               <Tally
                 sample={sample}
                 values={looks[sample.observation]?.values ?? []}
+                whole={vocabulary.characters.find((c) => c.id === sample.character)?.kind === "count"}
                 name={(t) => vocabulary.taxa.find((v) => v.id === t)?.name ?? t}
               />
             </details>

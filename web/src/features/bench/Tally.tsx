@@ -1,9 +1,15 @@
 import type { Schemas } from "@/api/client";
 
-type Sample = Schemas["Sample"];
+interface Props {
+  sample: Schemas["Sample"];
+  values: number[];
+  /** counts are told without decimals */
+  whole: boolean;
+  name: (taxon: string) => string;
+}
 
 /** The values of this plant against the range of each rival, and whether more would settle it. */
-export function Tally({ sample, values, name }: { sample: Sample; values: number[]; name: (taxon: string) => string }) {
+export function Tally({ sample, values, whole, name }: Props) {
   const marks = [...values, ...sample.rivals.flatMap((r) => [r.low, r.high])];
   const low = Math.min(...marks);
   const wide = Math.max(...marks) - low || 1;
@@ -23,7 +29,7 @@ export function Tally({ sample, values, name }: { sample: Sample; values: number
             <p className="flex justify-between text-sm leading-tight">
               <span className="latin">{name(r.taxon)}</span>
               <span className="tabular-nums text-soft">
-                {shown(r.low)} to {shown(r.high)}
+                {shown(r.low, whole)} to {shown(r.high, whole)}
               </span>
             </p>
             <Bar>
@@ -50,4 +56,4 @@ function Bar({ children }: { children: React.ReactNode }) {
   );
 }
 
-const shown = (value: number) => (value >= 10 ? value.toFixed(0) : value.toFixed(1));
+const shown = (value: number, whole: boolean) => value.toFixed(whole || value >= 10 ? 0 : 1);

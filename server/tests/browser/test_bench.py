@@ -1,0 +1,144 @@
+"""The whole Bench on five unlike plants: by keyboard alone, and with one thumb on a phone. Answers come from the description of each."""
+
+from __future__ import annotations
+
+from playwright.sync_api import Locator, Page, expect
+
+from jubark_core.flora.load import shipped_flora
+from tests.browser.base import BrowserTestCase
+
+FLORA = shipped_flora()
+KEYS = {
+    "habit": "h",
+    "bark": "b",
+    "twig": "t",
+    "bud": "u",
+    "leaf": "l",
+    "needle": "n",
+    "spray": "y",
+    "flower": "f",
+    "fruit": "r",
+    "cone": "c",
+}
+# what is in the hand -> taxon, day, and the looks a careful person makes
+PLANTS = {
+    "winter twig": ("aesculus-hippocastanum", "2026-01-20", ("leaf.arrangement", "bud.sticky", "twig.leaf_scar", "bud.scales")),
+    "fallen leaf": ("ginkgo-biloba", "2025-11-20", ("leaf.shape", "leaf.venation")),
+    "conifer spray": ("thuja-occidentalis", "2026-02-10", ("leaf.type", "spray.flat", "spray.gland", "spray.underside_bloom", "cone.form")),
+    "climber": ("parthenocissus-quinquefolia", "2026-06-20", ("habit.form", "habit.climbs_by", "leaf.type", "leaf.leaflets")),
+    "thorny shrub": ("rosa-multiflora", "2026-06-10", ("habit.form", "twig.armed", "leaf.type", "twig.stipules")),
+}
+
+
+def shown(taxon: str, character: str) -> list[str]:
+    """What the taxon mostly shows: a state, or three counts about the middle of its range."""
+    said = FLORA.taxa[taxon]["states"][character][0]
+    if "weights" in said:
+        return [max(said["weights"], key=lambda s: said["weights"][s])]
+    middle = round((said["low"] + said["high"]) / 2)
+    return [str(middle)] * 3
+
+
+class WholeBench(BrowserTestCase):
+    def open_bench(self, page: Page, day: str) -> None:
+        page.goto(f"{self.live_server_url}/bench")
+        page.get_by_role("button", name="Where and when").click()
+        page.get_by_label("Date of the visit").fill(day)
+        page.get_by_label("Setting").select_option("park")
+        page.get_by_role("dialog").get_by_role("button", name="Close").click()
+        next_plant = page.get_by_role("button", name="Next plant")
+        expect(page.get_by_label("The name").get_by_role("listitem").first).to_be_visible()
+        if next_plant.is_visible():
+            next_plant.click()
+        expect(page.get_by_text("No look yet")).to_be_attached()
+
+    def named(self, page: Page, taxon: str, looks: int) -> None:
+        expect(page.get_by_text(f"{looks} looks so far")).to_be_attached()
+        leader = page.get_by_label("The name").get_by_role("listitem").first
+        expect(leader).to_contain_text(FLORA.taxa[taxon]["name"])
+
+    def test_five_plants_by_keyboard_alone(self) -> None:
+        page = self.sign_in(self.at.viewer)
+        for what, (taxon, day, looks) in PLANTS.items():
+            self.open_bench(page, day)
+            for character in looks:
+                self.look_by_keys(page, taxon, character)
+            self.named(page, taxon, len(looks))
+            self.accessible(f"Bench, {what}")
+        page.keyboard.press("z")
+        expect(page.get_by_text("3 looks so far")).to_be_visible()
+        page.keyboard.press("?")
+        expect(page.get_by_role("dialog", name="Keys of this screen")).to_contain_text("undo the last look")
+        page.keyboard.press("Escape")
+        page.keyboard.press("P")
+        expect(page.get_by_role("heading", name="Portraits")).to_be_visible()
+
+    def look_by_keys(self, page: Page, taxon: str, character: str) -> None:
+        c = FLORA.characters[character]
+        page.locator("h1").click()  # nothing holds the focus
+        page.keyboard.press(KEYS[c["organ"]])
+        row = page.get_by_label("The look").get_by_role("listitem").filter(has=page.get_by_role("button", name=c["label"], exact=False))
+        expect(row.first).to_be_visible()
+        number = row.first.locator("[aria-hidden]").inner_text().strip()
+        if number:
+            page.keyboard.press(number)
+        else:
+            self.tab_to(page, row.get_by_role("button").first)
+        expect(page.get_by_role("heading", name=f"{c['label']}?")).to_be_visible()
+        answers = shown(taxon, character)
+        if c["kind"] in ("count", "measure"):
+            for value in answers:
+                page.keyboard.type(value)
+                page.keyboard.press("Enter")
+            expect(page.get_by_text("mean of 3")).to_be_visible()
+            expect(page.locator("figure", has_text="nine of ten")).to_be_visible()
+            page.keyboard.press("Enter")
+        else:
+            tile = page.get_by_label("The look").get_by_role("button", name=c["labels"][answers[0]], exact=False).first
+            number = tile.locator("span").first.inner_text().strip()
+            if number.isdigit():
+                page.keyboard.press(number)
+            else:
+                self.tab_to(page, tile)
+            if c["kind"] == "many" and number.isdigit():
+                page.keyboard.press("Enter")
+            elif c["kind"] == "many":
+                self.tab_to(page, page.get_by_role("button", name="Keep:", exact=False))
+        expect(page.get_by_label("In the hand").get_by_text(c["label"], exact=True)).to_be_visible()
+
+    def tab_to(self, page: Page, button: Locator) -> None:
+        """What stands beyond the tenth has no number: it is reached as in any list."""
+        for _ in range(80):
+            page.keyboard.press("Tab")
+            if button.evaluate("b => b === document.activeElement"):
+                break
+        page.keyboard.press("Enter")
+
+    def test_five_plants_with_one_thumb_on_a_phone(self) -> None:
+        page = self.sign_in(self.at.viewer, self.open_browser(390, 844, has_touch=True))
+        for what, (taxon, day, looks) in PLANTS.items():
+            self.open_bench(page, day)
+            for character in looks:
+                self.look_by_thumb(page, taxon, character)
+            self.named(page, taxon, len(looks))
+            wide = page.evaluate("document.documentElement.scrollWidth")
+            self.assertLessEqual(wide, 390, f"{what}: nothing reaches over the side of the phone")
+        self.accessible("Bench on a phone", page)
+
+    def look_by_thumb(self, page: Page, taxon: str, character: str) -> None:
+        c = FLORA.characters[character]
+        label = {"habit": "Habit"}.get(c["organ"], FLORA.compiled["organs"][c["organ"]]["label"])
+        page.get_by_label("In the hand").get_by_role("button", name=label, exact=False).first.tap()
+        page.get_by_label("The look").get_by_role("button", name=c["label"], exact=False).first.tap()
+        for answer in shown(taxon, character):
+            if c["kind"] in ("count", "measure"):
+                for digit in answer:
+                    page.get_by_role("button", name=digit, exact=True).tap()
+                page.get_by_role("button", name="Add", exact=True).tap()
+            else:
+                page.get_by_label("The look").get_by_role("button", name=c["labels"][answer], exact=False).first.tap()
+        if c["kind"] in ("count", "measure"):
+            page.get_by_role("button", name="Keep 3 values").tap()
+        elif c["kind"] == "many":
+            page.get_by_role("button", name="Keep:", exact=False).tap()
+        expect(page.get_by_label("In the hand").get_by_text(c["label"], exact=True)).to_be_visible()
