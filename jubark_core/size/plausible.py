@@ -110,7 +110,7 @@ def _meant(quantity: str, value: float, expected: Sequence[float], height_m: flo
     slips = [("decimal point one place off", 0.1), ("decimal point one place off", 10.0), unit_slip]
     if quantity == "dbh_cm":
         slips += [("girth typed as diameter", 1 / math.pi), ("diameter typed as girth", math.pi)]
-    found = []
+    found: list[dict[str, Any]] = []
     for why, factor in slips:
         meant = value * factor
         near = [abs(meant - e) - max(FITS_CM, FITS_SHARE * e) for e in expected]

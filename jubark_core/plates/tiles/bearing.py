@@ -25,14 +25,14 @@ def _flower_cluster(page: Page, state: str) -> None:
     if state == "along_bare_twig":
         page.line("twig", [(14, 104), (106, 22)], BROWN, 5)
         for k in range(9):
-            x, y = 22 + 10 * k, 97 - 9 * k
+            x, y = 22.0 + 10 * k, 97.0 - 9 * k
             page.dot("flower", (x + (4 if k % 2 else -4), y + (4 if k % 2 else -4)), 4.4, *PINK)
         return
     if state in ("raceme_drooping", "catkin"):
         page.line("twig", [(20, 14), (100, 14)], BROWN, 4)
         page.line("axis", [(60, 14), (60, 110)], LINE, 1.6)
         for k in range(10):
-            sign, y = (1 if k % 2 else -1), 28 + 8.4 * k
+            sign, y = (1 if k % 2 else -1), 28.0 + 8.4 * k
             if state == "catkin":
                 for side in (-1, 1):
                     page.dot("flower", (60 + side * 4, y), 5, *FRUIT["yellow"], 0.8)

@@ -156,7 +156,7 @@ def _galls(page: Page, state: str) -> None:
 
 def _needle_section(page: Page, state: str) -> None:
     page.line("needle", [(26, 112), (26, 8)], NEEDLE[0], 8)
-    shape: list[Point] = {
+    shapes: dict[str, list[Point]] = {
         "flat": [(46, 54), (110, 54), (114, 60), (110, 66), (46, 66), (42, 60)],
         "four_sided": [(78, 34), (104, 60), (78, 86), (52, 60)],
         "half_round": [
@@ -164,8 +164,8 @@ def _needle_section(page: Page, state: str) -> None:
             (110, 52),
             *[(78 + 32 * math.cos(a), 52 + 28 * math.sin(a)) for a in (math.pi * i / 10 for i in range(11))],
         ],
-    }[state]
-    page.shape("section", shape, NEEDLE[0], NEEDLE[1], 1.6)
+    }
+    page.shape("section", shapes[state], NEEDLE[0], NEEDLE[1], 1.6)
 
 
 def _needle_base(page: Page, state: str) -> None:
@@ -312,7 +312,7 @@ def _awl(page: Page, state: str) -> None:
 
 def _rachis(page: Page, state: str) -> None:
     page.line("rachis", [(60, 118), (60, 4)], LINE, 5)
-    for y in (96, 56):
+    for y in (96.0, 56.0):
         for sign in (-1, 1):
             page.line("leaflet-stalk", [(60, y), (60 + sign * 12, y - 4)], LINE, 2)
             draw_blade(
@@ -324,11 +324,11 @@ def _rachis(page: Page, state: str) -> None:
                 part="leaflet",
             )
     if state == "winged":
-        for y in (116, 92, 52):
-            low = max(6, y - 34)
-            page.shape("wing", [(60, y), (69, (y + low) / 2), (60, low), (51, (y + low) / 2)], GREEN, LINE, 1)
+        for high in (116, 92, 52):
+            low = max(6, high - 34)
+            page.shape("wing", [(60, high), (69, (high + low) / 2), (60, low), (51, (high + low) / 2)], GREEN, LINE, 1)
     for k in range({"hairy": 26, "prickly": 6}.get(state, 0)):
-        sign, y = (1 if k % 2 else -1), 114 - k * (4.2 if state == "hairy" else 18)
+        sign, y = (1 if k % 2 else -1), 114.0 - k * (4.2 if state == "hairy" else 18)
         if state == "hairy":
             page.line("hair", [(60 + sign * 2, y), (60 + sign * 9, y - 3)], LINE, 0.8)
         else:

@@ -31,11 +31,12 @@ def _ridge_top(page: Page, state: str) -> None:
     profile: list[Point] = [(4, 92)]
     for k in range(4):
         x = 8 + 28 * k
-        profile += {
+        tops: dict[str, list[Point]] = {
             "flat": [(x, 88), (x + 3, 40), (x + 18, 40), (x + 21, 88)],
             "rounded": [(x, 88), *[(x + 10.5 - 10.5 * math.cos(a), 86 - 46 * math.sin(a)) for a in (math.pi * i / 8 for i in range(9))], (x + 21, 88)],
             "sharp": [(x, 88), (x + 10.5, 34), (x + 21, 88)],
-        }[state]  # fmt: skip
+        }  # fmt: skip
+        profile += tops[state]
     page.shape("ridges", [*profile, (116, 92), (116, 112), (4, 112)], BARK["brown"][0], BARK["brown"][1], 1.4)
 
 

@@ -50,7 +50,7 @@ def _write(value: Any, plant: object) -> str:
 
 
 def _read(cursor: str) -> tuple[Any, str]:
-    from apps.stems.read_items import read_id
+    from apps.stems.read_fields import read_id
 
     try:
         value, plant = json.loads(base64.urlsafe_b64decode(cursor.encode()))

@@ -87,7 +87,8 @@ def _apply(values: dict[str, Any], entry: Entry, body: Body | None) -> None:
         case Determination():
             values |= {"taxon": body.taxon, "name": body.name, "name_rank": body.name_rank, "name_probability": body.probability}
         case Measurement():
-            values[QUANTITY_FIELDS[body.quantity]] = body.value
+            if body.quantity in QUANTITY_FIELDS:
+                values[QUANTITY_FIELDS[body.quantity]] = body.value
             if body.quantity == "dbh_cm":
                 values["dbh_height_m"] = body.at_height_m
         case ConditionScore():

@@ -87,8 +87,11 @@ class SevenSteps(BrowserTestCase):
             page.get_by_label(label).fill(value)
         page.get_by_role("button", name="Take it").click()
         expect(page.get_by_text("21.7", exact=True)).to_be_visible()  # 20 m × (tan 45° + tan 5°)
+        page.get_by_role("button", name="Crown ›").click()
+        page.get_by_label("Two or more diameters").fill("8  6")
+        expect(page.get_by_text("Spread 7.0 m")).to_be_visible()
         page.get_by_role("button", name="Condition ›").click()
-        page.get_by_role("radio", name="fair").click()
+        page.get_by_role("radio", name="fair").first.click()
         page.get_by_role("button", name="Signs ›").click()
         page.get_by_role("button", name="D-shaped holes in the bark: seen").click()
         page.get_by_role("button", name="Note and photograph ›").click()
@@ -125,7 +128,7 @@ class SevenSteps(BrowserTestCase):
         for key in ("3", "2", "5"):
             page.get_by_role("button", name=key, exact=True).click()
         page.get_by_role("button", name="Take it").click()
-        expect(page.get_by_text("Typed as read?")).to_be_visible()  # 325 cm beside 31.8
+        expect(page.get_by_role("button", name="32.5 cm: decimal point one place off")).to_be_visible()  # 325 cm beside 31.8
         page.get_by_role("button", name="Keep", exact=True).first.click()
         page.get_by_role("button", name="Keep this visit").click()
         expect(page.get_by_text("Sent", exact=True)).to_be_visible()

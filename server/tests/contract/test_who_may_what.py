@@ -41,7 +41,13 @@ class EveryEndpoint(TestCase):
             bad=[],
             counts={},
         )
-        cls.ids = {"block_id": cls.at.block.id, "plant_id": plant, "photo_id": photo["id"], "batch_id": batch.id}
+        cls.ids = {
+            "ground_id": cls.at.ground.id,
+            "block_id": cls.at.block.id,
+            "plant_id": plant,
+            "photo_id": photo["id"],
+            "batch_id": batch.id,
+        }
         cls.stranger = small_ground("Other crew").owner
 
     def addresses(self) -> Iterator[tuple[str, str, URLPattern]]:

@@ -158,6 +158,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/condition/risk/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A risk worksheet by the published matrices. */
+        post: operations["condition_risk"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/condition/score/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Condition from the grades of its parts. */
+        post: operations["condition_score"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/grounds/": {
         parameters: {
             query?: never;
@@ -173,6 +207,23 @@ export interface paths {
         options?: never;
         head?: never;
         patch?: never;
+        trace?: never;
+    };
+    "/api/grounds/{ground_id}/conventions/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** @description How the figures of a ground are taken from now on. */
+        patch: operations["ground_conventions"];
         trace?: never;
     };
     "/api/imports/": {
@@ -449,6 +500,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plants/{plant_id}/from-size/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Growth, zones, carbon, crown and change of one plant. */
+        get: operations["plant_from_size"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session/": {
         parameters: {
             query?: never;
@@ -468,6 +536,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/size/doubts/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What speaks against a new figure. The last visit's figure is told here, and so only once a new one is in. */
+        post: operations["size_doubts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/size/reckon/": {
         parameters: {
             query?: never;
@@ -479,6 +564,23 @@ export interface paths {
         put?: never;
         /** @description The figure that follows from raw readings, before anything is kept. */
         post: operations["size_reckon"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/size/space/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Does the grown plant fit: before planting, and for what stands. */
+        post: operations["size_space"];
         delete?: never;
         options?: never;
         head?: never;
@@ -559,6 +661,17 @@ export interface components {
             counts: components["schemas"]["Counts"];
             bad: components["schemas"]["BadRow"][];
         };
+        /** @description The last visit's figure. */
+        Before: {
+            /** Format: double */
+            value: number;
+            /** Format: date */
+            on: string;
+            /** Format: double */
+            at_height_m: number | null;
+            method: string;
+            stem_form: string;
+        };
         /** @description What one look gives. */
         Bits: {
             observation: number;
@@ -600,6 +713,19 @@ export interface components {
             both_have: number[];
             for: components["schemas"]["Bits"][];
             against: components["schemas"]["Bits"][];
+        };
+        /** @description Dry mass, carbon and CO2 equivalent; or why there is no figure. */
+        Carbon: {
+            refused: string;
+            group?: string;
+            /** Format: double */
+            biomass_kg?: number;
+            /** Format: double */
+            carbon_kg?: number;
+            /** Format: double */
+            co2e_kg?: number;
+            outside?: string;
+            source?: string;
         };
         /** @description A usual caution. */
         Caution: {
@@ -661,6 +787,20 @@ export interface components {
             /** Format: date */
             from: string;
         };
+        /** @description A part that is graded, with what earns each grade, worst first. */
+        ConditionPart: {
+            id: string;
+            label: string;
+            grades: string[];
+            leafless: string;
+        };
+        /**
+         * @description * `words` - words
+         *     * `five_points` - five points
+         *     * `percent` - percent
+         * @enum {string}
+         */
+        ConditionScaleEnum: "words" | "five_points" | "percent";
         /** @description Looks that do not fit. */
         Contradiction: {
             observations: number[];
@@ -721,6 +861,13 @@ export interface components {
         DecisionRequest: {
             decision: components["schemas"]["DecisionEnum"];
         };
+        /** @description A defect, where it is looked for, and what its extent measures. */
+        DefectWord: {
+            id: string;
+            label: string;
+            parts: string[];
+            extent: string;
+        };
         /** @description A character in which the taxa differ; `says` has one entry per taxon. */
         Difference: {
             character: string;
@@ -729,6 +876,29 @@ export interface components {
             where: components["schemas"]["WhereEnum"];
             /** Format: date */
             from: string | null;
+        };
+        /** @description What speaks against a figure; empty lists where nothing does. */
+        Doubts: {
+            warnings: string[];
+            meant: components["schemas"]["Meant"][];
+            before: components["schemas"]["Before"] | null;
+        };
+        /** @description A new figure and what is known beside it. */
+        DoubtsRequestRequest: {
+            /** Format: uuid */
+            plant?: string | null;
+            quantity: string;
+            /** Format: double */
+            value: number;
+            /** Format: date */
+            on: string;
+            /** Format: double */
+            at_height_m?: number | null;
+            /** Format: double */
+            dbh_cm?: number | null;
+            /** Format: double */
+            height_m?: number | null;
+            taxon?: string;
         };
         /** @description SVG by character and state; states that cannot be drawn are left out. */
         Drawings: {
@@ -775,6 +945,7 @@ export interface components {
          *     * `measurement` - measurement
          *     * `condition` - condition
          *     * `defect` - defect
+         *     * `risk` - risk
          *     * `sign` - sign
          *     * `photo` - photo
          *     * `voucher` - voucher
@@ -784,7 +955,7 @@ export interface components {
          *     * `clock_confirmed` - clock confirmed
          * @enum {string}
          */
-        EntryKindEnum: "look" | "determination" | "measurement" | "condition" | "defect" | "sign" | "photo" | "voucher" | "note" | "tag" | "life" | "clock_confirmed";
+        EntryKindEnum: "look" | "determination" | "measurement" | "condition" | "defect" | "risk" | "sign" | "photo" | "voucher" | "note" | "tag" | "life" | "clock_confirmed";
         /** @description An event of the year, as month and day at the taxon's reference place. */
         Event: {
             event: string;
@@ -795,6 +966,21 @@ export interface components {
             /** Format: double */
             percentile: number | null;
             fits: boolean | null;
+        };
+        /** @description What follows from a plant's figures. */
+        FromSize: {
+            /** Format: double */
+            basal_area_m2: number | null;
+            protection: components["schemas"]["Zone"] | null;
+            structural_root: components["schemas"]["Zone"] | null;
+            carbon: components["schemas"]["Carbon"] | null;
+            growth: components["schemas"]["Growth"] | null;
+            /** Format: double */
+            crown_area_m2: number | null;
+            /** Format: double */
+            live_crown_ratio: number | null;
+            changes: string[];
+            risk: components["schemas"]["RiskInShort"] | null;
         };
         /** @description A property and its conventions. */
         Ground: {
@@ -812,6 +998,27 @@ export interface components {
             breast_height_m: number;
             readonly units: components["schemas"]["UnitsEnum"];
             readonly several_shoots: components["schemas"]["SeveralShootsEnum"];
+            /**
+             * Format: double
+             * @description stems thinner than this are counted, not measured
+             */
+            readonly smallest_cm: number;
+            readonly protection: components["schemas"]["ProtectionEnum"];
+            readonly condition_scale: components["schemas"]["ConditionScaleEnum"];
+            walk_steps: string[];
+        };
+        /** @description Diameter growth between the last two visits that measured. */
+        Growth: {
+            /** Format: double */
+            cm_a_year: number;
+            /** Format: double */
+            years: number;
+            doubt: string;
+            against_its_kind: string;
+            /** Format: date */
+            to: string;
+            /** Format: date */
+            from: string;
         };
         /**
          * @description * `clean` - clean
@@ -880,6 +1087,12 @@ export interface components {
             name: string;
             common: string;
             rows: components["schemas"]["Parted"][];
+        };
+        /** @description The figure that was perhaps meant, and by which slip. */
+        Meant: {
+            /** Format: double */
+            value: number;
+            why: string;
         };
         /** @description Who is signed in. */
         Member: {
@@ -1008,6 +1221,17 @@ export interface components {
             this: string;
             other: string;
         };
+        /** @description The conventions of a ground that a steward may change; what is left out stays. */
+        PatchedConventionsRequest: {
+            /** Format: double */
+            breast_height_m?: number;
+            several_shoots?: string;
+            /** Format: double */
+            smallest_cm?: number;
+            protection?: string;
+            condition_scale?: string;
+            walk_steps?: string[];
+        };
         /** @description The hash the server computed: only then may the device drop its copy. */
         PhotoStored: {
             /** Format: uuid */
@@ -1078,6 +1302,14 @@ export interface components {
             organs: components["schemas"]["OrganSaid"][];
             look_alikes: components["schemas"]["LookAlike"][];
         };
+        /**
+         * @description * `as4970` - as4970
+         *     * `bs5837` - bs5837
+         *     * `foot_per_inch` - foot per inch
+         *     * `foot_and_half_per_inch` - foot and half per inch
+         * @enum {string}
+         */
+        ProtectionEnum: "as4970" | "bs5837" | "foot_per_inch" | "foot_and_half_per_inch";
         /** @description A rival's central 90 % of single values. */
         Range: {
             taxon: string;
@@ -1096,6 +1328,11 @@ export interface components {
             };
             /** @default squares */
             combine: string;
+            /**
+             * Format: double
+             * @default 0
+             */
+            least_cm: number;
         };
         /** @description The figure that follows from the readings. */
         Reckoned: {
@@ -1103,9 +1340,69 @@ export interface components {
             value: number;
             unit: string;
             shoots: number;
+            /** @description shoots thinner than the least that is measured */
+            thinner?: number;
             /** Format: double */
             error_m?: number;
             warning?: string;
+        };
+        /** @description A rated worksheet; `rating` is null where base or crown was not seen. */
+        Risk: {
+            rows: components["schemas"]["RiskRow"][];
+            rating: string | null;
+            residual: string | null;
+            why: string;
+            /** Format: double */
+            years: number;
+            level: string;
+            /** Format: date */
+            next_look: string | null;
+            says: string;
+        };
+        /** @description The newest worksheet. */
+        RiskInShort: {
+            rating: string;
+            residual: string;
+            /** Format: date */
+            on: string;
+            /** Format: date */
+            next_look: string | null;
+            /** Format: double */
+            years: number;
+        };
+        /** @description A worksheet before it is rated. */
+        RiskRequestRequest: {
+            rows: components["schemas"]["RiskRowRequest"][];
+            /** Format: double */
+            years: number | null;
+            level: string;
+            base_seen: boolean;
+            crown_seen: boolean;
+            /** Format: date */
+            on: string;
+            next_look_months?: number | null;
+        };
+        /** @description A part that may fail and what it may hit. */
+        RiskRow: {
+            part: string;
+            target: string;
+            failure: string;
+            impact: string;
+            consequence: string;
+            work?: string;
+            failure_after?: string;
+            readonly rating: string;
+            readonly residual: string;
+        };
+        /** @description A part that may fail and what it may hit. */
+        RiskRowRequest: {
+            part: string;
+            target: string;
+            failure: string;
+            impact: string;
+            consequence: string;
+            work?: string;
+            failure_after?: string;
         };
         /** @description A rival not yet told apart, and what would. */
         Rival: {
@@ -1150,6 +1447,24 @@ export interface components {
             rivals: components["schemas"]["Range"][];
             settles: components["schemas"]["Settles"] | null;
         };
+        /** @description Health, structure and the whole. */
+        Score: {
+            /** Format: double */
+            health: number | null;
+            /** Format: double */
+            structure: number | null;
+            whole: string;
+            held_by: string | null;
+            not_seen: string[];
+        };
+        /** @description Grades of the parts. */
+        ScoreRequestRequest: {
+            parts: {
+                [key: string]: unknown;
+            };
+            /** @default false */
+            leafless: boolean;
+        };
         /** @description By what rule the season was set. */
         SeasonRule: {
             rule: string;
@@ -1185,10 +1500,11 @@ export interface components {
         };
         /**
          * @description * `squares` - root of the sum of squares
+         *     * `squares_then_mean` - root of the sum of squares, over five stems from their mean
          *     * `largest_plus_half` - largest plus half the rest
          * @enum {string}
          */
-        SeveralShootsEnum: "squares" | "largest_plus_half";
+        SeveralShootsEnum: "squares" | "squares_then_mean" | "largest_plus_half";
         /**
          * @description * `male` - male
          *     * `female` - female
@@ -1216,6 +1532,21 @@ export interface components {
             username: string;
             password: string;
         };
+        /** @description A taxon and the things round its place. */
+        SpaceRequestRequest: {
+            taxon: string;
+            things: {
+                [key: string]: unknown;
+            }[];
+        };
+        /** @description Whether the grown plant keeps clear of one thing. */
+        SpaceRow: {
+            kind: string;
+            /** Format: double */
+            distance_m: number;
+            fits: string;
+            says: string;
+        };
         /**
          * @description * `staged` - staged
          *     * `taken` - taken
@@ -1223,6 +1554,16 @@ export interface components {
          * @enum {string}
          */
         StateEnum: "staged" | "taken" | "dropped";
+        /** @description A form of the stem and where it is measured; H in `help` is breast height by the ground's convention. */
+        StemForm: {
+            id: string;
+            label: string;
+            help?: string;
+            several: boolean;
+            quantity: string;
+            method: string;
+            height: string;
+        };
         /** @description Where naming ends in the field. */
         StopAt: {
             rank: string;
@@ -1289,6 +1630,12 @@ export interface components {
             settings: components["schemas"]["Word"][];
             signs: components["schemas"]["Word"][];
             conditions: components["schemas"]["Word"][];
+            stem_forms: components["schemas"]["StemForm"][];
+            condition_parts: components["schemas"]["ConditionPart"][];
+            defects: components["schemas"]["DefectWord"][];
+            judged: {
+                [key: string]: components["schemas"]["Word"][];
+            };
         };
         /**
          * @description * `plant` - plant
@@ -1307,6 +1654,14 @@ export interface components {
             id: string;
             label: string;
             help?: string;
+        };
+        /** @description A circle round the stem. */
+        Zone: {
+            /** Format: double */
+            radius_m: number;
+            /** Format: double */
+            area_m2: number;
+            rule: string;
         };
     };
     responses: never;
@@ -1532,6 +1887,52 @@ export interface operations {
             };
         };
     };
+    condition_risk: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RiskRequestRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Risk"];
+                };
+            };
+        };
+    };
+    condition_score: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScoreRequestRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Score"];
+                };
+            };
+        };
+    };
     grounds_list: {
         parameters: {
             query?: never;
@@ -1547,6 +1948,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Ground"][];
+                };
+            };
+        };
+    };
+    ground_conventions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                ground_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedConventionsRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ground"];
                 };
             };
         };
@@ -1975,6 +2401,27 @@ export interface operations {
             };
         };
     };
+    plant_from_size: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FromSize"];
+                };
+            };
+        };
+    };
     session_read: {
         parameters: {
             query?: never;
@@ -2035,6 +2482,29 @@ export interface operations {
             };
         };
     };
+    size_doubts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DoubtsRequestRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Doubts"];
+                };
+            };
+        };
+    };
     size_reckon: {
         parameters: {
             query?: never;
@@ -2054,6 +2524,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Reckoned"];
+                };
+            };
+        };
+    };
+    size_space: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SpaceRequestRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpaceRow"][];
                 };
             };
         };

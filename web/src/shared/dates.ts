@@ -16,3 +16,10 @@ export function inWords(date: string, withYear = true): string {
   const [year, month, day] = date.split("-").map(Number);
   return `${day} ${MONTHS[(month ?? 1) - 1]}${withYear ? ` ${year}` : ""}`;
 }
+
+/** The date so many months later; the last days of a month become the 28th. */
+export function monthsAfter(date: string, months: number): string {
+  const [year, month, day] = date.split("-").map(Number) as [number, number, number];
+  const at = new Date(Date.UTC(year, month - 1 + months, Math.min(day, 28)));
+  return at.toISOString().slice(0, 10);
+}

@@ -17,7 +17,8 @@ from apps.exchange.geojson_format import items_of, read_geojson
 from apps.exchange.models import ImportBatch
 from apps.ground.models import Block
 from apps.stems.models import Entry, Plant, Visit
-from apps.stems.read_items import read_entry, read_id, read_plant, read_visit
+from apps.stems.read_fields import read_id
+from apps.stems.read_items import read_entry, read_plant, read_visit
 from apps.stems.services.store_records import future
 from config.errors import BadInput
 from jubark_core.errors import InputError, shown

@@ -16,10 +16,14 @@ class GroundSerializer(serializers.ModelSerializer[Ground]):
 
     areas = serializers.ListField(child=serializers.CharField())
     breast_height_m = serializers.FloatField()
+    walk_steps = serializers.ListField(child=serializers.CharField())
 
     class Meta:
         model = Ground
-        fields = ("id", "name", "areas", "lat", "lon", "elevation_m", "breast_height_m", "units", "several_shoots")
+        fields = (
+            "id", "name", "areas", "lat", "lon", "elevation_m", "breast_height_m", "units", "several_shoots", "smallest_cm", "protection",
+            "condition_scale", "walk_steps",
+        )  # fmt: skip
         read_only_fields = fields
 
 
@@ -63,3 +67,14 @@ class OpenBlockSerializer(serializers.Serializer[dict[str, Any]]):
     name = serializers.CharField(max_length=120)
     boundary = serializers.DictField()
     setting = serializers.CharField(default="unknown")
+
+
+class ConventionsSerializer(serializers.Serializer[dict[str, Any]]):
+    """The conventions of a ground that a steward may change; what is left out stays."""
+
+    breast_height_m = serializers.FloatField(required=False)
+    several_shoots = serializers.CharField(required=False)
+    smallest_cm = serializers.FloatField(required=False)
+    protection = serializers.CharField(required=False)
+    condition_scale = serializers.CharField(required=False)
+    walk_steps = serializers.ListField(child=serializers.CharField(), required=False)

@@ -9,9 +9,10 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from apps.crews.permissions import actor_of
-from apps.ground.api.serializers import BlockSerializer, GroundSerializer, OpenBlockSerializer, PlotSerializer
+from apps.ground.api.serializers import BlockSerializer, ConventionsSerializer, GroundSerializer, OpenBlockSerializer, PlotSerializer
 from apps.ground.selectors import blocks_visible_to, grounds_visible_to, plots_visible_to
 from apps.ground.services.open_block import open_block
+from apps.ground.services.set_conventions import set_conventions
 
 
 class GroundsView(APIView):
@@ -20,6 +21,18 @@ class GroundsView(APIView):
     @extend_schema(operation_id="grounds_list", responses=GroundSerializer(many=True))
     def get(self, request: Request) -> Response:
         return Response(GroundSerializer(grounds_visible_to(actor_of(request)), many=True).data)
+
+
+class GroundConventionsView(APIView):
+    """How the figures of a ground are taken from now on."""
+
+    @extend_schema(operation_id="ground_conventions", request=ConventionsSerializer, responses=GroundSerializer)
+    def patch(self, request: Request, ground_id: UUID) -> Response:
+        actor = actor_of(request)
+        ground = grounds_visible_to(actor).get(pk=ground_id)
+        given = ConventionsSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        return Response(GroundSerializer(set_conventions(actor=actor, ground=ground, changes=given.validated_data)).data)
 
 
 class BlocksView(APIView):

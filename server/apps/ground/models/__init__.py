@@ -9,7 +9,9 @@ from django.contrib.postgres.fields import ArrayField
 
 from apps.crews.models import Crew
 from apps.crews.triggers import same_crew
+from jubark_core.condition.scores import SCALES
 from jubark_core.flora.words import SETTINGS
+from jubark_core.size.protect import STANDARDS
 
 
 class Ground(models.Model):
@@ -27,8 +29,16 @@ class Ground(models.Model):
     several_shoots = models.CharField(
         max_length=20,
         default="squares",
-        choices=[("squares", "root of the sum of squares"), ("largest_plus_half", "largest plus half the rest")],
+        choices=[
+            ("squares", "root of the sum of squares"),
+            ("squares_then_mean", "root of the sum of squares, over five stems from their mean"),
+            ("largest_plus_half", "largest plus half the rest"),
+        ],
     )
+    smallest_cm = models.FloatField(default=0, help_text="stems thinner than this are counted, not measured")
+    protection = models.CharField(max_length=24, default="bs5837", choices=[(s, s.replace("_", " ")) for s in STANDARDS])
+    condition_scale = models.CharField(max_length=12, default="words", choices=[(s, s.replace("_", " ")) for s in SCALES])
+    walk_steps = ArrayField(models.CharField(max_length=12), default=list, help_text="order of the sheet; empty: as the app has it")
 
     class Meta:
         constraints = [

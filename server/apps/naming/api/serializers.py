@@ -270,6 +270,33 @@ class TaxonWordSerializer(serializers.Serializer[dict[str, Any]]):
     parent = serializers.CharField(allow_null=True)  # type: ignore[assignment]
 
 
+class StemFormSerializer(WordSerializer):
+    """A form of the stem and where it is measured; H in `help` is breast height by the ground's convention."""
+
+    several = serializers.BooleanField()
+    quantity = serializers.CharField()
+    method = serializers.CharField(allow_blank=True)
+    height = serializers.CharField()
+
+
+class ConditionPartSerializer(serializers.Serializer[dict[str, Any]]):
+    """A part that is graded, with what earns each grade, worst first."""
+
+    id = serializers.CharField()
+    label = serializers.CharField()  # type: ignore[assignment]
+    grades = serializers.ListField(child=serializers.CharField())
+    leafless = serializers.CharField(allow_blank=True)
+
+
+class DefectWordSerializer(serializers.Serializer[dict[str, Any]]):
+    """A defect, where it is looked for, and what its extent measures."""
+
+    id = serializers.CharField()
+    label = serializers.CharField()  # type: ignore[assignment]
+    parts = serializers.ListField(child=serializers.CharField())
+    extent = serializers.CharField()
+
+
 class VocabularySerializer(serializers.Serializer[dict[str, Any]]):
     """Everything the sheets need to work out of signal."""
 
@@ -281,6 +308,10 @@ class VocabularySerializer(serializers.Serializer[dict[str, Any]]):
     settings = WordSerializer(many=True)
     signs = WordSerializer(many=True)
     conditions = WordSerializer(many=True)
+    stem_forms = StemFormSerializer(many=True)
+    condition_parts = ConditionPartSerializer(many=True)
+    defects = DefectWordSerializer(many=True)
+    judged = serializers.DictField(child=WordSerializer(many=True))
 
 
 class ShowingSerializer(serializers.Serializer[dict[str, Any]]):

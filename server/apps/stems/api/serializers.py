@@ -193,6 +193,7 @@ class ReckonRequestSerializer(serializers.Serializer[dict[str, Any]]):
     quantity = serializers.CharField()
     raw = serializers.DictField()
     combine = serializers.CharField(default="squares")
+    least_cm = serializers.FloatField(default=0)
 
 
 class ReckonedSerializer(serializers.Serializer[dict[str, Any]]):
@@ -201,8 +202,176 @@ class ReckonedSerializer(serializers.Serializer[dict[str, Any]]):
     value = serializers.FloatField()
     unit = serializers.CharField()
     shoots = serializers.IntegerField()
+    thinner = serializers.IntegerField(required=False, help_text="shoots thinner than the least that is measured")
     error_m = serializers.FloatField(required=False)
     warning = serializers.CharField(required=False)
+
+
+class DoubtsRequestSerializer(serializers.Serializer[dict[str, Any]]):
+    """A new figure and what is known beside it."""
+
+    plant = serializers.UUIDField(required=False, allow_null=True)
+    quantity = serializers.CharField()
+    value = serializers.FloatField()
+    on = serializers.DateField()
+    at_height_m = serializers.FloatField(required=False, allow_null=True)
+    dbh_cm = serializers.FloatField(required=False, allow_null=True)
+    height_m = serializers.FloatField(required=False, allow_null=True)
+    taxon = serializers.CharField(required=False, allow_blank=True)
+
+
+class MeantSerializer(serializers.Serializer[dict[str, Any]]):
+    """The figure that was perhaps meant, and by which slip."""
+
+    value = serializers.FloatField()
+    why = serializers.CharField()
+
+
+class BeforeSerializer(serializers.Serializer[dict[str, Any]]):
+    """The last visit's figure."""
+
+    value = serializers.FloatField()
+    on = serializers.DateField()
+    at_height_m = serializers.FloatField(allow_null=True)
+    method = serializers.CharField()
+    stem_form = serializers.CharField(allow_blank=True)
+
+
+class DoubtsSerializer(serializers.Serializer[dict[str, Any]]):
+    """What speaks against a figure; empty lists where nothing does."""
+
+    warnings = serializers.ListField(child=serializers.CharField())
+    meant = MeantSerializer(many=True)
+    before = BeforeSerializer(allow_null=True)
+
+
+class ZoneSerializer(serializers.Serializer[dict[str, Any]]):
+    """A circle round the stem."""
+
+    radius_m = serializers.FloatField()
+    area_m2 = serializers.FloatField()
+    rule = serializers.CharField()
+
+
+class CarbonSerializer(serializers.Serializer[dict[str, Any]]):
+    """Dry mass, carbon and CO2 equivalent; or why there is no figure."""
+
+    refused = serializers.CharField(allow_blank=True)
+    group = serializers.CharField(required=False)
+    biomass_kg = serializers.FloatField(required=False)
+    carbon_kg = serializers.FloatField(required=False)
+    co2e_kg = serializers.FloatField(required=False)
+    outside = serializers.CharField(required=False, allow_blank=True)
+    source = serializers.CharField(required=False)  # type: ignore[assignment]
+
+
+class GrowthSerializer(serializers.Serializer[dict[str, Any]]):
+    """Diameter growth between the last two visits that measured."""
+
+    cm_a_year = serializers.FloatField()
+    years = serializers.FloatField()
+    doubt = serializers.CharField(allow_blank=True)
+    against_its_kind = serializers.CharField(allow_blank=True)
+    to = serializers.DateField()
+
+    def get_fields(self) -> dict[str, Any]:
+        return {**super().get_fields(), "from": serializers.DateField()}
+
+
+class RiskInShortSerializer(serializers.Serializer[dict[str, Any]]):
+    """The newest worksheet."""
+
+    rating = serializers.CharField(allow_blank=True)
+    residual = serializers.CharField(allow_blank=True)
+    on = serializers.DateField()
+    next_look = serializers.DateField(allow_null=True)
+    years = serializers.FloatField()
+
+
+class FromSizeSerializer(serializers.Serializer[dict[str, Any]]):
+    """What follows from a plant's figures."""
+
+    basal_area_m2 = serializers.FloatField(allow_null=True)
+    protection = ZoneSerializer(allow_null=True)
+    structural_root = ZoneSerializer(allow_null=True)
+    carbon = CarbonSerializer(allow_null=True)
+    growth = GrowthSerializer(allow_null=True)
+    crown_area_m2 = serializers.FloatField(allow_null=True)
+    live_crown_ratio = serializers.FloatField(allow_null=True)
+    changes = serializers.ListField(child=serializers.CharField())
+    risk = RiskInShortSerializer(allow_null=True)
+
+
+class ScoreRequestSerializer(serializers.Serializer[dict[str, Any]]):
+    """Grades of the parts."""
+
+    parts = serializers.DictField()
+    leafless = serializers.BooleanField(default=False)
+
+
+class ScoreSerializer(serializers.Serializer[dict[str, Any]]):
+    """Health, structure and the whole."""
+
+    health = serializers.FloatField(allow_null=True)
+    structure = serializers.FloatField(allow_null=True)
+    whole = serializers.CharField()
+    held_by = serializers.CharField(allow_null=True)
+    not_seen = serializers.ListField(child=serializers.CharField())
+
+
+class RiskRowSerializer(serializers.Serializer[dict[str, Any]]):
+    """A part that may fail and what it may hit."""
+
+    part = serializers.CharField()
+    target = serializers.CharField()
+    failure = serializers.CharField()
+    impact = serializers.CharField()
+    consequence = serializers.CharField()
+    work = serializers.CharField(required=False, allow_blank=True)
+    failure_after = serializers.CharField(required=False, allow_blank=True)
+    rating = serializers.CharField(read_only=True)
+    residual = serializers.CharField(read_only=True)
+
+
+class RiskRequestSerializer(serializers.Serializer[dict[str, Any]]):
+    """A worksheet before it is rated."""
+
+    rows = RiskRowSerializer(many=True)
+    years = serializers.FloatField(allow_null=True)
+    level = serializers.CharField()
+    base_seen = serializers.BooleanField()
+    crown_seen = serializers.BooleanField()
+    on = serializers.DateField()
+    next_look_months = serializers.IntegerField(required=False, allow_null=True)
+
+
+class RiskSerializer(serializers.Serializer[dict[str, Any]]):
+    """A rated worksheet; `rating` is null where base or crown was not seen."""
+
+    rows = RiskRowSerializer(many=True)
+    rating = serializers.CharField(allow_null=True)
+    residual = serializers.CharField(allow_null=True)
+    why = serializers.CharField(allow_blank=True)
+    years = serializers.FloatField()
+    level = serializers.CharField()
+    next_look = serializers.DateField(allow_null=True)
+    says = serializers.CharField()
+
+
+class SpaceRequestSerializer(serializers.Serializer[dict[str, Any]]):
+    """A taxon and the things round its place."""
+
+    taxon = serializers.CharField()
+    things = serializers.ListField(child=serializers.DictField(), max_length=20)
+
+
+class SpaceRowSerializer(serializers.Serializer[dict[str, Any]]):
+    """Whether the grown plant keeps clear of one thing."""
+
+    kind = serializers.CharField()
+    distance_m = serializers.FloatField()
+    fits = serializers.CharField()
+    says = serializers.CharField()
 
 
 SKIPPED_DEFAULTS: tuple[Any, ...] = (None, [], "", False)

@@ -2,7 +2,8 @@
 
 from django.urls import path
 
-from apps.stems.api.views import BlockPlanView, ChangesView, LedgerView, OutboxView, PhotoView, PlantView, ReckonView
+from apps.stems.api.size_views import DoubtsView, FromSizeView, ReckonView, RiskView, ScoreView, SpaceView
+from apps.stems.api.views import BlockPlanView, ChangesView, LedgerView, OutboxView, PhotoView, PlantView
 
 urlpatterns = [
     path("ledger/", LedgerView.as_view(), name="ledger"),
@@ -11,5 +12,10 @@ urlpatterns = [
     path("outbox/", OutboxView.as_view(), name="outbox"),
     path("changes/", ChangesView.as_view(), name="changes"),
     path("photos/<uuid:photo_id>/", PhotoView.as_view(), name="photo"),
+    path("plants/<uuid:plant_id>/from-size/", FromSizeView.as_view(), name="plant-from-size"),
     path("size/reckon/", ReckonView.as_view(), name="size-reckon"),
+    path("size/doubts/", DoubtsView.as_view(), name="size-doubts"),
+    path("size/space/", SpaceView.as_view(), name="size-space"),
+    path("condition/score/", ScoreView.as_view(), name="condition-score"),
+    path("condition/risk/", RiskView.as_view(), name="condition-risk"),
 ]

@@ -32,7 +32,6 @@ from apps.stems.selectors import (
 from apps.stems.services.receive_outbox import receive_outbox
 from apps.stems.services.store_photo import photo_entry_of, store_photo, stored_file
 from config.errors import BadInput
-from jubark_core.size.reckon import reckon
 
 CHANGES_A_TIME = 1000
 
@@ -162,13 +161,3 @@ class PhotoView(APIView):
         actor = actor_of(request)
         row = photo_files_visible_to(actor).get(sha256=photo_entry_of(actor, photo_id).sha256)
         return FileResponse(stored_file(row), content_type=row.media_type)
-
-
-class ReckonView(APIView):
-    """The figure that follows from raw readings, before anything is kept."""
-
-    @extend_schema(operation_id="size_reckon", request=s.ReckonRequestSerializer, responses=s.ReckonedSerializer)
-    def post(self, request: Request) -> Response:
-        given = s.ReckonRequestSerializer(data=request.data)
-        given.is_valid(raise_exception=True)
-        return Response(reckon(**given.validated_data))

@@ -12,6 +12,7 @@ from apps.stems.models.record import (
     Measurement,
     Note,
     Photo,
+    RiskSheet,
     Sign,
     Tag,
     Visit,
@@ -21,5 +22,5 @@ from apps.stems.models.sync import Change, PhotoFile, Received
 
 __all__ = [
     "BODIES", "Change", "ConditionScore", "Current", "Defect", "Determination", "Entry", "LifeState", "Look", "Measurement", "Note",
-    "Photo", "PhotoFile", "Plant", "Received", "Sign", "StemSpan", "Tag", "Visit", "Voucher",
+    "Photo", "PhotoFile", "Plant", "Received", "RiskSheet", "Sign", "StemSpan", "Tag", "Visit", "Voucher",
 ]  # fmt: skip

@@ -139,17 +139,26 @@ class Measurement(Body):
     at_height_m = models.DecimalField(max_digits=3, decimal_places=2, null=True)
     combine = models.CharField(max_length=20, default="squares")
     shoots = models.PositiveSmallIntegerField(default=1)
+    thinner = models.PositiveSmallIntegerField(default=0, help_text="stems thinner than the least that is measured")
+    stem_form = models.CharField(max_length=20, blank=True, choices=words.STEM_FORMS, help_text="by which rule the place was found")
 
     class Meta:
         triggers = [append_only("measurement_append_only")]
-        constraints = [models.CheckConstraint(condition=models.Q(value__gt=0, value__lt=10_000), name="measurement_in_reason")]
+        constraints = [models.CheckConstraint(condition=models.Q(value__gte=0, value__lt=10_000), name="measurement_in_reason")]
 
 
 class ConditionScore(Body):
-    """Condition of the whole stem in one word."""
+    """Condition of the whole stem in one word, and, where it was graded part by part, the grades it follows from."""
 
     word = models.CharField(max_length=10, choices=words.CONDITIONS)
     leafless = models.BooleanField(default=False)
+    parts = models.JSONField(default=dict, help_text="part -> grade 0 (worst) to 4, or not_seen")
+    health = models.FloatField(null=True)
+    structure = models.FloatField(null=True)
+    base_visible = models.CharField(max_length=12, blank=True, choices=words.BASE_VISIBLE)
+    flare = models.CharField(max_length=10, blank=True, choices=words.FLARE)
+    crown_class = models.CharField(max_length=14, blank=True, choices=words.CROWN_CLASSES)
+    crown_light = models.CharField(max_length=10, blank=True, choices=words.CROWN_LIGHT)
 
     class Meta:
         triggers = [append_only("condition_append_only")]
@@ -164,6 +173,22 @@ class Defect(Body):
 
     class Meta:
         triggers = [append_only("defect_append_only")]
+
+
+class RiskSheet(Body):
+    """A risk worksheet: what may fail and hit what, by the published matrices. A qualified assessor decides."""
+
+    rows = models.JSONField()
+    years = models.FloatField(help_text="time frame of the likelihoods")
+    level = models.CharField(max_length=14, choices=words.RISK_LEVELS)
+    base_seen = models.BooleanField()
+    crown_seen = models.BooleanField()
+    rating = models.CharField(max_length=8, blank=True, choices=words.RATINGS)
+    residual = models.CharField(max_length=8, blank=True, choices=words.RATINGS)
+    next_look = models.DateField(null=True)
+
+    class Meta:
+        triggers = [append_only("risk_sheet_append_only")]
 
 
 class Sign(Body):
@@ -233,6 +258,6 @@ class LifeState(Body):
 
 
 BODIES: dict[str, type[Body]] = {
-    "look": Look, "determination": Determination, "measurement": Measurement, "condition": ConditionScore, "defect": Defect,
+    "look": Look, "determination": Determination, "measurement": Measurement, "condition": ConditionScore, "defect": Defect, "risk": RiskSheet,
     "sign": Sign, "photo": Photo, "voucher": Voucher, "note": Note, "tag": Tag, "life": LifeState,
 }  # fmt: skip

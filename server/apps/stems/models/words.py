@@ -1,11 +1,13 @@
 """Fixed words of the records, as choices."""
 
+from jubark_core.condition import risk, scores
 from jubark_core.condition.words import CONDITION_WORDS
 from jubark_core.flora.words import ORIGINS as CORE_ORIGINS
 from jubark_core.flora.words import SEEN as CORE_SEEN
 from jubark_core.flora.words import SEXES as CORE_SEXES
 from jubark_core.flora.words import STAGES as CORE_STAGES
 from jubark_core.size.reckon import QUANTITIES as CORE_QUANTITIES
+from jubark_core.size.where import stem_forms
 
 
 def choices(words: object) -> list[tuple[str, str]]:
@@ -27,23 +29,28 @@ LIFE_STATES = choices(("alive", "standing_dead", "stump", "resprout", "removed",
 TAG_STATES = choices(("set", "lost", "retired", "second"))
 RANKS = choices(("family", "genus", "section", "group", "species", "variety", "hybrid", "cultivar", "unknown"))
 PARTS = choices(("roots", "base", "trunk", "limb", "twig", "leaf", "crown"))
-DEFECTS = choices(
-    (
-        "cavity",
-        "crack",
-        "included_bark",
-        "decay_fungus",
-        "heave",
-        "girdling_root",
-        "dead_limb",
-        "hanger",
-        "wound",
-        "lean",
-        "canker",
-        "poor_union",
-        "old_topping",
-    )
-)
+DEFECTS = choices(scores.defects())
+BASE_VISIBLE = choices(scores.BASE_VISIBLE)
+FLARE = choices(scores.FLARE)
+CROWN_CLASSES = choices(scores.CROWN_CLASSES)
+CROWN_LIGHT = choices(scores.LIGHT)
+STEM_FORMS = choices(stem_forms())
+RISK_LEVELS = choices(risk.LEVELS)
+RATINGS = choices(risk.RATING)
 KINDS = choices(
-    ("look", "determination", "measurement", "condition", "defect", "sign", "photo", "voucher", "note", "tag", "life", "clock_confirmed")
+    (
+        "look",
+        "determination",
+        "measurement",
+        "condition",
+        "defect",
+        "risk",
+        "sign",
+        "photo",
+        "voucher",
+        "note",
+        "tag",
+        "life",
+        "clock_confirmed",
+    )
 )

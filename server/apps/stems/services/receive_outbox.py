@@ -11,7 +11,8 @@ from django.db import IntegrityError, transaction
 from apps.crews.models import Member
 from apps.stems.errors import BadEntry, IdReused, WaitingOn
 from apps.stems.models import Received
-from apps.stems.read_items import read_entry, read_id, read_plant, read_visit
+from apps.stems.read_fields import read_id
+from apps.stems.read_items import read_entry, read_plant, read_visit
 from apps.stems.services.correct_entry import correct_entry
 from apps.stems.services.record_plant import record_plant
 from apps.stems.services.record_visit import record_visit

@@ -96,9 +96,9 @@ def send(client: APIClient, *items: dict[str, Any]) -> list[dict[str, Any]]:
     return answers
 
 
-def a_stem(at: SmallGround, *entries: dict[str, Any], on: str = "2026-10-20") -> str:
-    """A stem with one visit; its id."""
-    plant = plant_item(at.block)
+def a_stem(at: SmallGround, *entries: dict[str, Any], on: str = "2026-10-20", **place: float) -> str:
+    """A stem with one visit; its id. place: lon, lat where it does not stand in the middle."""
+    plant = plant_item(at.block, **place)
     answers = send(signed_in(at.surveyor), plant, visit_item(plant["id"], *(entries or (dbh(30.0),)), on=on))
     assert [a["answer"] for a in answers] == ["accepted", "accepted"], answers
     return str(plant["id"])

@@ -136,7 +136,7 @@ function Bench({ draft, change, vocabulary, ground, loose, where, tag }: BenchPr
         flora: answer.data?.flora,
         engine: answer.data?.engine,
       },
-      step: 2,
+      step: "diameter",
     });
     if (!loose) navigate(`/walk/${draft.plant}`);
   };

@@ -7,6 +7,7 @@ import { type Entry, type Plant, usePlant, useVocabulary, type Visit } from "@/s
 import { entryInWords, inReadingOrder, nameShown } from "@/shared/records/say";
 import { Button, Notice, PageState } from "@/shared/ui";
 import { CorrectEntry } from "./CorrectEntry";
+import { FromSize } from "./FromSize";
 import { StripDrawing } from "./StripDrawing";
 
 /** A stem as a strip of its visits: what was recorded, when, by whom, and what it stands as now. */
@@ -47,6 +48,7 @@ export function StemPage() {
         </p>
       )}
       <StripDrawing visits={p.visits} />
+      <FromSize plantId={p.id} visits={p.visits.length} />
       {p.visits.length === 0 && <p className="my-4">No visit yet.</p>}
       <ol className="mt-4 grid gap-4">
         {p.visits.map((v) => (

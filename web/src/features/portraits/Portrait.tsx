@@ -4,6 +4,7 @@ import { api, type Schemas, unwrap } from "@/api/client";
 import { keptCopy } from "@/shared/outbox";
 import { Button, Choice, Notice, PageState } from "@/shared/ui";
 import { Plate } from "./Plate";
+import { SpaceCheck } from "./SpaceCheck";
 import { YearSlider } from "./YearSlider";
 
 interface Props {
@@ -165,6 +166,7 @@ function Grown({ portrait: p }: { portrait: Schemas["Portrait"] }) {
     <section>
       <h3 className="border-b-2 border-ink text-xl">Size and where it grows</h3>
       <Rows rows={rows} />
+      {p.height_m && p.spread_m && <SpaceCheck taxon={p.taxon} />}
     </section>
   );
 }

@@ -6,7 +6,7 @@ import { today } from "@/shared/dates";
 import { useMember } from "@/shared/member";
 import { HowFound, SharedName } from "@/shared/names/NameSearch";
 import { useBlocks, useGrounds, useVocabulary } from "@/shared/records/reads";
-import { Button, Field, PageState, Select } from "@/shared/ui";
+import { Button, Check, Field, PageState, Select } from "@/shared/ui";
 import { Portrait } from "./Portrait";
 import { type Listed, narrowed, useListed } from "./useListed";
 
@@ -178,15 +178,9 @@ function TheList({ taxa, params, change, current, tray, beside, search }: ListPr
               <option value="introduced">introduced</option>
               <option value="invasive">invasive</option>
             </Select>
-            <label className="col-span-2 flex min-h-[44px] items-center gap-2">
-              <input
-                type="checkbox"
-                className="size-6 accent-moss"
-                checked={by.here}
-                onChange={(e) => change("here", e.target.checked ? "yes" : "")}
-              />
-              stands on your grounds
-            </label>
+            <div className="col-span-2">
+              <Check label="stands on your grounds" checked={by.here} onChange={(here) => change("here", here ? "yes" : "")} />
+            </div>
           </div>
         </details>
         <p className="text-sm text-soft" role="status">

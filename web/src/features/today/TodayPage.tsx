@@ -1,9 +1,10 @@
 import { Link } from "react-router";
 import { inWords, today } from "@/shared/dates";
-import { useMember } from "@/shared/member";
+import { reaches, useMember } from "@/shared/member";
 import { type Block, useBlocks, useGrounds, useSeason } from "@/shared/records/reads";
 import { SeasonRing } from "@/shared/season-ring/SeasonRing";
 import { PageState } from "@/shared/ui";
+import { Conventions } from "./Conventions";
 
 const HYGIENE_ORDER = { clean: 0, suspect: 1, infested: 2 };
 
@@ -28,8 +29,8 @@ export function TodayPage() {
               <h2 className="text-xl">{ground.name}</h2>
               <p className="mb-2 text-sm text-soft">
                 Breast height {ground.breast_height_m.toFixed(2)} m · several shoots by{" "}
-                {ground.several_shoots === "squares" ? "root of the sum of squares" : "largest plus half the rest"} · area{" "}
-                {ground.areas.join(", ")}
+                {ground.several_shoots === "largest_plus_half" ? "largest plus half the rest" : "root of the sum of squares"} · area{" "}
+                {ground.areas.join(", ")} {reaches(member, "steward") && <Conventions ground={ground} />}
               </p>
               <ol className="border-t border-rule">
                 {inHygieneOrder(blocks.data.filter((b) => b.ground_id === ground.id)).map((block, i) => (

@@ -1,65 +1,121 @@
 import { useState } from "react";
 import { newId } from "@/shared/ids";
-import type { DraftMeasurement } from "@/shared/records/draft";
-import { Button, Choice, FigureField, Keypad, Notice } from "@/shared/ui";
+import { onEnter } from "@/shared/onEnter";
+import type { DraftMeasurement, Quantity } from "@/shared/records/draft";
+import { useVocabulary } from "@/shared/records/reads";
+import { Button, Choice, Field, FigureField, Keypad, Notice } from "@/shared/ui";
+import { Doubts } from "./Doubts";
+import { StemForm } from "./StemForm";
+import { useDoubts } from "./useDoubts";
 import { useReckoned } from "./useReckoned";
 import type { StepProps } from "./WalkPage";
 
-type Way = "tape" | "girth" | "eye";
-const LARGEST = { tape: 1500, girth: 4712, eye: 1500 };
+type Way = "tape" | "girth" | "callipers" | "eye";
+const LARGEST = { tape: 1500, girth: 4712, callipers: 1500, eye: 1500 };
+const DIAMETERS: Quantity[] = ["dbh_cm", "drc_cm"];
 
-/** Diameter at breast height: tape, girth or by eye; one shoot or several. The old figure shows only after the new. */
-export function DiameterStep({ draft, row, change, combine, breastHeightM }: StepProps) {
-  const kept = draft.measurements.find((m) => m.quantity === "dbh_cm");
-  const [way, setWay] = useState<Way>(kept?.method === "estimated" ? "eye" : kept?.raw.girths_cm ? "girth" : "tape");
-  const [shoots, setShoots] = useState<string[]>(readings(kept));
+/** The diameter, by the rule for this form of stem: tape, girth, callipers or by eye; one shoot or several. */
+export function DiameterStep({ draft, row, change, ground, say, focusNext }: StepProps) {
+  const vocabulary = useVocabulary();
+  const formId = draft.stem_form ?? "upright";
+  const form = vocabulary.data?.stem_forms.find((f) => f.id === formId);
+  const breast = ground?.breast_height_m ?? 1.37;
+  const quantity = (form?.quantity ?? "dbh_cm") as Quantity;
+  const onlyByEye = form?.method === "estimated";
+  const kept = draft.measurements.find((m) => DIAMETERS.includes(m.quantity));
+  const [way, setWay] = useState<Way>(wayOf(kept));
+  const [shoots, setShoots] = useState<(number | [number, number])[]>(readings(kept));
+  const [first, setFirst] = useState<number | null>(null);
   const [typed, setTyped] = useState("");
+  const [at, setAt] = useState(kept?.at_height_m?.toString() ?? "");
   const [wrong, setWrong] = useState("");
   const [another, setAnother] = useState(false);
+  const how: Way = onlyByEye ? "eye" : way;
+  const foundOnStem = form !== undefined && form.height !== "H" && quantity === "dbh_cm";
+  const height = foundOnStem ? toNumber(at) : breast;
+  const reckoned = useReckoned(kept, ground?.several_shoots, ground?.smallest_cm);
+  const heightNow = draft.measurements.find((m) => m.quantity === "height_m")?.raw.value;
+  const doubts = useDoubts(draft, quantity, reckoned.value, {
+    at_height_m: height ?? undefined,
+    height_m: typeof heightNow === "number" ? heightNow : (row?.height_m ?? null),
+    taxon: draft.name?.taxon ?? row?.taxon,
+  });
 
-  const store = async (values: string[], how: Way) => {
-    const others = draft.measurements.filter((m) => m.quantity !== "dbh_cm");
+  const store = async (values: (number | [number, number])[], by: Way, atText = at, formNow = formId) => {
+    const others = draft.measurements.filter((m) => !DIAMETERS.includes(m.quantity));
     if (values.length === 0) return change({ measurements: others });
-    const numbers = values.map(Number);
-    const raw = how === "girth" ? { girths_cm: numbers } : numbers.length > 1 ? { diameters_cm: numbers } : { value: numbers[0] };
+    const now = vocabulary.data?.stem_forms.find((f) => f.id === formNow);
+    const own = now && now.height !== "H" && now.quantity === "dbh_cm" ? toNumber(atText) : null;
     return change({
-      measurements: [...others, { id: kept?.id ?? newId(), quantity: "dbh_cm", raw, method: how === "eye" ? "estimated" : "taped" }],
+      measurements: [
+        ...others,
+        {
+          id: kept?.id ?? newId(),
+          quantity: (now?.quantity ?? "dbh_cm") as Quantity,
+          raw: rawOf(values, by),
+          method: by === "eye" ? "estimated" : by === "callipers" ? "instrument" : "taped",
+          stem_form: formNow,
+          ...(own ? { at_height_m: own } : {}),
+        },
+      ],
     });
   };
-  const add = (): boolean => {
-    const number = Number(typed.replace(",", "."));
-    if (!typed || !Number.isFinite(number) || number < 0.1 || number > LARGEST[way]) {
-      setWrong(`${typed || "nothing"} is no ${way === "girth" ? "girth" : "diameter"} in cm; from 0.1 to ${LARGEST[way]} is allowed.`);
-      return false;
-    }
-    const values = [...shoots, String(number)];
-    setShoots(values);
+  const add = () => {
+    const number = toNumber(typed);
+    if (number === null && shoots.length) return focusNext();
+    if (number === null || number < 0.1 || number > LARGEST[how])
+      return setWrong(
+        `${typed || "nothing"} is no ${how === "girth" ? "girth" : "diameter"} in cm; from 0.1 to ${LARGEST[how]} is allowed.`,
+      );
     setTyped("");
     setWrong("");
+    if (how === "callipers" && first === null) return setFirst(number);
+    const values = [...shoots, how === "callipers" && first !== null ? ([first, number] as [number, number]) : number];
+    setFirst(null);
+    setShoots(values);
     setAnother(false);
-    void store(values, way);
-    return true;
+    say(`${number} cm`);
+    void store(values, how);
+    focusNext();
+  };
+  const meant = (value: number) => {
+    setShoots([value]);
+    setWay(how === "eye" ? "eye" : "tape");
+    say(`${value} cm`);
+    void store([value], how === "eye" ? "eye" : "tape");
   };
   const remove = (i: number) => {
     const values = shoots.filter((_, j) => j !== i);
     setShoots(values);
-    void store(values, way);
+    void store(values, how);
   };
-  const reckoned = useReckoned(kept, combine);
-  const diameter = reckoned.value;
   return (
     <div className="grid gap-3">
-      <p className="text-sm text-soft">At {breastHeightM.toFixed(2)} m, tape square to the stem. Several shoots: one figure each.</p>
-      {diameter !== null && (
+      {vocabulary.data && (
+        <StemForm
+          vocabulary={vocabulary.data}
+          form={formId}
+          breastHeightM={breast}
+          onForm={(next) => {
+            void change({ stem_form: next }).then(() => store(shoots, how, at, next));
+          }}
+        />
+      )}
+      {onlyByEye && <Notice kind="caution">Its sap burns the skin for days, on tools and clothes too. Stand off and estimate.</Notice>}
+      {reckoned.value !== null && (
         <p aria-live="polite" className="leading-none">
-          <span className="figure text-6xl font-semibold">{diameter.toFixed(1)}</span>{" "}
+          <span className="figure text-6xl font-semibold">{reckoned.value.toFixed(1)}</span>{" "}
           <span className="text-lg text-soft">
-            cm{shoots.length > 1 ? `, ${shoots.length} shoots as one` : way === "girth" ? ", from the girth" : ""}
+            cm{shoots.length > 1 ? `, ${shoots.length - (reckoned.thinner ?? 0)} shoots as one` : how === "girth" ? ", from the girth" : ""}
+            {how === "callipers" ? ", geometric mean of two readings" : ""}
+            {reckoned.thinner ? `, ${reckoned.thinner} thinner than ${ground?.smallest_cm} cm counted only` : ""}
           </span>
         </p>
       )}
-      {kept && diameter === null && <p className="text-soft">Readings kept; the figure is reckoned when in signal.</p>}
-      {diameter !== null && row?.dbh_cm && <Before now={diameter} before={row.dbh_cm} seen={row.last_seen} />}
+      {kept && reckoned.value === null && (
+        <p className="text-soft">{reckoned.error ?? "Readings kept; the figure is reckoned when in signal."}</p>
+      )}
+      <Doubts doubts={doubts} unit="cm" onMeant={shoots.length === 1 ? meant : undefined} />
       {shoots.length > 0 && (
         <ul className="flex flex-wrap gap-2" aria-label="Readings">
           {shoots.map((s, i) => (
@@ -68,64 +124,113 @@ export function DiameterStep({ draft, row, change, combine, breastHeightM }: Ste
                 type="button"
                 className="target rounded-tile border-2 border-rule bg-sheet px-3"
                 onClick={() => remove(i)}
-                aria-label={`Remove ${s} cm`}
+                aria-label={`Remove ${Array.isArray(s) ? s.join(" and ") : s} cm`}
               >
-                {s} cm ×
+                {Array.isArray(s) ? s.join(" / ") : s} cm ×
               </button>
             </li>
           ))}
         </ul>
       )}
-      <Choice
-        label="How it is taken"
-        hideLabel
-        value={way}
-        onChange={(v) => {
-          setWay(v as Way);
-          void store(shoots, v as Way);
-        }}
-        options={[
-          { id: "tape", label: "tape" },
-          { id: "girth", label: "girth" },
-          { id: "eye", label: "by eye" },
-        ]}
-      />
+      {foundOnStem && (
+        <Field
+          label="Height of the tape above the ground (m)"
+          inputMode="decimal"
+          value={at}
+          error={at && toNumber(at) === null ? `${at} is no height in m.` : undefined}
+          onChange={(e) => {
+            setAt(e.target.value);
+            void store(shoots, how, e.target.value);
+          }}
+        />
+      )}
+      {!onlyByEye && (
+        <Choice
+          label="How it is taken"
+          hideLabel
+          value={way}
+          onChange={(v) => {
+            setWay(v as Way);
+            setFirst(null);
+            if (v !== "callipers" && !shoots.some(Array.isArray)) void store(shoots, v as Way);
+          }}
+          options={[
+            { id: "tape", label: "tape" },
+            { id: "girth", label: "girth" },
+            { id: "callipers", label: "callipers" },
+            { id: "eye", label: "by eye" },
+          ]}
+        />
+      )}
       {(shoots.length === 0 || another) && (
         <>
           <FigureField
-            label={way === "girth" ? "Girth (cm)" : "Diameter (cm)"}
+            label={first !== null ? `Second reading, square to ${first} cm` : how === "girth" ? "Girth (cm)" : "Diameter (cm)"}
             unit="cm"
             inputMode="decimal"
             placeholder="0.0"
             value={typed}
             error={wrong || undefined}
             onChange={(e) => setTyped(e.target.value)}
-            onKeyDown={(e) => e.key === "Enter" && add()}
+            onKeyDown={onEnter(add)}
+            autoFocus={matchMedia("(pointer: fine)").matches}
           />
           <Keypad value={typed} onChange={setTyped} doneLabel={shoots.length ? "Add shoot" : "Take it"} onDone={add} disabled={!typed} />
         </>
       )}
       {shoots.length > 0 && !another && <Button onClick={() => setAnother(true)}>Another shoot of this stem</Button>}
+      <Buttress draft={draft} change={change} />
     </div>
   );
 }
 
-function readings(m: DraftMeasurement | undefined): string[] {
-  if (!m) return [];
-  const raw = m.raw as { value?: number; diameters_cm?: number[]; girths_cm?: number[] };
-  return (raw.diameters_cm ?? raw.girths_cm ?? (raw.value === undefined ? [] : [raw.value])).map(String);
+/** The width just above the root buttress: a figure of its own, never taken from breast height. */
+function Buttress({ draft, change }: Pick<StepProps, "draft" | "change">) {
+  const kept = draft.measurements.find((m) => m.quantity === "buttress_cm");
+  const [typed, setTyped] = useState(kept ? String(kept.raw.value) : "");
+  const number = toNumber(typed);
+  const bad = typed !== "" && (number === null || number < 0.1 || number > 1500);
+  return (
+    <details>
+      <summary className="min-h-[44px] cursor-pointer content-center text-sm text-slate underline">
+        Diameter above the root buttress, for the structural root zone
+      </summary>
+      <Field
+        label="Above the buttress (cm)"
+        inputMode="decimal"
+        value={typed}
+        error={bad ? `${typed} is no diameter in cm; from 0.1 to 1500 is allowed.` : undefined}
+        onChange={(e) => {
+          setTyped(e.target.value);
+          const value = toNumber(e.target.value);
+          void change((now) => {
+            const others = now.measurements.filter((m) => m.quantity !== "buttress_cm");
+            if (value === null || value < 0.1 || value > 1500) return { measurements: others };
+            return { measurements: [...others, { id: kept?.id ?? newId(), quantity: "buttress_cm", raw: { value }, method: "taped" }] };
+          });
+        }}
+      />
+    </details>
+  );
 }
 
-/** What the last visit says, once the new figure is in. */
-function Before({ now, before, seen }: { now: number; before: number; seen: string | null }) {
-  const gap = now - before;
-  const odd = gap < -0.6 || gap > Math.max(3, before * 0.25);
-  const words = `${Math.abs(gap).toFixed(1)} cm ${gap < 0 ? "less" : "more"} than ${before.toFixed(1)} cm${seen ? ` (seen ${seen})` : ""}.`;
-  return odd ? (
-    <Notice kind="caution" title={words}>
-      Typed as read? A slip of the decimal point or a girth for a diameter looks like this.
-    </Notice>
-  ) : (
-    <p className="text-soft">{words}</p>
-  );
+export function toNumber(text: string): number | null {
+  const number = Number(text.trim().replace(",", ".").replace("−", "-"));
+  return text.trim() !== "" && Number.isFinite(number) ? number : null;
+}
+
+function wayOf(kept: DraftMeasurement | undefined): Way {
+  if (kept?.method === "estimated") return "eye";
+  return kept?.raw.girths_cm ? "girth" : kept?.raw.callipers_cm ? "callipers" : "tape";
+}
+
+function rawOf(values: (number | [number, number])[], by: Way): Record<string, unknown> {
+  if (by === "callipers") return { callipers_cm: values };
+  if (by === "girth") return { girths_cm: values };
+  return values.length > 1 ? { diameters_cm: values } : { value: values[0] };
+}
+
+function readings(m: DraftMeasurement | undefined): (number | [number, number])[] {
+  const raw = (m?.raw ?? {}) as { value?: number; diameters_cm?: number[]; girths_cm?: number[]; callipers_cm?: [number, number][] };
+  return raw.diameters_cm ?? raw.girths_cm ?? raw.callipers_cm ?? (raw.value === undefined ? [] : [raw.value]);
 }

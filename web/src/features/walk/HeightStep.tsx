@@ -1,47 +1,102 @@
 import { useState } from "react";
 import { newId } from "@/shared/ids";
+import { onEnter } from "@/shared/onEnter";
 import { Button, Choice, Field, Notice } from "@/shared/ui";
+import { toNumber } from "./DiameterStep";
+import { Doubts } from "./Doubts";
+import { useDoubts } from "./useDoubts";
 import { useReckoned } from "./useReckoned";
 import type { StepProps } from "./WalkPage";
 
-type Way = "direct" | "angles" | "eye";
+type Way = "angles" | "sine" | "stick" | "pole" | "direct" | "eye";
+type Unit = "degrees" | "percent" | "topo";
+interface Reading {
+  key: string;
+  label: string;
+  may?: boolean;
+}
 
-/** Height: read off, by eye, or two angles and a distance. */
-export function HeightStep({ draft, row, change }: StepProps) {
+const ANGLED: Way[] = ["angles", "sine", "pole"];
+const READINGS: Record<"angles" | "sine" | "stick" | "pole", Reading[]> = {
+  angles: [
+    { key: "distance_m", label: "Distance (m)" },
+    { key: "top", label: "Top" },
+    { key: "base", label: "Base" },
+    { key: "toward_m", label: "Top nearer by (m), if it leans", may: true },
+  ],
+  sine: [
+    { key: "top_distance_m", label: "Distance to the top (m)" },
+    { key: "top", label: "Top" },
+    { key: "base_distance_m", label: "Distance to the base (m)" },
+    { key: "base", label: "Base" },
+  ],
+  stick: [
+    { key: "distance_m", label: "Distance (m)" },
+    { key: "stick_cm", label: "Stick that covers it (cm)" },
+    { key: "arm_cm", label: "Eye to stick (cm)" },
+  ],
+  pole: [
+    { key: "pole_m", label: "Pole at the stem (m)" },
+    { key: "top", label: "Top" },
+    { key: "pole", label: "Top of the pole" },
+    { key: "base", label: "Base" },
+  ],
+};
+const SAID: Record<Way, string> = {
+  angles: "Stand off about as far as the stem is high. Angles from the eye's level: up is positive, down negative.",
+  sine: "Range finder: distance along each line of sight, and its angle. A leaning top and a near stand do no harm.",
+  stick: "Hold the stick upright at arm's length and walk back until it just covers the stem.",
+  pole: "A pole of known length against the stem gives the scale; no distance is needed.",
+  direct: "Read off a telescopic pole or an instrument.",
+  eye: "",
+};
+
+/** Height: two angles, range finder, stick, pole, read off, or by eye; each with the error of its readings. */
+export function HeightStep({ draft, row, change, say, focusNext }: StepProps) {
   const kept = draft.measurements.find((m) => m.quantity === "height_m");
-  const given = (kept?.raw ?? {}) as {
-    value?: number;
-    angles?: { distance_m: number; top_deg: number; base_deg: number; slope_distance?: boolean };
-  };
-  const [way, setWay] = useState<Way>(given.angles ? "angles" : kept?.method === "instrument" ? "direct" : kept ? "eye" : "angles");
-  const [value, setValue] = useState(given.value?.toString() ?? "");
-  const [angles, setAngles] = useState({
-    distance: given.angles?.distance_m.toString() ?? "",
-    top: given.angles?.top_deg.toString() ?? "",
-    base: given.angles?.base_deg.toString() ?? "",
-  });
-  const [along, setAlong] = useState(given.angles?.slope_distance ?? false);
+  const keptWay = (Object.keys(READINGS) as (keyof typeof READINGS)[]).find((w) => kept?.raw[w]);
+  const [way, setWay] = useState<Way>(keptWay ?? (kept?.method === "instrument" ? "direct" : kept ? "eye" : "angles"));
+  const given = (keptWay ? kept?.raw[keptWay] : {}) as Record<string, number | string | boolean>;
+  const [read, setRead] = useState<Record<string, string>>(Object.fromEntries(Object.entries(given).map(([k, v]) => [k, String(v)])));
+  const [value, setValue] = useState(typeof kept?.raw.value === "number" ? String(kept.raw.value) : "");
+  const [unit, setUnit] = useState<Unit>((given.angle_unit as Unit) ?? "degrees");
+  const [along, setAlong] = useState(given.slope_distance === true);
   const [wrong, setWrong] = useState("");
   const reckoned = useReckoned(kept);
+  const dbh = draft.measurements.find((m) => m.quantity === "dbh_cm")?.raw.value;
+  const doubts = useDoubts(draft, "height_m", reckoned.value, {
+    dbh_cm: typeof dbh === "number" ? dbh : (row?.dbh_cm ?? null),
+    taxon: draft.name?.taxon ?? row?.taxon,
+  });
 
   const store = (raw: Record<string, unknown>) => {
     setWrong("");
     const others = draft.measurements.filter((m) => m.quantity !== "height_m");
-    return change({
+    void change({
       measurements: [...others, { id: kept?.id ?? newId(), quantity: "height_m", raw, method: way === "eye" ? "estimated" : "instrument" }],
     });
+    focusNext();
   };
   const take = () => {
-    if (way !== "angles") {
+    if (way === "direct" || way === "eye") {
       const number = toNumber(value);
       if (number === null || number < 0.1 || number > 130)
         return setWrong(`${value || "nothing"} is no height in m; from 0.1 to 130 is allowed.`);
+      say(`${number} m`);
       return void store({ value: number });
     }
-    const [distance, top, base] = [toNumber(angles.distance), toNumber(angles.top), toNumber(angles.base)];
-    if (distance === null || top === null || base === null) return setWrong("Give the distance and both angles as numbers.");
-    void store({ angles: { distance_m: distance, top_deg: top, base_deg: base, ...(along ? { slope_distance: true } : {}) } });
+    const readings: Record<string, unknown> = {};
+    for (const { key, label, may } of READINGS[way]) {
+      const number = toNumber(read[key] ?? "");
+      if (number === null && may && !read[key]) continue;
+      if (number === null) return setWrong(`${label}: ${read[key] || "nothing"} is no number.`);
+      readings[key] = number;
+    }
+    if (ANGLED.includes(way) && unit !== "degrees") readings.angle_unit = unit;
+    if (way === "angles" && along) readings.slope_distance = true;
+    store({ [way]: readings });
   };
+  const angleUnit = { degrees: "degrees", percent: "per cent", topo: "per 66" }[unit];
   return (
     <div className="grid gap-4">
       <Choice
@@ -50,53 +105,56 @@ export function HeightStep({ draft, row, change }: StepProps) {
         onChange={(v) => setWay(v as Way)}
         options={[
           { id: "angles", label: "two angles" },
+          { id: "sine", label: "range finder" },
+          { id: "stick", label: "stick" },
+          { id: "pole", label: "pole beside" },
           { id: "direct", label: "read off" },
           { id: "eye", label: "by eye" },
         ]}
       />
-      {way === "angles" ? (
-        <>
-          <p className="text-soft">
-            Stand off about as far as the stem is high. Angles from the eye's level: up is positive, down negative.
-          </p>
-          <div className="grid grid-cols-3 gap-3">
-            <Field
-              label="Distance (m)"
-              inputMode="decimal"
-              value={angles.distance}
-              onChange={(e) => setAngles({ ...angles, distance: e.target.value })}
-            />
-            <Field
-              label="Top (degrees)"
-              inputMode="text"
-              value={angles.top}
-              onChange={(e) => setAngles({ ...angles, top: e.target.value })}
-            />
-            <Field
-              label="Base (degrees)"
-              inputMode="text"
-              value={angles.base}
-              onChange={(e) => setAngles({ ...angles, base: e.target.value })}
-            />
-          </div>
-          <Choice
-            label="The distance is"
-            value={along ? "slope" : "level"}
-            onChange={(v) => setAlong(v === "slope")}
-            options={[
-              { id: "level", label: "level" },
-              { id: "slope", label: "along the slope to the base" },
-            ]}
-          />
-        </>
+      {SAID[way] && <p className="text-soft">{SAID[way]}</p>}
+      {way === "direct" || way === "eye" ? (
+        <Field label="Height (m)" inputMode="decimal" value={value} onChange={(e) => setValue(e.target.value)} onKeyDown={onEnter(take)} />
       ) : (
-        <Field
-          label="Height (m)"
-          inputMode="decimal"
-          value={value}
-          onChange={(e) => setValue(e.target.value)}
-          onKeyDown={(e) => e.key === "Enter" && take()}
-        />
+        <>
+          <div className="grid grid-cols-2 items-end gap-3 sm:grid-cols-3">
+            {READINGS[way].map(({ key, label }) => (
+              <Field
+                key={key}
+                label={["top", "base", "pole"].includes(key) ? `${label} (${angleUnit})` : label}
+                inputMode={["top", "base", "pole", "toward_m"].includes(key) ? "text" : "decimal"}
+                value={read[key] ?? ""}
+                onChange={(e) => setRead({ ...read, [key]: e.target.value })}
+                onKeyDown={onEnter(take)}
+              />
+            ))}
+          </div>
+          <div className="flex flex-wrap gap-4">
+            {ANGLED.includes(way) && (
+              <Choice
+                label="Angles are read in"
+                value={unit}
+                onChange={(v) => setUnit(v as Unit)}
+                options={[
+                  { id: "degrees", label: "degrees" },
+                  { id: "percent", label: "per cent" },
+                  { id: "topo", label: "per 66" },
+                ]}
+              />
+            )}
+            {way === "angles" && (
+              <Choice
+                label="The distance is"
+                value={along ? "slope" : "level"}
+                onChange={(v) => setAlong(v === "slope")}
+                options={[
+                  { id: "level", label: "level" },
+                  { id: "slope", label: "along the slope to the base" },
+                ]}
+              />
+            )}
+          </div>
+        </>
       )}
       {(wrong || reckoned.error) && <Notice kind="refused">{wrong || reckoned.error}</Notice>}
       <Button weight={kept ? "plain" : "act"} onClick={take}>
@@ -105,19 +163,25 @@ export function HeightStep({ draft, row, change }: StepProps) {
       {reckoned.value !== null && (
         <p aria-live="polite">
           <span className="figure text-6xl font-semibold">{reckoned.value.toFixed(1)}</span>{" "}
-          <span className="text-xl text-soft">m{reckoned.error_m ? `, ± ${reckoned.error_m.toFixed(1)} m from half a degree` : ""}</span>
+          <span className="text-xl text-soft">m{reckoned.error_m ? `, ± ${reckoned.error_m.toFixed(1)} m from the readings` : ""}</span>
         </p>
       )}
       {kept && reckoned.value === null && !reckoned.error && (
         <p className="text-soft">Readings kept; the height is reckoned when in signal.</p>
       )}
       {reckoned.warning && <Notice kind="caution">{reckoned.warning}</Notice>}
-      {reckoned.value !== null && row?.height_m && <p className="text-soft">Before: {row.height_m.toFixed(1)} m.</p>}
+      <Doubts
+        doubts={doubts}
+        unit="m"
+        onMeant={
+          way === "direct" || way === "eye"
+            ? (meant) => {
+                setValue(String(meant));
+                store({ value: meant });
+              }
+            : undefined
+        }
+      />
     </div>
   );
-}
-
-function toNumber(text: string): number | null {
-  const number = Number(text.trim().replace(",", ".").replace("−", "-"));
-  return text.trim() !== "" && Number.isFinite(number) ? number : null;
 }

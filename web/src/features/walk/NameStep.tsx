@@ -6,11 +6,13 @@ import { NameSearch } from "@/shared/names/NameSearch";
 import { caseOf } from "@/shared/records/draft";
 import { useVocabulary } from "@/shared/records/reads";
 import { Button } from "@/shared/ui";
+import { lastAnswers } from "./lastAnswers";
 import type { StepProps } from "./WalkPage";
 
 /** The name: by looks on the Bench, or straight in when it is known. */
 export function NameStep({ draft, row, change, ground }: StepProps) {
   const navigate = useNavigate();
+  const last = lastAnswers();
   const vocabulary = useVocabulary();
   const kinds = useMemo(() => new Map(vocabulary.data?.characters.map((c) => [c.id, c.kind])), [vocabulary.data]);
   const take = (entered: string, taxon?: string) => void change({ name: { id: newId(), entered, taxon, reason: "known to the observer" } });
@@ -32,6 +34,9 @@ export function NameStep({ draft, row, change, ground }: StepProps) {
       </Button>
       {draft.name?.taxon && !draft.name.probability && vocabulary.data && (
         <NotToldFrom taxon={draft.name.taxon} given={caseOf(draft, ground, kinds)} vocabulary={vocabulary.data} />
+      )}
+      {last?.name && last.name.entered !== draft.name?.entered && (
+        <Button onClick={() => take(last.name?.entered ?? "", last.name?.taxon)}>As the last stem: {last.name.entered}</Button>
       )}
       <NameSearch
         label="Or, where the name is known: scientific or common name"

@@ -1,25 +1,101 @@
-import { Link } from "react-router";
-import { useBlocks } from "@/shared/records/reads";
-import { PageState } from "@/shared/ui";
+import { useState } from "react";
+import { Link, useNavigate } from "react-router";
+import { type Block, useBlocks, usePlan } from "@/shared/records/reads";
+import { endRound, nextNearest, pauseRound, type Round, startRound, useRound } from "@/shared/round/round";
+import { Button, Choice, PageState } from "@/shared/ui";
 
-/** Walk starts on the plan: pick the block, then the stem. */
+/** Walk starts here: a round through a block, nearest stem after nearest stem, or one stem picked on the plan. */
 export function PickStem() {
   const blocks = useBlocks();
+  const round = useRound();
+  const [mode, setMode] = useState<Round["mode"]>("whole");
+  const [starting, setStarting] = useState<Block | null>(null);
   if (!blocks.data) return <PageState error={blocks.error} what="the blocks" />;
   return (
     <div className="mx-auto max-w-2xl p-4 md:p-8">
       <h1 className="mb-2 text-2xl">Walk</h1>
-      <p className="mb-4 text-soft">Pick a block, then a stem on its plan, or set out a new one.</p>
-      <ul className="border-t border-rule">
+      {round && <GoOn round={round} name={blocks.data.find((b) => b.id === round.block)?.name ?? ""} />}
+      {starting && <Start block={starting} mode={mode} />}
+      <Choice
+        label="On a round"
+        value={mode}
+        onChange={(v) => setMode(v as Round["mode"])}
+        options={[
+          { id: "whole", label: "whole sheet" },
+          { id: "diameter", label: "diameter only" },
+        ]}
+      />
+      <ul className="mt-4 border-t border-rule">
         {blocks.data.map((b) => (
-          <li key={b.id} className="border-b border-rule">
-            <Link to={`/ground/${b.id}`} className="flex min-h-[64px] items-center justify-between">
-              <strong>{b.name}</strong>
-              <span className="text-soft">{b.plant_count} plants</span>
-            </Link>
+          <li key={b.id} className="flex flex-wrap items-center justify-between gap-2 border-b border-rule py-2">
+            <span>
+              <strong>{b.name}</strong> <span className="text-soft">{b.plant_count} plants</span>
+            </span>
+            <span className="flex gap-2">
+              <Button disabled={b.plant_count === 0} onClick={() => setStarting(b)} aria-label={`Start a round through ${b.name}`}>
+                Start a round
+              </Button>
+              <Link to={`/ground/${b.id}`} className="target inline-flex items-center text-slate underline">
+                Pick on the plan
+              </Link>
+            </span>
           </li>
         ))}
       </ul>
+      {blocks.data.length === 0 && <p className="mt-4">No block yet. A steward opens one.</p>}
     </div>
+  );
+}
+
+/** The first stem of a round is the first by tag: that is where one sets out. */
+function Start({ block, mode }: { block: Block; mode: Round["mode"] }) {
+  const navigate = useNavigate();
+  const plan = usePlan(block.id);
+  const first = nextNearest(plan.rows, [], undefined);
+  return (
+    <div className="my-3 border-l-4 border-moss bg-sheet p-3">
+      {plan.data && !first && <p>No standing stem in {block.name}.</p>}
+      {first && (
+        <Button
+          weight="act"
+          onClick={() => {
+            startRound(block.id, mode);
+            navigate(`/walk/${first.row.id}?block=${block.id}`);
+          }}
+        >
+          Set out through {block.name} at {first.row.tag ? `tag ${first.row.tag}` : "its first stem"}
+        </Button>
+      )}
+      {!plan.data && <PageState error={plan.error} what="the stems" />}
+    </div>
+  );
+}
+
+function GoOn({ round, name }: { round: Round; name: string }) {
+  const navigate = useNavigate();
+  const plan = usePlan(round.block);
+  const last = plan.rows.find((r) => r.id === round.done.at(-1));
+  const ahead = nextNearest(plan.rows, round.done, last);
+  return (
+    <section className="my-3 border-l-4 border-moss bg-sheet p-3" aria-label="Round">
+      <p>
+        Round through <strong>{name}</strong>, {round.mode === "diameter" ? "diameter only" : "whole sheet"}: {round.done.length} done
+        {round.paused && ", paused"}.
+      </p>
+      <div className="mt-2 flex flex-wrap gap-2">
+        {ahead && (
+          <Button
+            weight="act"
+            onClick={() => {
+              pauseRound(false);
+              navigate(`/walk/${ahead.row.id}?block=${round.block}`);
+            }}
+          >
+            Go on: {ahead.row.tag ? `tag ${ahead.row.tag}` : "next stem"}
+          </Button>
+        )}
+        <Button onClick={endRound}>End the round</Button>
+      </div>
+    </section>
   );
 }

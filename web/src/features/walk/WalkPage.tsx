@@ -1,44 +1,33 @@
 import { Check } from "lucide-react";
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { today } from "@/shared/dates";
 import { reaches, useMember } from "@/shared/member";
-import { useItem, useKeep, useOutboxCounts } from "@/shared/outbox";
+import { useKeep, useOutboxCounts } from "@/shared/outbox";
 import { type Draft, emptyDraft, useDraft, visitOf } from "@/shared/records/draft";
 import { type Ground, type Row, useBlocks, useGrounds, usePlan, usePlant } from "@/shared/records/reads";
+import { stemDone, useRound } from "@/shared/round/round";
+import { useShortcuts } from "@/shared/shortcuts";
 import { Button, Notice, PageState } from "@/shared/ui";
-import { ConditionStep } from "./ConditionStep";
-import { DiameterStep } from "./DiameterStep";
-import { HeightStep } from "./HeightStep";
-import { KeepStep } from "./KeepStep";
-import { NameStep } from "./NameStep";
-import { NotesStep } from "./NotesStep";
+import { Kept } from "./Kept";
+import { rememberAnswers } from "./lastAnswers";
 import { PickStem } from "./PickStem";
-import { SignsStep } from "./SignsStep";
-import { WhereStep } from "./WhereStep";
+import { ReadBack } from "./ReadBack";
+import { stepsOf } from "./steps";
+import { WetLock } from "./WetLock";
 
 export interface StepProps {
   draft: Draft;
   row: Row | undefined;
   change: (part: Partial<Draft> | ((now: Draft) => Partial<Draft>)) => Promise<unknown>;
   next: () => void;
-  /** rule of the ground for several shoots */
-  combine: string;
-  /** breast height of the ground */
-  breastHeightM: number;
+  /** conventions of the ground; unknown until it has been read */
   ground: Ground | undefined;
+  /** reads an entered number back, large */
+  say: (words: string) => void;
+  /** puts the focus where Enter goes on */
+  focusNext: () => void;
 }
-
-const STEPS = [
-  { label: "Where and when", Step: WhereStep },
-  { label: "Name", Step: NameStep },
-  { label: "Diameter", Step: DiameterStep },
-  { label: "Height", Step: HeightStep },
-  { label: "Condition", Step: ConditionStep },
-  { label: "Signs", Step: SignsStep },
-  { label: "Note and photograph", Step: NotesStep },
-  { label: "Keep", Step: KeepStep },
-];
 
 /** Stem by stem: one thing at a time, all of it on the device until it is kept. */
 export function WalkPage() {
@@ -64,6 +53,9 @@ function Sheet({ plantId }: { plantId: string }) {
   const blocks = useBlocks();
   const grounds = useGrounds();
   const [keptId, setKeptId] = useState<string | null>(null);
+  const [said, setSaid] = useState<{ words: string; at: number } | null>(null);
+  const nextButton = useRef<HTMLButtonElement>(null);
+  const round = useRound();
   const blockId = draft?.block ?? params.get("block") ?? plant.data?.block_id;
   const plan = usePlan(blockId);
   const block = blocks.data?.find((b) => b.id === blockId);
@@ -86,24 +78,34 @@ function Sheet({ plantId }: { plantId: string }) {
     );
   }, [draft, block, known, keptId, put, plantId, member, plant.data]);
 
+  useShortcuts([{ key: "Enter", label: "go on", run: () => nextButton.current?.click() }]);
+
   if (keptId) return <Kept visitId={keptId} plantId={plantId} row={row} rows={plan.rows} />;
   if (!draft) return <PageState error={plant.error ?? blocks.error} what="this stem" />;
-  const step = Math.min(draft.step, STEPS.length - 1);
-  const { Step, label } = STEPS[step] as (typeof STEPS)[number];
-  const go = (to: number) => void change({ step: to });
+  const steps = stepsOf(ground?.walk_steps ?? [], round && round.block === blockId ? round.mode : "whole");
+  const step = Math.max(
+    0,
+    steps.findIndex((s) => s.id === draft.step),
+  );
+  const { View, label } = steps[step] as (typeof steps)[number];
+  const go = (to: number) => void change({ step: steps[to]?.id ?? "keep" });
+  const focusNext = () => nextButton.current?.focus();
   const keepVisit = async () => {
     if (!ground) return; // without its conventions a figure could not say how it was taken
     await keep(
       "visit",
-      visitOf(draft, member, ground.breast_height_m, ground.several_shoots),
+      visitOf(draft, member, ground),
       draft.photos.map(({ id, blob, sha256 }) => ({ id, blob, sha256 })),
     );
+    rememberAnswers(draft);
+    stemDone(plantId);
     setKeptId(draft.id);
     await drop();
   };
-  const last = step === STEPS.length - 1;
+  const last = step === steps.length - 1;
   return (
     <div className="grid min-h-dvh grid-rows-[auto_1fr_auto] md:h-dvh">
+      <ReadBack said={said} />
       <header className="border-b border-rule">
         <div className="flex items-start justify-between gap-3 px-4 py-2">
           <div>
@@ -112,25 +114,29 @@ function Sheet({ plantId }: { plantId: string }) {
           </div>
           <div className="text-right">
             <p className="font-bold">
-              {step + 1} of {STEPS.length}
+              {step + 1} of {steps.length}
             </p>
+            {round?.block === blockId && <p className="text-sm text-soft">{round?.done.length} done on this round</p>}
             <OutboxLine />
           </div>
         </div>
         <div className="h-1.5 bg-rule" aria-hidden="true">
-          <Progress share={(step + 1) / STEPS.length} />
+          <Progress share={(step + 1) / steps.length} />
         </div>
         <div className="flex items-center justify-between bg-sheet px-4 py-2">
           <p className="latin text-xl">{draft.name?.entered ?? (row?.name || "not named")}</p>
-          <Link to={`/ground/${draft.block}`} className="target inline-flex items-center text-sm text-slate underline">
-            Leave, keep draft
-          </Link>
+          <span className="flex gap-4">
+            <WetLock />
+            <Link to={`/ground/${draft.block}`} className="target inline-flex items-center text-sm text-slate underline">
+              Leave, keep draft
+            </Link>
+          </span>
         </div>
       </header>
       <div className="md:grid md:grid-cols-[13rem_1fr] md:overflow-hidden">
         <nav aria-label="Steps" className="hidden border-r border-rule p-2 md:block">
           <ol>
-            {STEPS.map((s, i) => (
+            {steps.map((s, i) => (
               <li key={s.label}>
                 <button
                   type="button"
@@ -139,7 +145,7 @@ function Sheet({ plantId }: { plantId: string }) {
                   className={`min-h-[48px] w-full px-3 text-left ${i === step ? "bg-lichen font-bold" : ""}`}
                 >
                   {s.label}
-                  {done(draft, i) && (
+                  {s.done(draft) && (
                     <span className="ml-1 text-moss">
                       <Check className="inline" size={18} aria-hidden />
                       <span className="sr-only"> done</span>
@@ -153,14 +159,15 @@ function Sheet({ plantId }: { plantId: string }) {
         <section className="overflow-y-auto p-4 md:p-6" aria-label={label}>
           <div className="mx-auto max-w-2xl">
             <h1 className="mb-3 text-2xl">{label}</h1>
-            <Step
+            <View
+              key={draft.step}
               draft={draft}
               row={row}
               change={change}
               next={() => go(step + 1)}
-              combine={ground?.several_shoots ?? "squares"}
-              breastHeightM={ground?.breast_height_m ?? 1.37}
               ground={ground}
+              say={(words) => setSaid({ words, at: Date.now() })}
+              focusNext={focusNext}
             />
           </div>
         </section>
@@ -168,12 +175,12 @@ function Sheet({ plantId }: { plantId: string }) {
       <footer className="sticky bottom-0 z-20 flex gap-2 border-t border-rule bg-paper p-3">
         <Button onClick={() => (step === 0 ? navigate(-1) : go(step - 1))}>Back</Button>
         {last ? (
-          <Button weight="act" className="flex-1" disabled={!ground} onClick={() => void keepVisit()}>
+          <Button ref={nextButton} weight="act" className="flex-1" disabled={!ground} onClick={() => void keepVisit()}>
             Keep this visit
           </Button>
         ) : (
-          <Button weight="act" className="flex-1" onClick={() => go(step + 1)}>
-            {STEPS[step + 1]?.label} ›
+          <Button ref={nextButton} weight="act" className="flex-1" onClick={() => go(step + 1)}>
+            {steps[step + 1]?.label} ›
           </Button>
         )}
       </footer>
@@ -190,54 +197,11 @@ function Progress({ share }: { share: number }) {
   );
 }
 
-function done(draft: Draft, step: number): boolean {
-  const has = [
-    true,
-    draft.name,
-    draft.measurements.some((m) => m.quantity === "dbh_cm"),
-    draft.measurements.some((m) => m.quantity === "height_m"),
-    draft.condition,
-    draft.signs.length,
-    draft.note || draft.photos.length,
-    false,
-  ];
-  return Boolean(has[step]);
-}
-
 function OutboxLine() {
   const { kept, sent, needsYou } = useOutboxCounts();
   return (
     <p className="text-sm text-soft" role="status">
       {kept} kept here, {sent} sent{needsYou ? <strong className="text-rust">, {needsYou} needs you</strong> : ""}
     </p>
-  );
-}
-
-/** After keeping: what became of it, and where to go. */
-function Kept({ visitId, plantId, row, rows }: { visitId: string; plantId: string; row: Row | undefined; rows: Row[] }) {
-  const item = useItem(visitId);
-  const navigate = useNavigate();
-  const nextRow = rows.find((r) => r.tag && row?.tag && r.tag > row.tag);
-  const words = item?.state === "sent" ? "Sent" : item?.state === "needs_you" ? "Needs you" : "Kept here";
-  return (
-    <div className="mx-auto grid min-h-dvh max-w-xl content-center gap-4 p-6">
-      <p role="status" className="figure text-4xl font-semibold">
-        {words}
-      </p>
-      <p className="text-soft">
-        {item?.state === "sent"
-          ? "The visit is on the server and in the ledger."
-          : item?.state === "needs_you"
-            ? item.message
-            : "The visit is on this device. It is sent as soon as there is signal; nothing more to do."}
-      </p>
-      <div className="flex flex-wrap gap-2">
-        <Button weight="act" onClick={() => navigate(`/stem/${plantId}`)}>
-          Open its strip
-        </Button>
-        {nextRow && <Button onClick={() => navigate(`/walk/${nextRow.id}?block=${nextRow.block_id}`)}>Next: tag {nextRow.tag}</Button>}
-        <Button onClick={() => navigate(row ? `/ground/${row.block_id}` : "/ground")}>To the plan</Button>
-      </div>
-    </div>
   );
 }

@@ -1,7 +1,11 @@
 import { useLiveQuery } from "dexie-react-hooks";
+import type { Schemas } from "@/api/client";
+import { monthsAfter } from "@/shared/dates";
 import { newId } from "@/shared/ids";
 import { type Member, useMember } from "@/shared/member";
 import { store } from "@/shared/outbox";
+
+type Ground = Schemas["Ground"];
 
 /** A look as the naming contract takes it, with the id it will be recorded under. */
 export interface DraftLook {
@@ -17,11 +21,51 @@ export interface DraftLook {
   on?: string;
 }
 
+export type Quantity =
+  | "dbh_cm"
+  | "drc_cm"
+  | "buttress_cm"
+  | "height_m"
+  | "crown_spread_m"
+  | "crown_base_m"
+  | "transparency_pct"
+  | "dieback_pct";
+
 export interface DraftMeasurement {
   id: string;
-  quantity: "dbh_cm" | "height_m";
+  quantity: Quantity;
   raw: Record<string, unknown>;
   method: "estimated" | "paced" | "taped" | "instrument";
+  /** where on the stem, when not at the ground's breast height */
+  at_height_m?: number;
+  stem_form?: string;
+}
+
+export interface DraftDefect {
+  id: string;
+  defect: string;
+  part: string;
+  extent_percent?: number;
+}
+
+export interface DraftRiskRow {
+  part: string;
+  target: string;
+  failure: string;
+  impact: string;
+  consequence: string;
+  work?: string;
+  failure_after?: string;
+}
+
+export interface DraftRisk {
+  id: string;
+  rows: DraftRiskRow[];
+  years: number | null;
+  level: string;
+  base_seen: boolean;
+  crown_seen: boolean;
+  next_look_months: number | null;
 }
 
 export interface DraftName {
@@ -62,7 +106,17 @@ export interface Draft {
   signs: { id: string; sign: string; present: boolean }[];
   note: string;
   photos: DraftPhoto[];
-  step: number;
+  step: string;
+  /** by what it was made sure that this is the stem: its tag, its place in the row */
+  confirmed?: string;
+  stem_form?: string;
+  leafless?: boolean;
+  condition_parts?: Record<string, number | "not_seen">;
+  /** base visible, flare, crown class, light */
+  judged?: Record<string, string>;
+  life?: string;
+  defects?: DraftDefect[];
+  risk?: DraftRisk;
 }
 
 export function emptyDraft(plant: string, block: string, date: string, setting: string, origin: string, stage: string): Draft {
@@ -82,7 +136,7 @@ export function emptyDraft(plant: string, block: string, date: string, setting: 
     signs: [],
     note: "",
     photos: [],
-    step: 0,
+    step: "where",
   };
 }
 
@@ -103,18 +157,21 @@ export function useDraft(plant: string) {
   return { draft, put, change, drop };
 }
 
-/** The visit item a draft becomes. */
-export function visitOf(draft: Draft, member: Member, breastHeightM: number, combine: string): Record<string, unknown> & { id: string } {
+/** The visit item a draft becomes, by the conventions of its ground. */
+export function visitOf(draft: Draft, member: Member, ground: Ground): Record<string, unknown> & { id: string } {
   const at = new Date();
   const entry = (id: string, kind: string, body: Record<string, unknown>) => ({ id, kind, body });
   const entries = [
     ...(draft.tag ? [entry(newId(), "tag", { number: draft.tag })] : []),
     ...draft.looks.map(({ id, ...look }) => entry(id, "look", look)),
     ...(draft.name ? [nameEntry(draft)] : []),
-    ...draft.measurements.map(({ id, ...m }) =>
-      entry(id, "measurement", { ...m, combine, ...(m.quantity === "dbh_cm" ? { at_height_m: breastHeightM } : {}) }),
-    ),
-    ...(draft.condition ? [entry(newId(), "condition", { word: draft.condition })] : []),
+    ...draft.measurements
+      .filter((m) => !(draft.leafless && LEAFY.includes(m.quantity)))
+      .map(({ id, ...m }) => entry(id, "measurement", measured(m, ground))),
+    ...conditionEntry(draft),
+    ...(draft.life ? [entry(newId(), "life", { state: draft.life })] : []),
+    ...(draft.defects ?? []).map(({ id, ...defect }) => entry(id, "defect", { ...defect })),
+    ...(draft.risk?.rows.length ? [riskEntry(draft.risk, draft.local_date)] : []),
     ...draft.signs.map(({ id, ...sign }) => entry(id, "sign", sign)),
     ...(draft.note.trim() ? [entry(newId(), "note", { text: draft.note.trim() })] : []),
     ...draft.photos.map((p) => entry(p.id, "photo", { sha256: p.sha256, bytes: p.blob.size, organ: p.organ })),
@@ -132,6 +189,29 @@ export function visitOf(draft: Draft, member: Member, breastHeightM: number, com
     origin: draft.origin,
     entries,
   };
+}
+
+const LEAFY: Quantity[] = ["transparency_pct", "dieback_pct"]; // not seen out of leaf
+
+function measured(m: Omit<DraftMeasurement, "id">, ground: Ground) {
+  const diameter = ["dbh_cm", "drc_cm", "buttress_cm"].includes(m.quantity);
+  return {
+    ...m,
+    ...(diameter ? { combine: ground.several_shoots, least_cm: ground.smallest_cm } : {}),
+    ...(m.quantity === "dbh_cm" ? { at_height_m: m.at_height_m ?? ground.breast_height_m } : {}),
+  };
+}
+
+/** Condition by parts where parts were graded (the word follows from them), else by the word. */
+function conditionEntry(draft: Draft) {
+  const graded = Object.keys(draft.condition_parts ?? {}).length > 0;
+  if (!graded && !draft.condition) return [];
+  const what = graded ? { parts: draft.condition_parts } : { word: draft.condition };
+  return [{ id: newId(), kind: "condition", body: { ...what, leafless: draft.leafless ?? false, ...draft.judged } }];
+}
+
+function riskEntry({ id, next_look_months, ...sheet }: DraftRisk, on: string) {
+  return { id, kind: "risk", body: { ...sheet, ...(next_look_months ? { next_look: monthsAfter(on, next_look_months) } : {}) } };
 }
 
 function nameEntry(draft: Draft) {

@@ -45,11 +45,24 @@ export function entryInWords(entry: Entry, vocabulary?: Vocabulary): { what: str
       };
     case "measurement":
       return {
-        what: body.quantity === "height_m" ? "Height" : body.quantity === "dbh_cm" ? "Diameter" : "Crown spread",
+        what: QUANTITY_WORDS[body.quantity ?? ""] ?? body.quantity ?? "",
         said: measureInWords(body),
       };
     case "condition":
-      return { what: "Condition", said: String(body.word).replaceAll("_", " ") };
+      return { what: "Condition", said: conditionInWords(entry.body) };
+    case "defect":
+      return {
+        what: "Defect",
+        said: `${vocabulary?.defects.find((d) => d.id === body.defect)?.label ?? body.defect}, ${body.part}${body.extent_percent ? `, ${body.extent_percent} %` : ""}`,
+      };
+    case "risk": {
+      const sheet = entry.body as { rating?: string; residual?: string; rows?: unknown[]; next_look?: string };
+      const rows = sheet.rows?.length ?? 0;
+      return {
+        what: "Risk worksheet",
+        said: `${sheet.rating || "no rating, base or crown not seen"}, ${rows} ${rows === 1 ? "row" : "rows"}${sheet.next_look ? `, look again by ${sheet.next_look}` : ""}`,
+      };
+    }
     case "sign":
       return {
         what: "Sign",
@@ -68,10 +81,32 @@ export function entryInWords(entry: Entry, vocabulary?: Vocabulary): { what: str
   }
 }
 
+const QUANTITY_WORDS: Record<string, string> = {
+  dbh_cm: "Diameter",
+  drc_cm: "Diameter, root collar",
+  buttress_cm: "Diameter above the buttress",
+  height_m: "Height",
+  crown_spread_m: "Crown spread",
+  crown_base_m: "Base of the crown",
+  transparency_pct: "Light through the crown",
+  dieback_pct: "Dieback",
+};
+
+/** The word, and where it was graded by parts, the parts. */
+function conditionInWords(body: { [key: string]: unknown }): string {
+  const parts = Object.entries((body.parts as Record<string, number | string>) ?? {});
+  const graded = parts.map(
+    ([part, grade]) => `${part.replaceAll("_", " ")} ${grade === "not_seen" ? "not seen" : `${Number(grade) + 1} of 5`}`,
+  );
+  return [String(body.word).replaceAll("_", " "), ...graded].join("; ");
+}
+
 function measureInWords(body: Record<string, string>): string {
-  const unit = body.quantity === "dbh_cm" ? "cm" : "m";
-  const parts = [`${Number(body.value).toFixed(1)} ${unit}`, METHOD_WORDS[body.method ?? ""] ?? ""];
+  const unit = body.quantity?.endsWith("_cm") ? "cm" : body.quantity?.endsWith("_pct") ? "%" : "m";
+  const parts = [`${Number(body.value).toFixed(unit === "%" ? 0 : 1)} ${unit}`, METHOD_WORDS[body.method ?? ""] ?? ""];
   if (body.at_height_m) parts.push(`at ${Number(body.at_height_m).toFixed(2)} m`);
+  if (body.stem_form && body.stem_form !== "upright") parts.push(body.stem_form.replaceAll("_", " "));
+  if (Number(body.thinner)) parts.push(`${body.thinner} thinner counted`);
   if (Number(body.shoots) > 1) parts.push(`${body.shoots} shoots`);
   if (body.error) parts.push(`± ${Number(body.error).toFixed(1)} m`);
   return parts.filter(Boolean).join(", ");

@@ -1,4 +1,4 @@
-import type { ButtonHTMLAttributes } from "react";
+import type { ButtonHTMLAttributes, Ref } from "react";
 
 type Weight = "act" | "plain" | "quiet" | "warn";
 const LOOKS: Record<Weight, string> = {
@@ -9,7 +9,11 @@ const LOOKS: Record<Weight, string> = {
 };
 
 /** A button; `act` is the one thing the screen is for. */
-export function Button({ weight = "plain", className = "", ...rest }: ButtonHTMLAttributes<HTMLButtonElement> & { weight?: Weight }) {
+export function Button({
+  weight = "plain",
+  className = "",
+  ...rest
+}: ButtonHTMLAttributes<HTMLButtonElement> & { weight?: Weight; ref?: Ref<HTMLButtonElement> }) {
   return (
     <button
       type="button"

@@ -1,4 +1,5 @@
 export { Button } from "./Button";
+export { Check } from "./Check";
 export { Choice } from "./Choice";
 export { Dialog } from "./Dialog";
 export { Field, FigureField, Select } from "./Field";

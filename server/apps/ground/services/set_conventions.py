@@ -1,0 +1,41 @@
+"""The conventions of a ground: how its figures are taken from now on. Old figures keep theirs."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from apps.crews.models import Member, Role
+from apps.crews.permissions import require_role
+from apps.ground.models import Ground
+from config.errors import BadInput
+from jubark_core.checks import require_between, require_one_of
+from jubark_core.condition.scores import SCALES
+from jubark_core.size.diameter import BREAST_HEIGHTS_M, COMBINE
+from jubark_core.size.protect import STANDARDS
+
+STEPS = ("where", "name", "diameter", "height", "crown", "condition", "signs", "notes")
+WORDS = {"several_shoots": tuple(COMBINE), "protection": tuple(STANDARDS), "condition_scale": SCALES}
+
+
+def set_conventions(*, actor: Member, ground: Ground, changes: dict[str, Any]) -> Ground:
+    """Change conventions of a ground. No figure is rewritten: each carries the height it was taken at and the rule it was made by.
+
+    Raises NotAllowed below steward, InputError naming the field, the value and what is allowed.
+    """
+    require_role(actor, Role.STEWARD, "Changing the conventions of a ground")
+    for key, value in changes.items():
+        if key == "breast_height_m":
+            height = require_between(key, value, 1.0, 2.0, "m")
+            if not any(abs(height - h) < 0.002 for h in BREAST_HEIGHTS_M):
+                raise BadInput(key, height, "one of " + ", ".join(f"{h:.2f}" for h in BREAST_HEIGHTS_M))
+            ground.breast_height_m = f"{height:.2f}"  # type: ignore[assignment]  # a decimal as it is written
+        elif key == "smallest_cm":
+            ground.smallest_cm = require_between(key, value, 0, 50, "cm")
+        elif key == "walk_steps":
+            if sorted(value) != sorted(set(value)) or not set(value) <= set(STEPS):
+                raise BadInput(key, ", ".join(value), "each step at most once, out of " + ", ".join(STEPS))
+            ground.walk_steps = list(value)
+        else:
+            setattr(ground, key, require_one_of(key, value, WORDS[key]))
+    ground.save(update_fields=list(changes))
+    return Ground.objects.get(pk=ground.pk)

@@ -1,0 +1,178 @@
+"""A round of five stems by keyboard: nearest after nearest, a slip caught, a correction; and one whole sheet in few keys."""
+
+from __future__ import annotations
+
+from playwright.sync_api import Page, expect
+
+from apps.stems.models import Current, Measurement, Visit
+from apps.stems.tests.factories import a_stem, dbh, entry
+from tests.browser.base import BrowserTestCase
+
+# tag -> (metres east of the first, last year's diameter, what is typed now)
+STEMS = {
+    "0101": (0, 30.0, "30.6"),
+    "0103": (14, 22.0, "22.5"),
+    "0102": (7, 41.0, "412"),
+    "0105": (28, 18.0, "18.4"),
+    "0104": (21, 55.0, "55.5"),
+}
+DEGREES_A_METRE = 1 / (111_320 * 0.7604)  # at 40.5 degrees north
+LONGEST_TYPING_S, KEYS_A_SECOND = 20, 4  # a slow typist
+
+
+class FiveStems(BrowserTestCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.ids = {
+            tag: a_stem(
+                self.at, entry("tag", number=tag), entry("determination", entered="Quercus alba", taxon="quercus-alba"), dbh(before), on="2025-10-20",
+                lon=-79.3 + east * DEGREES_A_METRE,
+            )
+            for tag, (east, before, _) in STEMS.items()
+        }  # fmt: skip
+        self.keys = 0
+
+    def press(self, page: Page, *keys: str) -> None:
+        for key in keys:
+            page.keyboard.press(key)
+            self.keys += 1
+
+    def test_a_round_of_diameters_with_a_slip_and_a_correction(self) -> None:
+        page = self.sign_in(self.at.surveyor)
+        page.goto(f"{self.live_server_url}/walk")
+        page.get_by_role("radio", name="diameter only").click()
+        page.get_by_role("button", name="Start a round through Block").click()
+        self.accessible("Walk, setting out")
+        page.get_by_role("button", name="Set out through Block at tag 0101").click()
+        order = []
+        for i in range(len(STEMS)):
+            sure = page.get_by_role("button", name="It is tag")
+            expect(sure).to_be_focused()
+            tag = sure.inner_text().split()[-1]
+            order.append(tag)
+            expect(page.get_by_text("Before:")).to_have_count(0)  # the old figure does not lead the crew
+            self.press(page, "Enter")
+            expect(page.get_by_label("Diameter (cm)")).to_be_focused()
+            expect(page.get_by_text("Before:")).to_have_count(0)
+            page.keyboard.type(STEMS[tag][2])
+            self.press(page, "Enter")
+            expect(page.get_by_role("status").filter(has_text=f"{STEMS[tag][2]} cm")).to_be_visible()  # read back, large
+            expect(page.get_by_text(f"Before: {STEMS[tag][1]:.1f} cm on 20 October 2025")).to_be_visible()
+            if tag == "0102":
+                expect(page.get_by_text("faster than fast growers")).to_be_visible()
+                self.accessible("Diameter with a doubt")
+                page.get_by_role("button", name="41.2 cm: decimal point one place off").click()
+                expect(page.get_by_text("faster than fast growers")).to_have_count(0)
+            page.get_by_role("button", name="Keep ›").click()
+            expect(page.get_by_role("heading", name="Keep")).to_be_visible()
+            page.get_by_role("button", name="Keep this visit").click()
+            expect(page.get_by_text(f"{i + 1} of 5 stems of this round done")).to_be_visible()
+            if i == 1:  # the round is put down and taken up again
+                page.get_by_role("button", name="Pause the round").click()
+                expect(page.get_by_text("2 done, paused")).to_be_visible()
+                page.reload()
+                page.get_by_role("button", name="Go on: tag 0103").click()
+            elif i < 4:
+                expect(page.get_by_role("button", name="Next: tag")).to_be_focused()
+                self.press(page, "Enter")
+        self.assertEqual(order, ["0101", "0102", "0103", "0104", "0105"], "nearest after nearest, whatever order they were entered in")
+        expect(page.get_by_text("Sent", exact=True)).to_be_visible()
+        self.assertEqual(
+            dict(Current.objects.values_list("tag", "dbh_cm")), {"0101": 30.6, "0102": 41.2, "0103": 22.5, "0104": 55.5, "0105": 18.4}
+        )
+
+        # one of them was misread: a correction, with the strip telling both
+        page.goto(f"{self.live_server_url}/stem/{self.ids['0104']}")
+        expect(page.get_by_text("0.5 cm more: 55.0 then, 55.5 now")).to_be_visible()
+        expect(page.get_by_text("round the stem")).to_be_visible()
+        page.get_by_role("button", name="Correct Diameter: 55.5 cm").click()
+        page.get_by_label("Right is (cm)").fill("56.5")
+        page.get_by_label("Why").fill("read the wrong line")
+        page.get_by_role("button", name="Keep the correction").click()
+        expect(page.get_by_text("corrects an earlier entry: read the wrong line")).to_be_visible()
+        self.accessible("Strip with what follows")
+        self.assertEqual(Current.objects.get(tag="0104").dbh_cm, 56.5)
+
+    def test_a_whole_sheet_in_under_twenty_seconds_of_typing(self) -> None:
+        page = self.sign_in(self.at.surveyor)
+        page.goto(f"{self.live_server_url}/walk/{self.ids['0101']}?block={self.at.block.id}")
+        expect(page.get_by_role("button", name="It is tag")).to_be_focused()
+        self.press(page, "Enter")  # the stem
+        expect(page.get_by_role("heading", name="Name")).to_be_visible()
+        page.locator("h1").click()
+        self.press(page, "Enter")  # the name stands
+        expect(page.get_by_label("Diameter (cm)")).to_be_focused()
+        self.press(page, *"30.6", "Enter", "Enter")
+        expect(page.get_by_role("heading", name="Height")).to_be_visible()
+        page.get_by_role("radio", name="by eye").click()
+        page.get_by_label("Height (m)").click()
+        self.press(page, *"17", "Enter", "Enter")
+        expect(page.get_by_role("heading", name="Crown")).to_be_visible()
+        page.get_by_label("Two or more diameters").click()
+        self.press(page, *"8 7")
+        page.get_by_role("button", name="Condition ›").click()
+        expect(page.get_by_role("heading", name="Condition")).to_be_visible()
+        page.locator("h1").click()
+        self.press(page, "2", "Enter")  # fair
+        expect(page.get_by_role("heading", name="Signs")).to_be_visible()
+        page.locator("h1").click()
+        self.press(page, "Enter")
+        expect(page.get_by_role("heading", name="Note and photograph")).to_be_visible()
+        self.press(page, "Enter")
+        expect(page.get_by_role("heading", name="Keep")).to_be_visible()
+        self.press(page, "Enter")
+        expect(page.get_by_text("Sent", exact=True)).to_be_visible()
+        visit = Visit.objects.get(plant=self.ids["0101"], local_date__gt="2025-12-31")
+        kept = {m.quantity: m.value for m in Measurement.objects.filter(entry__visit=visit)}
+        self.assertEqual(kept, {"dbh_cm": 30.6, "height_m": 17.0, "crown_spread_m": 7.5})
+        self.assertEqual(Current.objects.get(tag="0101").condition, "fair")
+        self.assertLess(self.keys / KEYS_A_SECOND, LONGEST_TYPING_S)
+
+    def test_forms_of_stem_condition_by_parts_and_risk_on_a_phone(self) -> None:
+        page = self.sign_in(self.at.surveyor, self.open_browser(390, 844))
+        page.goto(f"{self.live_server_url}/walk/{self.ids['0105']}?block={self.at.block.id}")
+        page.get_by_role("button", name="It is tag").click()
+        page.get_by_role("button", name="Diameter ›").click()
+        expect(page.get_by_text("At 1.37 m above the ground, tape square to the stem")).to_be_visible()
+        page.get_by_role("button", name="Another form?").click()
+        page.get_by_role("button", name="clad in a climber that burns the skin").click()
+        expect(page.get_by_text("Do not tape or touch it.")).to_be_visible()
+        expect(page.get_by_role("radio", name="tape")).to_have_count(0)
+        page.get_by_role("button", name="Another form?").click()
+        page.get_by_role("button", name="swelling, burr").click()
+        page.get_by_label("Height of the tape above the ground (m)").fill("1.62")
+        page.get_by_label("Diameter (cm)").fill("18.9")
+        page.get_by_role("button", name="Take it").click()
+        expect(page.get_by_text("two heights of the stem").or_(page.get_by_text("at two heights"))).to_be_visible()
+        page.get_by_role("button", name="Lock the screen").click()
+        locked = page.get_by_role("button", name="Locked. Hold here to unlock")
+        locked.click()
+        expect(locked).to_be_visible()  # a drop of rain is no long press
+        locked.press("u")
+        for step in ("Height", "Crown", "Condition"):
+            page.get_by_role("button", name=f"{step} ›").click()
+        page.get_by_text("Part by part").click()
+        page.get_by_label("roots and base").select_option("1")
+        page.get_by_label("small branches and twigs").select_option("4")
+        expect(page.get_by_text("held down by roots and base")).to_be_visible()
+        page.get_by_label("out of leaf today").check()
+        expect(page.get_by_text("foliage: not seen, out of leaf.")).to_be_visible()
+        page.get_by_label("Add a defect").select_option("cavity")
+        page.get_by_role("button", name="Risk worksheet").click()
+        for label, value in (("Part that may fail", "base"), ("What it may hit", "footpath")):
+            page.get_by_label(label).fill(value)
+        for label, value in (("Failure is", "probable"), ("Hitting it is", "high"), ("Harm would be", "severe")):
+            page.get_by_label(label, exact=True).select_option(value)
+        expect(page.get_by_text("The tree takes its highest row")).to_contain_text("high")
+        page.get_by_label("base seen all round").uncheck()
+        expect(page.get_by_text("No rating: the base could not be seen.")).to_be_visible()
+        expect(page.get_by_text("A qualified assessor decides").first).to_be_visible()
+        self.accessible("Condition and risk on a phone", page)
+        self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), 390)
+        for step in ("Signs", "Note and photograph", "Keep"):
+            page.get_by_role("button", name=f"{step} ›").click()
+        page.get_by_role("button", name="Keep this visit").click()
+        expect(page.get_by_text("Sent", exact=True)).to_be_visible()
+        kept = Measurement.objects.get(entry__visit__local_date__gt="2025-12-31")
+        self.assertEqual((float(kept.at_height_m or 0), kept.stem_form, kept.value), (1.62, "swelling", 18.9))
+        self.assertEqual(Current.objects.get(tag="0105").condition, "dying")
