@@ -14,7 +14,7 @@ from jubark_core.plates.leaf import blade_of, leaf_plate
 from jubark_core.plates.pen import Page
 from jubark_core.plates.specimen import Pretend
 from jubark_core.plates.tiles import tile
-from jubark_core.plates.twig import draw_bud, draw_cut, draw_scar, twig_plate
+from jubark_core.plates.twig import draw_bud, draw_cut, draw_scar, draw_twig
 
 TILE = 120.0
 GREEN = LEAF["green"]
@@ -29,7 +29,7 @@ ON_A_BLADE = (
 ON_A_SCAR = ("twig.leaf_scar", "twig.leaf_scar_top", "twig.leaf_scar_fringe", "twig.bundle_scars", "twig.stipule_scar")
 ON_A_CUT = ("twig.pith", "twig.pith_section", "twig.section")
 ON_A_TWIG = (
-    "twig.zigzag", "twig.armed_base", "twig.armed_curve", "twig.corky_wings",
+    "twig.zigzag", "twig.corky_wings",
     "twig.lenticels", "twig.bloom", "bud.terminal", "bud.clustered_at_tip", "bud.posture",
 )  # fmt: skip
 ON_A_BUD = ("bud.form", "bud.scales", "bud.stalked")
@@ -47,7 +47,6 @@ SETTINGS: dict[str, dict[str, str]] = {  # what else must be so for the state to
     "fruit.kind": {"fruit.shape": "oblong"}, "fruit.cap_scales": {"fruit.kind": "acorn", "fruit.cap_cover": "0.4"},
     "fruit.wing_angle": {"fruit.kind": "samara_pair"}, "fruit.tip": {"fruit.kind": "drupe"},
     "cone.form": {"fruit.kind": "cone_woody"}, "cone.prickle": {"fruit.kind": "cone_woody"}, "cone.bracts": {"fruit.kind": "cone_woody"},
-    "twig.armed_base": {"twig.armed": "prickle"}, "twig.armed_curve": {"twig.armed": "prickle"},
     "needle.on_spurs": {"leaf.type": "needle", "needle.per_bundle": "16"},
     "needle.ranks": {"leaf.type": "needle", "needle.section": "flat"}, "needle.twisted": {"leaf.type": "needle", "needle.per_bundle": "2", "needle.length_cm": "6"},
     "needle.inverted_row": {"leaf.type": "needle", "needle.ranks": "two_ranked"},
@@ -116,8 +115,11 @@ def _drawn(plant: Pretend, character: str, title: str) -> str | None:
         page = Page(TILE, TILE)
         draw_bud(page, plant, (TILE / 2, TILE - 18), 0.0, 3.4, WOOD["red_brown"])
         return page.svg(title, title)
+    if character in ON_A_TWIG:
+        page = Page(126, 170)
+        draw_twig(page, plant, WOOD["brown"])
+        return page.svg(title, title, left=6, top=30)
     for family, plate in (
-        (ON_A_TWIG, twig_plate),
         (ON_A_FRUIT, fruit_plate),
         (ON_A_FLOWER, flower_plate),
         (ON_A_LEAF + ON_A_NEEDLE, leaf_plate),

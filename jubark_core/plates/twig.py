@@ -17,9 +17,22 @@ SCALES = {"naked": 0, "single_cap": 1, "two_meeting": 2, "few_overlapping": 4, "
 
 
 def twig_plate(specimen: Specimen) -> str:
-    """The twig of a specimen in its season as SVG."""
+    """The twig of a specimen in its season as SVG: the twig, one scar as a lens shows it, and a cut."""
     page = Page(WIDE, TALL)
     wood = first_of(specimen, "twig.colour", WOOD, "brown")
+    draw_twig(page, specimen, wood)
+    draw_scar(page, specimen, (WIDE * 0.72, TALL * 0.3), wood, first_of(specimen, "bud.colour", WOOD, "brown"))
+    draw_cut(page, specimen, (WIDE * 0.72, TALL * 0.78), wood)
+    said = [
+        specimen.flora.characters[c]["labels"][s]
+        for c in ("leaf.arrangement", "bud.form", "bud.scales", "twig.leaf_scar", "twig.bundle_scars")
+        if (s := specimen.one(c))
+    ]
+    return page.svg(f"Twig of {specimen.name}", "; ".join(said))
+
+
+def draw_twig(page: Page, specimen: Specimen, wood: Tones) -> None:
+    """The twig alone, on the left of the page."""
     bud = first_of(specimen, "bud.colour", WOOD, "brown")
     rng = Scatter(specimen.taxon)
     stem = _stem(specimen)
@@ -38,15 +51,6 @@ def twig_plate(specimen: Specimen) -> str:
             page.dot("leaf-scar", (at[0] - sign * 1.5, at[1] + 5), 4.2, "#d8c9a4", wood[1], 0.7)
             draw_bud(page, specimen, at, sign * _lean(specimen), 0.75, bud)
     _tip(page, specimen, stem, bud)
-    draw_scar(page, specimen, (WIDE * 0.72, TALL * 0.3), wood, bud)
-    draw_cut(page, specimen, (WIDE * 0.72, TALL * 0.78), wood)
-    name = specimen.name
-    said = [
-        specimen.flora.characters[c]["labels"][s]
-        for c in ("leaf.arrangement", "bud.form", "bud.scales", "twig.leaf_scar", "twig.bundle_scars")
-        if (s := specimen.one(c))
-    ]
-    return page.svg(f"Twig of {name}", "; ".join(said))
 
 
 def _leafed(page: Page, specimen: Specimen, at: Point, sign: int, tones: Tones) -> None:

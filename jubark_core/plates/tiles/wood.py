@@ -277,6 +277,21 @@ def _armed_branched(page: Page, state: str) -> None:
             point(page, foot, tip, 5)
 
 
+def _armed_base(page: Page, state: str) -> None:
+    twig(page, 26, 34)
+    for y in (96, 56, 18):
+        half = 17.0 if state == "broad" else 4.0
+        page.shape("armature", [(46, y - half), (104, y - 2), (46, y + half)], DARK, DARK, 0.8)
+
+
+def _armed_curve(page: Page, state: str) -> None:
+    twig(page, 26, 34)
+    for y in (88, 48, 12):
+        drop = {"recurved": 26.0, "straight": 0.0}.get(state, -22.0)
+        bow = [(46 + 50 * t, y + drop * t * t) for t in (i / 8 for i in range(9))]
+        page.shape("armature", [(46, y - 8), *[(x, v - 5 * (1 - i / 8)) for i, (x, v) in enumerate(bow)], *[(x, v + 5 * (1 - i / 8)) for i, (x, v) in reversed(list(enumerate(bow)))], (46, y + 8)], DARK, DARK, 0.8)  # fmt: skip
+
+
 def _armed_where(page: Page, state: str) -> None:
     if state == "trunk":
         page.shape("trunk", [(34, 4), (86, 4), (90, 116), (30, 116)], BARK["dark_grey"][0], BARK["dark_grey"][1], 1.4)
@@ -328,6 +343,8 @@ WOOD_TILES: dict[str, Callable[[Page, str], None]] = {
     "bark.furrow_colour": _furrow,
     "bark.cut_layers": _cut_layers,
     "twig.armed": _armed,
+    "twig.armed_base": _armed_base,
+    "twig.armed_curve": _armed_curve,
     "twig.armed_branched": _armed_branched,
     "twig.armed_where": _armed_where,
     "bud.form flattened": _flattened,

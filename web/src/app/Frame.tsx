@@ -50,7 +50,7 @@ export function Frame() {
                 to={place.to}
                 end={place.to === "/"}
                 className={({ isActive }) =>
-                  `flex min-h-[56px] items-center justify-center px-1 text-sm md:justify-start md:px-4 md:text-base ${isActive ? "bg-paper font-bold text-ink" : ""}`
+                  `flex min-h-[56px] items-center justify-center px-0.5 text-center text-xs leading-tight md:justify-start md:px-4 md:text-base ${isActive ? "bg-paper font-bold text-ink" : ""}`
                 }
               >
                 {place.label}

@@ -142,7 +142,7 @@ function Bench({ draft, change, vocabulary, ground, loose, where, tag }: BenchPr
   };
   return (
     <div className="grid min-h-dvh grid-rows-[auto_1fr] lg:h-dvh">
-      <header className="flex items-center justify-between gap-4 border-b border-rule px-4 py-2">
+      <header className="flex flex-wrap items-center justify-between gap-x-4 border-b border-rule px-4 py-2">
         <div className="flex flex-wrap items-baseline gap-x-6">
           <h1 className="text-2xl">{loose ? "Bench" : tag ? `Tag ${tag}` : "Naming this stem"}</h1>
           <p>
@@ -258,11 +258,11 @@ function Circumstances({ draft, change }: Pick<BenchProps, "draft" | "change">) 
   const blocks = useBlocks();
   return (
     <>
-      <button type="button" className="target text-slate underline" onClick={() => setOpen(true)}>
+      <button type="button" className="target whitespace-nowrap text-slate underline" onClick={() => setOpen(true)}>
         Where and when
       </button>
       {draft.looks.length > 0 && (
-        <button type="button" className="target text-slate underline" onClick={() => void change({ looks: [] })}>
+        <button type="button" className="target whitespace-nowrap text-slate underline" onClick={() => void change({ looks: [] })}>
           Next plant
         </button>
       )}

@@ -174,9 +174,19 @@ export function Standing({ answer, vocabulary, looks, on, block, mayAccept, onAc
           </Notice>
         ))}
       </div>
-      <div className="fixed inset-x-0 bottom-0 z-20 grid gap-2 border-t border-rule bg-sheet px-4 py-3 lg:static">
+      {/* above the places on a phone, where a plant without a stem is named */}
+      <div
+        className={`fixed inset-x-0 z-20 grid ${onComeBack ? "bottom-0" : "bottom-14 md:bottom-0"} gap-2 border-t border-rule bg-sheet px-4 py-3 lg:static`}
+      >
         <p className="lg:hidden">
-          {s ? <span className="latin text-xl">{nameShown(s.name, s.rank)}</span> : "No name supported yet"}{" "}
+          {s ? (
+            <span className="latin text-xl">{nameShown(s.name, s.rank)}</span>
+          ) : (
+            <>
+              No name supported yet; <span className="latin">{answer.candidates[0]?.name}</span> leads,{" "}
+              {percent(answer.candidates[0]?.probability ?? 0)}
+            </>
+          )}{" "}
           {s && <strong>{percent(s.probability)}</strong>}
         </p>
         {mayAccept && chosen && chosen.taxon !== s?.taxon && (

@@ -1,4 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
+import { Fragment } from "react";
 import { Link, useSearchParams } from "react-router";
 import { api, type Schemas, unwrap } from "@/api/client";
 import { inWords, today } from "@/shared/dates";
@@ -37,10 +38,10 @@ export function SideBySidePage() {
   return (
     <div className="overflow-x-auto p-4">
       <h1 className="text-2xl">Side by side</h1>
-      <table className="mt-2 w-full min-w-[36rem] table-fixed text-left">
+      <table className={`mt-2 w-full table-fixed text-left ${data.taxa.length > 2 ? "min-w-[36rem]" : ""}`}>
         <thead>
           <tr className="align-bottom">
-            <th className="w-40 p-1 text-sm font-normal text-soft">drawn for {inWords(on)}</th>
+            <th className="hidden w-40 p-1 text-sm font-normal text-soft md:table-cell">drawn for {inWords(on)}</th>
             {data.taxa.map((t) => (
               <th key={t.taxon} className="p-1 font-normal">
                 <Link to={`/portraits/${t.taxon}?on=${on}`} className="latin text-xl text-slate underline">
@@ -57,24 +58,35 @@ export function SideBySidePage() {
         {groups.map(([title, rows]) => (
           <tbody key={title}>
             {rows.length > 0 && (
-              <tr>
-                <th colSpan={data.taxa.length + 1} className="border-b-2 border-ink p-1 pt-5 font-serif text-xl">
-                  {title}
-                </th>
-              </tr>
+              <>
+                <tr className="md:hidden">
+                  <Title span={data.taxa.length}>{title}</Title>
+                </tr>
+                <tr className="hidden md:table-row">
+                  <Title span={data.taxa.length + 1}>{title}</Title>
+                </tr>
+              </>
             )}
             {rows.map((row) => (
-              <tr key={row.character} className="border-b border-rule align-top">
-                <th className="p-1 text-sm font-normal text-soft">
-                  {row.label}
-                  {row.from && <span className="block">from {inWords(row.from)}</span>}
-                </th>
-                {row.says.map((words, i) => (
-                  <td key={data.taxa[i]?.taxon} className="p-1">
-                    {words === "?" ? <span className="text-soft">not known</span> : words}
-                  </td>
-                ))}
-              </tr>
+              <Fragment key={row.character}>
+                <tr className="md:hidden">
+                  <th colSpan={data.taxa.length} className="p-1 pb-0 text-sm font-normal text-soft">
+                    {row.label}
+                    {row.from && `, from ${inWords(row.from)}`}
+                  </th>
+                </tr>
+                <tr className="border-b border-rule align-top">
+                  <th className="hidden p-1 text-sm font-normal text-soft md:table-cell">
+                    {row.label}
+                    {row.from && <span className="block">from {inWords(row.from)}</span>}
+                  </th>
+                  {row.says.map((words, i) => (
+                    <td key={data.taxa[i]?.taxon} className="p-1">
+                      {words === "?" ? <span className="text-soft">not known</span> : words}
+                    </td>
+                  ))}
+                </tr>
+              </Fragment>
             ))}
           </tbody>
         ))}
@@ -86,15 +98,23 @@ export function SideBySidePage() {
   );
 }
 
+function Title({ span, children }: { span: number; children: string }) {
+  return (
+    <th colSpan={span} className="border-b-2 border-ink p-1 pt-5 font-serif text-xl">
+      {children}
+    </th>
+  );
+}
+
 function Plates({ taxa, parts, on, block }: { taxa: Schemas["SideBySide"]["taxa"]; parts: string[]; on: string; block?: string }) {
   return (
     <tr className="border-t border-rule">
-      <th className="p-1 align-top text-sm font-normal text-soft">{parts.join(", ")}</th>
+      <th className="hidden p-1 align-top text-sm font-normal text-soft md:table-cell">{parts.join(", ")}</th>
       {taxa.map((t) => (
         <td key={t.taxon} className="p-1">
-          <div className="flex bg-[#fdfaf2]">
+          <div className="flex flex-col bg-[#fdfaf2] md:flex-row">
             {parts.map((part) => (
-              <Plate key={part} taxon={t.taxon} name={t.name} part={part} on={on} block={block} className="h-60 min-w-0 flex-1" />
+              <Plate key={part} taxon={t.taxon} name={t.name} part={part} on={on} block={block} className="h-52 min-w-0 flex-1 md:h-60" />
             ))}
           </div>
         </td>

@@ -118,6 +118,7 @@ function Parts({ draft, change, vocabulary, scale }: Within & { scale: string })
           <Select
             key={p.id}
             label={p.label}
+            hint={typeof parts[p.id] === "number" ? p.grades[parts[p.id] as number] : undefined}
             value={String(parts[p.id] ?? "")}
             onChange={(e) =>
               grade(p.id, e.target.value === "" ? undefined : e.target.value === "not_seen" ? "not_seen" : Number(e.target.value))

@@ -74,6 +74,7 @@ export function nextNearest(rows: Row[], done: string[], from: Row | undefined):
     const wind = Math.round(((Math.atan2(east, north) * 180) / Math.PI + 360) / 45) % 8;
     return { row, metres: Math.hypot(north, east), towards: WINDS[wind] ?? "" };
   });
-  const far = (a: Ahead) => a.metres ?? Number.POSITIVE_INFINITY;
-  return ahead.sort((a, b) => far(a) - far(b) || a.row.tag.localeCompare(b.row.tag))[0] ?? null;
+  const far = (a: Ahead) => a.metres ?? 1e9;
+  const untagged = (a: Ahead) => Number(a.row.tag === ""); // one sets out at a stem that can be made sure of
+  return ahead.sort((a, b) => far(a) - far(b) || untagged(a) - untagged(b) || a.row.tag.localeCompare(b.row.tag))[0] ?? null;
 }
