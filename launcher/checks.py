@@ -103,7 +103,12 @@ def test(arguments: list[str]) -> int:
 
 
 def bench(arguments: list[str]) -> int:
-    """Naming, timed."""
-    ensure_python("app")
+    """Naming, timed: the core alone, and from an answer in the browser to the new ranking on screen."""
+    prepare()
     run("naming", [str(PYTHON), "-m", "jubark_core", "bench"], "see the message above", quiet=False)
+    ensure_build()
+    with throw_away_cluster() as cluster:
+        command = [*MANAGE, "test", "--pattern", "measure_*.py", "tests.browser"]
+        env = {**TEST_ENV, **cluster.environment(), **PATHS}
+        run("answer to ranking on screen", command, "see the message above", env=env, cwd=SERVER, quiet=False)
     return 0

@@ -88,6 +88,7 @@ def _serve(port: int, env: dict[str, str], sign_in: str) -> int:
         "2",
         "--threads",
         "4",
+        "--preload",
         "--log-level",
         "warning",
     ]

@@ -1,5 +1,6 @@
-"""What gunicorn serves."""
+"""What gunicorn serves. With --preload the workers share what is made here."""
 
+import datetime
 import os
 import sys
 from pathlib import Path
@@ -10,3 +11,7 @@ from django.core.wsgi import get_wsgi_application
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "config.settings.demo")
 application = get_wsgi_application()
+
+from apps.naming.warm import warm  # noqa: E402, after the apps are ready
+
+warm(datetime.datetime.now(tz=datetime.UTC).date())

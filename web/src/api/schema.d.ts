@@ -2104,7 +2104,10 @@ export interface operations {
     };
     plant_name: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description no: the ranking alone, in a third of the time */
+                look_ahead?: "no" | "yes";
+            };
             header?: never;
             path?: never;
             cookie?: never;

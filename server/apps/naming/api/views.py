@@ -21,6 +21,7 @@ from apps.ground.selectors import blocks_visible_to
 from apps.naming.api import serializers as s
 from apps.naming.vocabulary import drawings, notes, vocabulary
 from apps.stems.selectors import stems_by_taxon
+from jubark_core.checks import require_one_of
 from jubark_core.errors import InputError
 from jubark_core.flora.listing import listed
 from jubark_core.flora.load import shipped_flora
@@ -67,15 +68,21 @@ def place_of(block: Block) -> Place:
 class NameView(APIView):
     """POST a case, get the answer: the contract of the naming engine."""
 
-    @extend_schema(operation_id="plant_name", request=OpenApiTypes.OBJECT, responses=s.AnswerToCaseSerializer)
+    @extend_schema(
+        operation_id="plant_name",
+        parameters=[OpenApiParameter("look_ahead", str, enum=["yes", "no"], description="no: the ranking alone, in a third of the time")],
+        request=OpenApiTypes.OBJECT,
+        responses=s.AnswerToCaseSerializer,
+    )
     def post(self, request: Request) -> Response:
         """A case gives an answer, a list of up to 20 cases a list of answers; a bad case gives 400 naming place, value and what is allowed."""
         flora = shipped_flora()
+        look_ahead = require_one_of("look_ahead", request.query_params.get("look_ahead", "yes"), ("yes", "no")) == "yes"
         if isinstance(request.data, list):
             if len(request.data) > MOST_CASES:
                 raise InputError("cases", len(request.data), f"at most {MOST_CASES} cases")
-            return Response([name_plant(case, flora) for case in request.data])
-        return Response(name_plant(request.data, flora))
+            return Response([name_plant(case, flora, look_ahead) for case in request.data])
+        return Response(name_plant(request.data, flora, look_ahead))
 
 
 class NotToldFromView(APIView):

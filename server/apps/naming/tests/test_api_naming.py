@@ -6,7 +6,7 @@ from xml.etree import ElementTree
 
 from django.test import Client, TestCase
 
-from apps.stems.tests.factories import signed_in, small_ground
+from apps.stems.tests.factories import a_stem, entry, signed_in, small_ground
 from jubark_core.flora.load import shipped_flora
 from jubark_core.naming.engine import name_plant
 
@@ -25,6 +25,39 @@ class NamingOverHttp(TestCase):
         expected = json.loads(json.dumps(name_plant(CASE, shipped_flora())))
         self.assertEqual(self.api.post("/api/naming/name/", CASE).json(), expected)
         self.assertEqual(self.api.post("/api/naming/name/", [CASE, CASE]).json(), [expected, expected])
+
+    def test_the_ranking_alone_is_the_same_ranking(self) -> None:
+        whole, ranking = (self.api.post(f"/api/naming/name/?look_ahead={w}", CASE).json() for w in ("yes", "no"))
+        self.assertEqual((ranking.pop("next_looks"), ranking.pop("withheld"), ranking.pop("live_pruned")), ([], [], 0.0))
+        self.assertEqual(ranking, {k: v for k, v in whole.items() if k not in ("next_looks", "withheld", "live_pruned")})
+        self.assertTrue(whole["next_looks"])
+        self.assertEqual(self.api.post("/api/naming/name/?look_ahead=maybe", CASE).status_code, 400)
+
+    def test_a_name_that_is_known_is_told_what_it_is_taken_for(self) -> None:
+        bare = {**CASE, "observations": []}
+        rivals = self.api.post("/api/naming/not-told-from/", {"case": bare, "taxon": "acer-saccharum"}).json()
+        alike = {p["taxon"]: p["by"] for p in shipped_flora().taxa["acer-saccharum"]["look_alikes"]}
+        self.assertEqual({r["taxon"] for r in rivals}, set(alike))
+        self.assertTrue(all(r["looks"] for r in rivals))
+        looked = {**bare, "observations": [{"character": "sap.kind", "state": "watery", "certainty": "sure"}]}  # Norway maple's is milky
+        left = self.api.post("/api/naming/not-told-from/", {"case": looked, "taxon": "acer-saccharum"}).json()
+        self.assertIn("sap.kind", alike["acer-platanoides"])
+        self.assertNotIn("sap.kind", next((r["looks"] for r in left if r["taxon"] == "acer-platanoides"), []))
+        self.assertEqual(self.api.post("/api/naming/not-told-from/", {"case": bare, "taxon": "quercus"}).json(), [])
+        self.assertEqual(self.api.post("/api/naming/not-told-from/", {"case": bare, "taxon": "nobody"}).status_code, 400)
+
+    def test_the_list_the_ring_and_the_month_of_the_ground(self) -> None:
+        a_stem(self.at, entry("determination", entered="Acer rubrum", taxon="acer-rubrum"))
+        rows = self.api.get(f"/api/naming/portraits/?on=2026-07-01&block={self.at.block.id}").json()
+        self.assertEqual(len(rows), len(shipped_flora().leaves))
+        maple = next(r for r in rows if r["taxon"] == "acer-rubrum")
+        self.assertEqual((maple["stems"], maple["form"], "leaf" in maple["shows"], "flower" in maple["shows"]), (1, "tree", True, False))
+        ring = self.api.get("/api/naming/portraits/acer-rubrum/season/?on=2026-07-01").json()
+        leaf = next(r for r in ring if r["organ"] == "leaf")
+        self.assertEqual((leaf["year"][13], leaf["year"][0]), (1.0, 0.0))  # in leaf in mid-July, bare on New Year
+        sheet = self.api.get(f"/api/blocks/{self.at.block.id}/month-sheet/?on=2026-01-09").json()
+        self.assertEqual([(r["taxon"], r["stems"], r["shows"]) for r in sheet], [("acer-rubrum", 1, ["bare: twig, bud and bark"])])
+        self.assertTrue(any(t["by"] for t in sheet[0]["told"]))
 
     def test_a_bad_case_is_400_with_place_value_and_allowed(self) -> None:
         for change, field in (

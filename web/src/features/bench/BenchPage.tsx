@@ -1,7 +1,7 @@
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
 import { useNavigate, useParams } from "react-router";
-import { api, OutOfSignal, type Schemas, unwrap } from "@/api/client";
+import { OutOfSignal, type Schemas } from "@/api/client";
 import { inWords, today } from "@/shared/dates";
 import { newId } from "@/shared/ids";
 import { useMember } from "@/shared/member";
@@ -13,6 +13,7 @@ import { Dialog, Notice, PageState, Select } from "@/shared/ui";
 import { WhereAndWhen } from "@/shared/visit/WhereAndWhen";
 import { EarlierLooks } from "./EarlierLooks";
 import { LooksSoFar } from "./LooksSoFar";
+import { named, ranked } from "./naming";
 import { ORGAN_KEYS, Organs } from "./Organs";
 import { Question } from "./Question";
 import { Standing } from "./Standing";
@@ -77,13 +78,16 @@ function Bench({ draft, change, vocabulary, ground, loose, where, tag }: BenchPr
   const kinds = useMemo(() => new Map(vocabulary.characters.map((c) => [c.id, c.kind])), [vocabulary]);
   const given = useMemo(() => caseOf(draft, ground, kinds), [draft, ground, kinds]);
   const season = useSeason(draft.block, draft.local_date);
-  const answer = useQuery({
-    queryKey: ["name", given],
-    placeholderData: (before) => before,
-    retry: false,
-    staleTime: Number.POSITIVE_INFINITY,
-    queryFn: async () => unwrap(await api.POST("/api/naming/name/", { body: given })),
-  });
+  const client = useQueryClient();
+  const answer = useQuery({ ...named(given), placeholderData: (before) => before });
+  const ranking = useQuery({ ...ranked(given), enabled: answer.isPlaceholderData || answer.isPending });
+  const standing = answer.isPlaceholderData ? (ranking.data ?? answer.data) : (answer.data ?? ranking.data);
+  const caseWith = (look: Omit<DraftLook, "id">) => {
+    const looks = [...draft.looks.filter((l) => l.character !== look.character), { id: "", ...look }];
+    return caseOf({ ...draft, looks }, ground, kinds);
+  };
+  /** Asks for the answer to the case with one look more, before the look is written: it is there when it is needed. */
+  const ahead = (look: Omit<DraftLook, "id">) => void client.prefetchQuery(named(caseWith(look)));
   const leavesDown = (season.data?.find((s) => s.organ === "leaf")?.now ?? 1) < 0.25;
   const best = answer.data?.next_looks[0]?.character ?? null;
   const weighed = looksWeighed(draft);
@@ -92,6 +96,8 @@ function Bench({ draft, change, vocabulary, ground, loose, where, tag }: BenchPr
   const character = vocabulary.characters.find((c) => c.id === current);
 
   const record = async (look: Omit<DraftLook, "id">) => {
+    if (!client.getQueryData(named(caseWith(look)).queryKey)) void client.prefetchQuery(ranked(caseWith(look)));
+    ahead(look);
     await change((now) => ({ looks: [...now.looks.filter((l) => l.character !== look.character), { id: newId(), ...look }] }));
     setAsked(null);
     setOrgan(null);
@@ -124,7 +130,7 @@ function Bench({ draft, change, vocabulary, ground, loose, where, tag }: BenchPr
     },
   ]);
   const accept = async (taxon: string, name: string, probability: number | undefined, reason?: string) => {
-    const rivals = answer.data?.not_yet_told_from.map((r) => r.taxon).slice(0, 20) ?? [];
+    const rivals = standing?.not_yet_told_from.map((r) => r.taxon).slice(0, 20) ?? [];
     await change({
       name: {
         id: newId(),
@@ -133,8 +139,8 @@ function Bench({ draft, change, vocabulary, ground, loose, where, tag }: BenchPr
         probability,
         reason,
         not_told_from: rivals,
-        flora: answer.data?.flora,
-        engine: answer.data?.engine,
+        flora: standing?.flora,
+        engine: standing?.engine,
       },
       step: "diameter",
     });
@@ -176,7 +182,7 @@ function Bench({ draft, change, vocabulary, ground, loose, where, tag }: BenchPr
           <LooksSoFar
             looks={weighed}
             vocabulary={vocabulary}
-            contradictions={answer.data?.contradictions ?? []}
+            contradictions={standing?.contradictions ?? []}
             onUndo={(id) => void undo(id)}
             onChange={(cid) => setAsked(cid)}
           />
@@ -200,6 +206,7 @@ function Bench({ draft, change, vocabulary, ground, loose, where, tag }: BenchPr
               given={given}
               fallen={["leaf", "needle", "spray"].includes(character.organ) && character.id !== "leaf.arrangement" && leavesDown}
               onAnswer={record}
+              onLikely={ahead}
               onSkip={() => setAsked(nextAfter(answer.data, character.id))}
             />
           ) : organ ? (
@@ -230,9 +237,9 @@ function Bench({ draft, change, vocabulary, ground, loose, where, tag }: BenchPr
           aria-label="The name"
           aria-live="polite"
         >
-          {answer.data ? (
+          {standing ? (
             <Standing
-              answer={answer.data}
+              answer={standing}
               vocabulary={vocabulary}
               looks={weighed}
               on={draft.local_date}

@@ -1,10 +1,14 @@
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import type { Schemas } from "@/api/client";
 import type { caseOf, DraftLook } from "@/shared/records/draft";
 import { type Character, useDrawings, type Vocabulary } from "@/shared/records/reads";
 import { useShortcuts } from "@/shared/shortcuts";
 import { Button, Choice, Notice } from "@/shared/ui";
 import { SampleSheet } from "./SampleSheet";
+
+const LIKELY = 0.2; // an answer at least this probable is asked for ahead
+const MOST_AHEAD = 2;
+const IDLE_MS = 120; // once the page has settled; who knows the answer at once does not wait for guesses
 
 type Given = ReturnType<typeof caseOf>;
 
@@ -20,15 +24,39 @@ interface Props {
   /** the organ is down: what is looked at lies on the ground */
   fallen: boolean;
   onAnswer: (look: Omit<DraftLook, "id">) => void;
+  /** an answer that will probably be given, so that what follows from it can be asked for while one still looks */
+  onLikely: (look: Omit<DraftLook, "id">) => void;
   onSkip: () => void;
 }
 
 /** One character as a plain question. Number keys pick an answer; each answer says what it would do. */
-export function Question({ character: c, vocabulary, suggested, look, withheld, previous, given, fallen, onAnswer, onSkip }: Props) {
+export function Question({
+  character: c,
+  vocabulary,
+  suggested,
+  look,
+  withheld,
+  previous,
+  given,
+  fallen,
+  onAnswer,
+  onLikely,
+  onSkip,
+}: Props) {
   const [certainty, setCertainty] = useState<DraftLook["certainty"]>(previous?.certainty ?? "likely");
   const [seen, setSeen] = useState<DraftLook["seen"]>(previous?.seen ?? (fallen ? "litter" : "plant"));
   const answer = (part: Partial<DraftLook>) => onAnswer({ character: c.id, certainty, seen, ...part });
   const sampled = c.kind === "count" || c.kind === "measure";
+  const likely = useRef(onLikely);
+  likely.current = onLikely;
+  useEffect(() => {
+    if (c.kind !== "one" || !look) return;
+    const states = look.outcomes.filter((o) => o.probability >= LIKELY).slice(0, MOST_AHEAD);
+    const rest = setTimeout(() => {
+      for (const o of states) likely.current({ character: c.id, certainty, seen, states: [o.state] });
+    }, IDLE_MS);
+    return () => clearTimeout(rest);
+  }, [c.id, c.kind, look, certainty, seen]);
   useShortcuts([
     { key: "x", label: "looked, not there", run: () => !withheld && answer({ none: true }) },
     { key: "+", label: "surer", run: () => setCertainty(certainty === "unsure" ? "likely" : "sure") },

@@ -1,9 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, unwrap } from "@/api/client";
 import type { caseOf } from "@/shared/records/draft";
 import type { Character, Vocabulary } from "@/shared/records/reads";
 import { Button, Field, Keypad } from "@/shared/ui";
+import { named } from "./naming";
 import { Ruler } from "./Ruler";
 import { Tally } from "./Tally";
 
@@ -23,15 +23,7 @@ export function SampleSheet({ character: c, vocabulary, previous, withValues, on
   const [wrong, setWrong] = useState("");
   const [low = 0, high = Number.POSITIVE_INFINITY] = c.range;
   const whole = c.kind === "count";
-  const given = withValues(values);
-  const tally = useQuery({
-    queryKey: ["name", given],
-    enabled: values.length > 0,
-    placeholderData: (before) => before,
-    retry: false,
-    staleTime: Number.POSITIVE_INFINITY,
-    queryFn: async () => unwrap(await api.POST("/api/naming/name/", { body: given })),
-  });
+  const tally = useQuery({ ...named(withValues(values)), enabled: values.length > 0, placeholderData: (before) => before });
   const sample = values.length ? tally.data?.samples.find((s) => s.character === c.id) : undefined;
   const add = () => {
     if (!typed && values.length) return onDone(values);
