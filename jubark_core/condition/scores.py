@@ -1,8 +1,9 @@
 """Condition by parts: graded words, health and structure apart, one word for the whole that no good crown can gild.
 
-The rule, ours and open (docs/decisions.md): health is the mean of the parts that count for health, but never more than one grade
-above its worst; structure is the worst of roots and base, trunk and scaffold. The whole is the lower of the two. So a rotten
-base stays in sight under the greenest crown. Common practice for the grades; no published score is claimed.
+The rule, ours and open (docs/decisions): health is the mean of the parts that count for health, but never more than one grade
+above its worst; structure is the worst of roots and base, trunk and scaffold. The word for the whole follows from health, and structure
+sets a bound to it: sound good, small faults fair, anything worse poor at best. So a rotten base stays in sight under the greenest crown,
+and no living tree is called dead for a hollow. Common practice for the grades; no published score is claimed.
 """
 
 from __future__ import annotations
@@ -19,7 +20,9 @@ from jubark_core.errors import InputError
 PARTS_FILE, DEFECTS_FILE = (Path(__file__).with_name(name) for name in ("parts.toml", "defects.toml"))
 NOT_SEEN = "not_seen"
 GRADES = 5
-WORDS = ("dead", "dying", "poor", "fair", "good")
+WORDS = ("dead", "dying", "poor", "fair", "good")  # the whole stem, by its health
+GRADE_WORDS = ("failed", "bad", "poor", "fair", "good")  # a part, health or structure
+BEST_BY_STRUCTURE = (2.0, 2.0, 2.0, 3.0, 4.0)  # the best whole a structure of that grade allows: poor, fair, good
 BASE_VISIBLE = ("all_round", "partly", "not_visible")
 FLARE = ("seen", "buried", "not_seen")
 CROWN_CLASSES = ("open_grown", "dominant", "codominant", "intermediate", "overtopped", "not_seen")
@@ -43,7 +46,7 @@ def condition(scores: dict[str, Any], leafless: bool = False) -> dict[str, Any]:
     """Health, structure and the whole from the grades of the parts.
 
     scores: part -> 0 (worst) to 4, or `not_seen`; parts left out are not seen. leafless: out of leaf, foliage cannot be graded.
-    Returns health, structure (0..4 or None), whole (a word of WORDS or `not_seen`), held_by (the part that decides), not_seen.
+    Returns health, structure (0..4 or None), whole (a word of WORDS or `not_seen`), held_by (the worst part, where the whole is not good), not_seen.
     Raises InputError naming the part.
     """
     read: dict[str, int] = {}
@@ -60,14 +63,14 @@ def condition(scores: dict[str, Any], leafless: bool = False) -> dict[str, Any]:
     holding = [read[p] for p in read if "structure" in parts()[p]["counts"]]
     health = min(math.fsum(living) / len(living), min(living) + 1.0) if living else None
     structure = float(min(holding)) if holding else None
-    known = [g for g in (health, structure) if g is not None]
-    whole = min(known) if known else None
+    bounds = [health if health is not None else 4.0, BEST_BY_STRUCTURE[int(structure)] if structure is not None else 4.0]
+    whole = min(bounds) if read else None
     worst = min(read, key=lambda p: (read[p], list(parts()).index(p))) if read else None
     return {
         "health": health,
         "structure": structure,
-        "whole": NOT_SEEN if whole is None else WORDS[math.floor(whole + 0.5)] if whole > 0 else WORDS[0],
-        "held_by": worst,
+        "whole": NOT_SEEN if whole is None else WORDS[_nearest(whole)],
+        "held_by": worst if whole is not None and whole < GRADES - 1 else None,
         "not_seen": [p for p in parts() if p not in read],
     }
 
@@ -79,4 +82,8 @@ def shown(grade: float | None, scale: str) -> str:
         return "not seen"
     if scale == "five_points":
         return f"{grade + 1:.0f} of 5"
-    return f"{25 * grade:.0f} %" if scale == "percent" else WORDS[math.floor(grade + 0.5)]
+    return f"{25 * grade:.0f} %" if scale == "percent" else GRADE_WORDS[_nearest(grade)]
+
+
+def _nearest(grade: float) -> int:
+    return math.floor(grade + 0.5)

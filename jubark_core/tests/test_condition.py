@@ -22,7 +22,10 @@ class Scores(unittest.TestCase):
             names = [p for p in parts() if p != "roots_base"]
             found = condition({"roots_base": 1, **dict(zip(names, others, strict=True))})
             self.assertLessEqual(found["structure"], 1)
-            self.assertIn(found["whole"], ("dead", "dying"))
+            self.assertIn(found["whole"], ("dead", "dying", "poor"))
+        green = condition({"roots_base": 1, "trunk": 4, "scaffold": 4, "twigs": 4, "foliage": 4})
+        self.assertEqual((green["whole"], green["held_by"]), ("poor", "roots_base"))
+        self.assertNotEqual(condition({"trunk": 0, "twigs": 4, "foliage": 4})["whole"], "dead", "hollow is not dead")
 
     def test_a_better_part_never_makes_the_whole_worse(self) -> None:
         words = ("dead", "dying", "poor", "fair", "good")

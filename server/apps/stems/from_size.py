@@ -74,7 +74,9 @@ def _carbon(current: Current, stage: str, bodies: Any) -> dict[str, Any]:
     flora = shipped_flora()
     node = flora.taxa.get(current.taxon, {})
     forms = (node.get("states", {}).get("habit.form") or [{}])[0].get("weights", {"tree": 1.0})
-    broken = any(isinstance(b, Measurement) and b.stem_form == "broken" for b in bodies) or current.life != "alive"
+    if current.life not in ("alive", "resprout"):
+        return {"refused": f"No figure for a stem that is {current.life.replace('_', ' ')}: the equations were made for living trees."}
+    broken = any(isinstance(b, Measurement) and b.stem_form == "broken" for b in bodies)
     try:
         return {"refused": "", **carbon_of(flora, current.taxon, current.dbh_cm or 0, max(forms, key=lambda f: forms[f]), broken, stage in ("clipped", "resprout"))}  # fmt: skip
     except InputError as error:

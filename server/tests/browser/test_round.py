@@ -175,4 +175,4 @@ class FiveStems(BrowserTestCase):
         expect(page.get_by_text("Sent", exact=True)).to_be_visible()
         kept = Measurement.objects.get(entry__visit__local_date__gt="2025-12-31")
         self.assertEqual((float(kept.at_height_m or 0), kept.stem_form, kept.value), (1.62, "swelling", 18.9))
-        self.assertEqual(Current.objects.get(tag="0105").condition, "dying")
+        self.assertEqual(Current.objects.get(tag="0105").condition, "poor")

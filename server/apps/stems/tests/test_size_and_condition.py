@@ -31,7 +31,7 @@ class Recorded(TestCase):
     def test_the_whole_follows_from_the_parts_and_a_word_that_does_not_is_refused(self) -> None:
         parts = {"roots_base": 1, "trunk": 4, "scaffold": 4, "twigs": 4}
         self.assertEqual(self.visit(entry("condition", parts=parts, leafless=True, flare="buried"))["answer"], "accepted")
-        self.assertEqual(Current.objects.get(pk=self.plant).condition, "dying")
+        self.assertEqual(Current.objects.get(pk=self.plant).condition, "poor")
         self.assertEqual((ConditionScore.objects.get().structure, ConditionScore.objects.get().flare), (1.0, "buried"))
         for body, field in (
             ({"parts": parts, "word": "good"}, "word"),

@@ -156,7 +156,7 @@ function Parts({ draft, change, vocabulary, scale }: Within & { scale: string })
   );
 }
 
-const WORDS = ["dead", "dying", "poor", "fair", "good"];
+const WORDS = ["failed", "bad", "poor", "fair", "good"];
 const gradeShown = (grade: number, scale: string) =>
   scale === "five_points" ? `${grade + 1} of 5` : scale === "percent" ? `${25 * grade} %` : (WORDS[grade] ?? "");
 const shown = (grade: number | null, scale: string) =>
