@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from typing import Any
 from uuid import UUID
 
+from django.contrib.gis.db.models.functions import Distance
 from django.contrib.gis.measure import D
 
 from apps.crews.models import Member
@@ -19,13 +20,13 @@ from jubark_core.errors import InputError
 from jubark_core.flora.load import shipped_flora
 from jubark_core.signs.load import signs
 from jubark_core.size.biomass import carbon_of
-from jubark_core.size.crown import crown_area, live_crown_ratio
+from jubark_core.size.crown import crown_area, live_crown_ratio, overlap_share
 from jubark_core.size.growth import growth
 from jubark_core.size.plausible import doubts
 from jubark_core.size.protect import protection_zone, structural_root_radius
 
 NEAR_M = 40.0
-MOST_NEIGHBOURS, MOST_PEERS = 30, 200
+MOST_NEIGHBOURS, MOST_PEERS, MOST_OVERLAPS = 30, 200, 4
 BASAL_AREA_M2 = 0.7853981633974483e-4  # π/4 in m² per cm²
 
 
@@ -47,6 +48,7 @@ def from_size(actor: Member, plant: Plant) -> dict[str, Any]:
         "carbon": _carbon(current, stage, bodies.values()) if dbh else None,
         "growth": _growth(actor, plant, taken.get("dbh_cm", [])),
         "crown_area_m2": crown_area(current.crown_spread_m) if current.crown_spread_m else None,
+        "crown_overlaps": _overlaps(actor, current),
         "live_crown_ratio": _ratio(current.height_m, last.get("crown_base_m")),
         "changes": _changes(entries, bodies),
         "risk": _risk(entries, bodies),
@@ -121,6 +123,20 @@ def _peers(actor: Member, plant: Plant) -> list[float]:
             if not found.doubt:
                 rates.append(found.cm_a_year)
     return rates
+
+
+def _overlaps(actor: Member, current: Current) -> list[dict[str, Any]]:
+    """Crowns that reach into this one, the deepest first: the neighbour's tag and the share of the smaller crown."""
+    place, spread = current.plant.place, current.crown_spread_m
+    if place is None or not spread:
+        return []
+    near = current_visible_to(actor).filter(crown_spread_m__gt=0, plant__place__dwithin=(place, D(m=NEAR_M))).exclude(pk=current.pk)
+    rows: list[dict[str, Any]] = []
+    for other in near.annotate(metres=Distance("plant__place", place))[:MOST_NEIGHBOURS]:
+        share = overlap_share(other.metres.m, spread, other.crown_spread_m or 0)
+        if share > 0.01:
+            rows.append({"tag": other.tag, "name": other.name, "share": share})
+    return sorted(rows, key=lambda row: -row["share"])[:MOST_OVERLAPS]
 
 
 def _ratio(height_m: float | None, base_m: float | None) -> float | None:

@@ -176,3 +176,9 @@ class FiveStems(BrowserTestCase):
         kept = Measurement.objects.get(entry__visit__local_date__gt="2025-12-31")
         self.assertEqual((float(kept.at_height_m or 0), kept.stem_form, kept.value), (1.62, "swelling", 18.9))
         self.assertEqual(Current.objects.get(tag="0105").condition, "poor")
+        # the next visit measures at the same point again, and is not shown what was read there
+        page.goto(f"{self.live_server_url}/walk/{self.ids['0105']}?block={self.at.block.id}")
+        page.get_by_role("button", name="It is tag").click()
+        page.get_by_role("button", name="Diameter ›").click()
+        expect(page.get_by_label("Height of the tape above the ground (m)")).to_have_value("1.62")
+        expect(page.get_by_text("18.9")).to_have_count(0)

@@ -977,6 +977,7 @@ export interface components {
             growth: components["schemas"]["Growth"] | null;
             /** Format: double */
             crown_area_m2: number | null;
+            crown_overlaps: components["schemas"]["Overlap"][];
             /** Format: double */
             live_crown_ratio: number | null;
             changes: string[];
@@ -1050,13 +1051,14 @@ export interface components {
         /**
          * @description * `alive` - alive
          *     * `standing_dead` - standing dead
+         *     * `fallen` - fallen
          *     * `stump` - stump
          *     * `resprout` - resprout
          *     * `removed` - removed
          *     * `not_found` - not found
          * @enum {string}
          */
-        LifeEnum: "alive" | "standing_dead" | "stump" | "resprout" | "removed" | "not_found";
+        LifeEnum: "alive" | "standing_dead" | "fallen" | "stump" | "resprout" | "removed" | "not_found";
         /**
          * @description * `seedling` - seedling
          *     * `sapling` - sapling
@@ -1213,6 +1215,16 @@ export interface components {
             leader: string;
             /** Format: double */
             leader_probability: number;
+        };
+        /** @description A neighbour whose crown reaches into this one. */
+        Overlap: {
+            tag: string;
+            name: string;
+            /**
+             * Format: double
+             * @description of the smaller of the two crowns
+             */
+            share: number;
         };
         /** @description A character that parts two look-alikes: this one's words beside the other's. */
         Parted: {

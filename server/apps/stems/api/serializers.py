@@ -288,6 +288,14 @@ class RiskInShortSerializer(serializers.Serializer[dict[str, Any]]):
     years = serializers.FloatField()
 
 
+class OverlapSerializer(serializers.Serializer[dict[str, Any]]):
+    """A neighbour whose crown reaches into this one."""
+
+    tag = serializers.CharField(allow_blank=True)
+    name = serializers.CharField(allow_blank=True)
+    share = serializers.FloatField(help_text="of the smaller of the two crowns")
+
+
 class FromSizeSerializer(serializers.Serializer[dict[str, Any]]):
     """What follows from a plant's figures."""
 
@@ -297,6 +305,7 @@ class FromSizeSerializer(serializers.Serializer[dict[str, Any]]):
     carbon = CarbonSerializer(allow_null=True)
     growth = GrowthSerializer(allow_null=True)
     crown_area_m2 = serializers.FloatField(allow_null=True)
+    crown_overlaps = OverlapSerializer(many=True)
     live_crown_ratio = serializers.FloatField(allow_null=True)
     changes = serializers.ListField(child=serializers.CharField())
     risk = RiskInShortSerializer(allow_null=True)

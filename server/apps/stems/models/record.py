@@ -249,7 +249,7 @@ class Tag(Body):
 
 
 class LifeState(Body):
-    """Alive, standing dead, stump, resprout, removed or not found."""
+    """Alive, standing dead, fallen, stump, resprout, removed or not found."""
 
     state = models.CharField(max_length=15, choices=words.LIFE_STATES)
 

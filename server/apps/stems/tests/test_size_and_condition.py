@@ -93,6 +93,16 @@ class Following(TestCase):
         self.assertAlmostEqual(found["basal_area_m2"], 0.07068583, delta=1e-7)
         self.assertEqual(found["changes"], ["Diameter 1.0 cm more: 29.0 then, 30.0 now."])
 
+    def test_crowns_that_reach_into_each_other(self) -> None:
+        spread = {"quantity": "crown_spread_m", "raw": {"value": 8}}
+        send(signed_in(self.at.surveyor), visit_item(self.plant, entry("measurement", **spread)))
+        self.assertEqual(self.from_size()["crown_overlaps"], [])
+        a_stem(self.at, entry("tag", number="0009"), entry("measurement", **spread), lat=40.5 + 4 / 111_000)  # four metres north
+        (overlap,) = self.from_size()["crown_overlaps"]
+        # two circles of one size whose middles lie a radius apart: 2/3 - √3/(2π) of either lies in both (plane geometry)
+        self.assertEqual(overlap["tag"], "0009")
+        self.assertAlmostEqual(overlap["share"], 2 / 3 - 3**0.5 / (2 * 3.14159265), delta=0.01)
+
     def test_another_convention_rewrites_nothing_and_is_flagged(self) -> None:
         steward = signed_in(self.at.steward)
         answer = steward.patch(f"/api/grounds/{self.at.ground.id}/conventions/", {"breast_height_m": 1.30, "protection": "as4970"})

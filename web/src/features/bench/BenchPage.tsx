@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useMemo, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { OutOfSignal, type Schemas } from "@/api/client";
 import { inWords, today } from "@/shared/dates";
@@ -95,6 +95,14 @@ function Bench({ draft, change, vocabulary, ground, loose, where, tag }: BenchPr
   const current = asked ?? (organ ? null : best);
   const character = vocabulary.characters.find((c) => c.id === current);
 
+  // a new question starts at its top, also where the last one was answered far down the page
+  const look = useRef<HTMLElement>(null);
+  const asking = character?.id;
+  useEffect(() => {
+    if (!asking || !look.current) return;
+    look.current.scrollTop = 0;
+    if (look.current.getBoundingClientRect().top < 0) look.current.scrollIntoView();
+  }, [asking]);
   const record = async (look: Omit<DraftLook, "id">) => {
     if (!client.getQueryData(named(caseWith(look)).queryKey)) void client.prefetchQuery(ranked(caseWith(look)));
     ahead(look);
@@ -187,7 +195,7 @@ function Bench({ draft, change, vocabulary, ground, loose, where, tag }: BenchPr
             onChange={(cid) => setAsked(cid)}
           />
         </section>
-        <section className="order-1 p-4 lg:order-2 lg:overflow-y-auto lg:px-6" aria-label="The look">
+        <section ref={look} className="order-1 scroll-mt-2 p-4 lg:order-2 lg:overflow-y-auto lg:px-6" aria-label="The look">
           {answer.error instanceof OutOfSignal && (
             <Notice kind="caution" title="Out of signal.">
               Looks are kept on this device; it ranks when in signal.

@@ -97,6 +97,7 @@ export function Standing({ answer, vocabulary, looks, on, block, mayAccept, onAc
             </ul>
           </details>
         )}
+        {answer.candidates.length > 2 && <p className="text-sm text-soft">Press a name to weigh the leader against it.</p>}
         <Balance answer={answer} against={other ?? undefined} label={label} />
         {rivals.length > 1 && (
           <Link
@@ -168,9 +169,9 @@ export function Standing({ answer, vocabulary, looks, on, block, mayAccept, onAc
             )}
           </div>
         )}
-        {answer.cautions.slice(0, 2).map((c) => (
-          <Notice key={c.text} kind="caution">
-            {c.text}
+        {[...new Set(answer.cautions.map((c) => c.text))].slice(0, 3).map((text) => (
+          <Notice key={text} kind="caution">
+            {text}
           </Notice>
         ))}
       </div>

@@ -73,6 +73,12 @@ function rowsOf(d: From): [string, string, string][] {
       d.structural_root.rule,
     ]);
   if (d.crown_area_m2) rows.push(["Ground under the crown", `${d.crown_area_m2.toFixed(0)} m²`, ""]);
+  if (d.crown_overlaps.length)
+    rows.push([
+      "Crowns that reach in",
+      d.crown_overlaps.map((o) => `${o.tag ? `tag ${o.tag}` : o.name || "a neighbour"} ${Math.round(100 * o.share)} %`).join(", "),
+      "share of the smaller of the two crowns, taken as circles",
+    ]);
   if (d.live_crown_ratio !== null) rows.push(["Live crown ratio", `${Math.round(100 * d.live_crown_ratio)} %`, ""]);
   if (d.carbon)
     rows.push(

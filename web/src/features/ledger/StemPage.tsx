@@ -1,9 +1,10 @@
 import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
+import { SpaceCheck } from "@/features/portraits";
 import { inWords } from "@/shared/dates";
 import { reaches, useMember } from "@/shared/member";
 import { useItem } from "@/shared/outbox";
-import { type Entry, type Plant, usePlant, useVocabulary, type Visit } from "@/shared/records/reads";
+import { type Entry, type Plant, useBlocks, useGrounds, usePlant, useVocabulary, type Visit } from "@/shared/records/reads";
 import { entryInWords, inReadingOrder, nameShown } from "@/shared/records/say";
 import { Button, Notice, PageState } from "@/shared/ui";
 import { CorrectEntry } from "./CorrectEntry";
@@ -16,11 +17,15 @@ export function StemPage() {
   const member = useMember();
   const navigate = useNavigate();
   const plant = usePlant(plantId);
+  const blocks = useBlocks();
+  const grounds = useGrounds();
   const [correcting, setCorrecting] = useState<Entry | null>(null);
   const [said, setSaid] = useState<string | null>(null);
   const item = useItem(said);
   if (!plant.data) return <PageState error={plant.error} what="this stem" />;
   const p = plant.data;
+  const block = blocks.data?.find((b) => b.id === p.block_id);
+  const ground = grounds.data?.find((g) => g.id === block?.ground_id);
   return (
     <div className="mx-auto max-w-6xl p-4 md:p-6">
       <header className="mb-4 flex flex-wrap items-end justify-between gap-4">
@@ -49,10 +54,16 @@ export function StemPage() {
       )}
       <StripDrawing visits={p.visits} />
       <FromSize plantId={p.id} visits={p.visits.length} />
+      {p.current.taxon.includes("-") && (
+        <details className="mt-2">
+          <summary className="min-h-[44px] cursor-pointer content-center text-slate underline">Has it room to grow?</summary>
+          <SpaceCheck taxon={p.current.taxon} />
+        </details>
+      )}
       {p.visits.length === 0 && <p className="my-4">No visit yet.</p>}
       <ol className="mt-4 grid gap-4">
         {p.visits.map((v) => (
-          <VisitCard key={v.id} visit={v} onCorrect={setCorrecting} />
+          <VisitCard key={v.id} visit={v} scale={ground?.condition_scale ?? "words"} onCorrect={setCorrecting} />
         ))}
       </ol>
       {correcting && (
@@ -81,7 +92,7 @@ function Now({ plant }: { plant: Plant }) {
   return <p className="text-soft">{parts.join(" · ")}</p>;
 }
 
-function VisitCard({ visit, onCorrect }: { visit: Visit; onCorrect: (entry: Entry) => void }) {
+function VisitCard({ visit, scale, onCorrect }: { visit: Visit; scale: string; onCorrect: (entry: Entry) => void }) {
   const member = useMember();
   const vocabulary = useVocabulary();
   return (
@@ -97,7 +108,7 @@ function VisitCard({ visit, onCorrect }: { visit: Visit; onCorrect: (entry: Entr
       )}
       <ul className="divide-y divide-rule">
         {inReadingOrder(visit.entries).map((entry) => {
-          const { what, said } = entryInWords(entry, vocabulary.data);
+          const { what, said } = entryInWords(entry, vocabulary.data, scale);
           const mayCorrect = entry.stands && reaches(member, entry.mine ? "surveyor" : "steward");
           return (
             <li key={entry.id} className={`grid grid-cols-[9rem_1fr_auto] items-center gap-3 py-1 ${entry.stands ? "" : "text-soft"}`}>

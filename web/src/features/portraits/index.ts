@@ -1,3 +1,4 @@
 export { PortraitsPage } from "./PortraitsPage";
 export { SideBySidePage } from "./SideBySidePage";
+export { SpaceCheck } from "./SpaceCheck";
 export { YearPage } from "./YearPage";

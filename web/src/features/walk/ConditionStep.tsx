@@ -3,6 +3,7 @@ import { api, unwrap } from "@/api/client";
 import { newId } from "@/shared/ids";
 import type { Draft, DraftDefect } from "@/shared/records/draft";
 import { useVocabulary, type Vocabulary } from "@/shared/records/reads";
+import { gradeInWords } from "@/shared/records/say";
 import { useShortcuts } from "@/shared/shortcuts";
 import { Button, Check, Choice, Field, Notice, Select } from "@/shared/ui";
 import { RiskSheet } from "./RiskSheet";
@@ -129,7 +130,7 @@ function Parts({ draft, change, vocabulary, scale }: Within & { scale: string })
               const g = p.grades.length - 1 - i; // best first
               return (
                 <option key={g} value={g}>
-                  {gradeShown(g, scale)}: {p.grades[g]}
+                  {gradeInWords(g, scale)}: {p.grades[g]}
                 </option>
               );
             })}
@@ -156,11 +157,7 @@ function Parts({ draft, change, vocabulary, scale }: Within & { scale: string })
   );
 }
 
-const WORDS = ["failed", "bad", "poor", "fair", "good"];
-const gradeShown = (grade: number, scale: string) =>
-  scale === "five_points" ? `${grade + 1} of 5` : scale === "percent" ? `${25 * grade} %` : (WORDS[grade] ?? "");
-const shown = (grade: number | null, scale: string) =>
-  grade === null ? "not seen" : scale === "percent" ? `${Math.round(25 * grade)} %` : gradeShown(Math.round(grade), scale);
+const shown = (grade: number | null, scale: string) => (grade === null ? "not seen" : gradeInWords(grade, scale));
 
 /** Defects: which, where, how far. */
 function Defects({ draft, change, vocabulary }: Within) {

@@ -27,11 +27,14 @@ export function DiameterStep({ draft, row, change, ground, say, focusNext }: Ste
   const [shoots, setShoots] = useState<(number | [number, number])[]>(readings(kept));
   const [first, setFirst] = useState<number | null>(null);
   const [typed, setTyped] = useState("");
-  const [at, setAt] = useState(kept?.at_height_m?.toString() ?? "");
+  // a point found on the stem at an earlier visit is used again; the figure taken there stays unseen until the new one is in
+  const painted =
+    row?.dbh_height_m && Math.abs(row.dbh_height_m - (ground?.breast_height_m ?? row.dbh_height_m)) > 0.02 ? row.dbh_height_m : null;
+  const [at, setAt] = useState((kept?.at_height_m ?? painted)?.toString() ?? "");
   const [wrong, setWrong] = useState("");
   const [another, setAnother] = useState(false);
   const how: Way = onlyByEye ? "eye" : way;
-  const foundOnStem = form !== undefined && form.height !== "H" && quantity === "dbh_cm";
+  const foundOnStem = form !== undefined && quantity === "dbh_cm" && (form.height !== "H" || painted !== null);
   const height = foundOnStem ? toNumber(at) : breast;
   const reckoned = useReckoned(kept, ground?.several_shoots, ground?.smallest_cm);
   const heightNow = draft.measurements.find((m) => m.quantity === "height_m")?.raw.value;
@@ -45,7 +48,7 @@ export function DiameterStep({ draft, row, change, ground, say, focusNext }: Ste
     const others = draft.measurements.filter((m) => !DIAMETERS.includes(m.quantity));
     if (values.length === 0) return change({ measurements: others });
     const now = vocabulary.data?.stem_forms.find((f) => f.id === formNow);
-    const own = now && now.height !== "H" && now.quantity === "dbh_cm" ? toNumber(atText) : null;
+    const own = now && now.quantity === "dbh_cm" && (now.height !== "H" || painted !== null) ? toNumber(atText) : null;
     return change({
       measurements: [
         ...others,
@@ -137,6 +140,7 @@ export function DiameterStep({ draft, row, change, ground, say, focusNext }: Ste
           label="Height of the tape above the ground (m)"
           inputMode="decimal"
           value={at}
+          hint={painted ? `Measured at ${painted.toFixed(2)} m before: at the same point again` : undefined}
           error={at && toNumber(at) === null ? `${at} is no height in m.` : undefined}
           onChange={(e) => {
             setAt(e.target.value);

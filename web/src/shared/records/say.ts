@@ -29,7 +29,7 @@ export function seenInWords(
 }
 
 /** One entry as a line: what, and the figure or words. */
-export function entryInWords(entry: Entry, vocabulary?: Vocabulary): { what: string; said: string } {
+export function entryInWords(entry: Entry, vocabulary?: Vocabulary, scale = "words"): { what: string; said: string } {
   const body = entry.body as Record<string, string> & { states?: never; values?: never; none?: never; skipped?: never };
   const character = vocabulary?.characters.find((c) => c.id === body.character);
   switch (entry.kind) {
@@ -49,7 +49,7 @@ export function entryInWords(entry: Entry, vocabulary?: Vocabulary): { what: str
         said: measureInWords(body),
       };
     case "condition":
-      return { what: "Condition", said: conditionInWords(entry.body) };
+      return { what: "Condition", said: conditionInWords(entry.body, scale) };
     case "defect":
       return {
         what: "Defect",
@@ -92,11 +92,19 @@ const QUANTITY_WORDS: Record<string, string> = {
   dieback_pct: "Dieback",
 };
 
+const GRADES = ["failed", "bad", "poor", "fair", "good"];
+
+/** A grade of 0 to 4 as the ground shows it. */
+export function gradeInWords(grade: number, scale: string): string {
+  if (scale === "five_points") return `${Math.round(grade) + 1} of 5`;
+  return scale === "percent" ? `${Math.round(25 * grade)} %` : (GRADES[Math.round(grade)] ?? "");
+}
+
 /** The word, and where it was graded by parts, the parts. */
-function conditionInWords(body: { [key: string]: unknown }): string {
+function conditionInWords(body: { [key: string]: unknown }, scale: string): string {
   const parts = Object.entries((body.parts as Record<string, number | string>) ?? {});
   const graded = parts.map(
-    ([part, grade]) => `${part.replaceAll("_", " ")} ${grade === "not_seen" ? "not seen" : `${Number(grade) + 1} of 5`}`,
+    ([part, grade]) => `${part.replaceAll("_", " ")} ${grade === "not_seen" ? "not seen" : gradeInWords(Number(grade), scale)}`,
   );
   return [String(body.word).replaceAll("_", " "), ...graded].join("; ");
 }
