@@ -8,8 +8,10 @@ from collections.abc import Callable
 from jubark_core.plates.colours import FRUIT, Tones, first_of
 from jubark_core.plates.pen import FINE, Page, Point, bezier, turned
 from jubark_core.plates.specimen import Specimen
+from jubark_core.plates.tiles.bearing import BEARING
 
 PAGE = 240.0
+TILE, CORNER_SHARE = 120.0, 0.3
 Draw = Callable[[Page, Specimen, Point, float, Tones], None]  # page, specimen, where the stalk joins, length in mm, colours
 
 
@@ -381,10 +383,25 @@ def flower_plate(specimen: Specimen) -> str:
             _tassel(page, form, tones)
     else:
         _petals(page, specimen, form, tones)
+    grouped = specimen.one("flower.cluster")
+    if grouped and grouped != "single" and form != "catkin":
+        _cluster(page, grouped)
     name = specimen.name
     labels = specimen.flora.characters["flower.form"]["labels"]
     cluster = specimen.flora.characters["flower.cluster"]["labels"].get(specimen.one("flower.cluster"), "")
     return page.svg(f"Flower of {name}", f"{labels.get(form, form)}; {cluster}")
+
+
+def _cluster(page: Page, grouped: str) -> None:
+    """How the flowers stand together, small in the lower corner."""
+    corner = Page(TILE, TILE)
+    BEARING["flower.cluster"](corner, grouped)
+    side = PAGE * CORNER_SHARE
+    page.marks += [
+        f'<g data-part="cluster" transform="translate({PAGE - side:.0f} {PAGE - side:.0f}) scale({side / TILE:.2f})">',
+        *corner.marks,
+        "</g>",
+    ]
 
 
 def _petals(page: Page, specimen: Specimen, form: str, tones: Tones) -> None:

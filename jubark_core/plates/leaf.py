@@ -17,6 +17,7 @@ HAND = (
     ((0, 25), (0, 92), 74.0), ((-24, 90), (-30, 168), 17.0), ((-8, 95), (-9, 181), 18.0), ((10, 95), (12, 172), 17.0), ((27, 88), (33, 146), 15.0),
     ((-30, 40), (-62, 108), 20.0),
 )  # fmt: skip
+STALKS = {"red_brown": "#8a4a38", "whitish": "#b9b59d"}
 COMPOUND = ("pinnate", "bipinnate", "trifoliate", "palmate_compound", "two_leaflets_tendril")
 
 
@@ -37,7 +38,9 @@ def leaf_plate(specimen: Specimen, autumn: bool = False, tallest_mm: float | Non
         blade = blade_of(specimen)
         stalk = specimen.number("leaf.petiole_cm", 1.5) * 10
         foot = (middle, reach * 0.94 - min(stalk, reach * 0.3))
-        _stalk(page, foot, (middle + 0.04 * reach, foot[1] + min(stalk, reach * 0.3)), colours[1])
+        end = (middle + 0.04 * reach, foot[1] + min(stalk, reach * 0.3))
+        _stalk(page, foot, end, STALKS.get(next(iter(specimen.many("leaf.petiole", 0.5)), ""), colours[1]))
+        _stalk_features(page, specimen, foot, end, colours)
         low, high = _size_range(specimen)
         plain = Blade(**{**blade.__dict__, "margin": "entire"})
         for part, size in (("range-large", high), ("range-small", low)):
@@ -143,6 +146,23 @@ def _reach(specimen: Specimen, kind: str) -> float:
 
 def _stalk(page: Page, top: Point, foot: Point, colour: str) -> None:
     page.line("stalk", [top, ((top[0] + foot[0]) / 2 - 0.5, (top[1] + foot[1]) / 2), foot], colour, 2.2)
+
+
+def _stalk_features(page: Page, specimen: Specimen, top: Point, end: Point, colours: tuple[str, str]) -> None:
+    """What the leaf stalk bears: wings, swellings at its ends, glands below the blade, or flat sides."""
+    shown = specimen.many("leaf.petiole", 0.5)
+    unit = 1 / page.scale  # one page unit in mm of the plant
+    middle = ((top[0] + end[0]) / 2, (top[1] + end[1]) / 2)
+    if "winged" in shown or "flattened" in shown:
+        half = (9 if "winged" in shown else 4) * unit
+        part = "stalk-wing" if "winged" in shown else "stalk-flat"
+        page.shape(part, [top, (middle[0] + half, middle[1]), end, (middle[0] - half, middle[1])], colours[0], colours[1], FINE)
+    if "swollen_ends" in shown:
+        for at in (top, end):
+            page.dot("stalk-swelling", at, 4.5 * unit, colours[0], colours[1])
+    if "glands" in shown:
+        for sign in (-1, 1):
+            page.dot("stalk-gland", (top[0] + sign * 4 * unit, top[1] + 7 * unit), 3 * unit, "#b2402f", colours[1])
 
 
 def _compound(page: Page, specimen: Specimen, kind: str, foot: Point, reach: float, colours: tuple[str, str]) -> None:

@@ -12,6 +12,7 @@ from jubark_core.plates.specimen import Pretend, Specimen
 
 WIDE, TALL = 260.0, 320.0
 NODES = 5
+PALMS = ("trifoliate", "palmate_compound", "two_leaflets_tendril")
 LEAFED = 62.0  # page units of a leaf on the leafy twig
 SCALES = {"naked": 0, "single_cap": 1, "two_meeting": 2, "few_overlapping": 4, "many_overlapping": 8}
 
@@ -49,8 +50,19 @@ def draw_twig(page: Page, specimen: Specimen, wood: Tones) -> None:
             if leafy:
                 _leafed(page, specimen, at, sign, tones)
             page.dot("leaf-scar", (at[0] - sign * 1.5, at[1] + 5), 4.2, "#d8c9a4", wood[1], 0.7)
-            draw_bud(page, specimen, at, sign * _lean(specimen), 0.75, bud)
+            draw_bud(page, specimen, at, sign * _lean(specimen), 0.4 if leafy else 0.75, bud)  # in summer they only form
     _tip(page, specimen, stem, bud)
+    if specimen.one("twig.spur_shoots") == "yes":
+        _spur(page, specimen, stem[0], wood, bud)
+
+
+def _spur(page: Page, specimen: Specimen, foot: Point, wood: Tones, bud: Tones) -> None:
+    """A short spur shoot on the older wood, ringed with the scars of its years, a bud at its end."""
+    x, y = foot[0] + 6, foot[1] - 14
+    page.shape("spur-shoot", [(x, y + 6), (x + 20, y - 8), (x + 16, y - 17), (x - 2, y - 6)], wood[0], wood[1])
+    for k in range(4):
+        page.line("spur-ring", [(x + 2 + 4.6 * k, y + 3 - 3.4 * k), (x - 1 + 4.6 * k, y - 6 - 3.2 * k)], wood[1], FINE)
+    draw_bud(page, specimen, (x + 18, y - 13), 0.95, 0.6, bud, "spur-bud")
 
 
 def _leafed(page: Page, specimen: Specimen, at: Point, sign: int, tones: Tones) -> None:
@@ -61,7 +73,8 @@ def _leafed(page: Page, specimen: Specimen, at: Point, sign: int, tones: Tones) 
             lean = sign * (0.5 + 0.25 * k)
             page.line("leaf", [at, (at[0] + 26 * math.sin(lean), at[1] - 26 * math.cos(lean))], tones[0], 2)
         return
-    lean, foot = sign * 0.95, (at[0] + sign * 9, at[1] - 6)
+    reach = 22.0 if kind in PALMS else 9.0  # the stalk
+    lean, foot = sign * 0.95, (at[0] + sign * reach, at[1] - reach * 0.65)
     page.line("leaf-stalk", [at, foot], tones[1], 1.4)
     if kind == "simple":
         blade = blade_of(specimen)
@@ -69,8 +82,9 @@ def _leafed(page: Page, specimen: Specimen, at: Point, sign: int, tones: Tones) 
         draw_blade(page, scaled(blade, size), tones, turn=lean, at=foot, part="leaf", fine=True)
         return
     count = {"trifoliate": 3, "palmate_compound": 5, "two_leaflets_tendril": 2}.get(kind, specimen.whole("leaf.leaflets", 9))
-    lens = [(LEAFED * 0.07 * math.sin(math.pi * i / 4), -LEAFED * 0.18 * (1 - math.cos(math.pi * i / 4))) for i in range(8)]
-    palm = kind in ("trifoliate", "palmate_compound", "two_leaflets_tendril")
+    palm = kind in PALMS
+    size = LEAFED * (1.5 if palm else 1.0)
+    lens = [(size * 0.07 * math.sin(math.pi * i / 4), -size * 0.18 * (1 - math.cos(math.pi * i / 4))) for i in range(8)]
     end = foot if palm else turned([(foot[0], foot[1] - LEAFED * 0.7)], lean, foot)[0]
     page.line("rachis", [foot, end], tones[1], 1.2)
     leaflets = []

@@ -152,6 +152,41 @@ class Tiles(unittest.TestCase):
                 self.assertEqual(same, [])
 
 
+class Features(unittest.TestCase):
+    """What the description says of stalk, twig and flowers stands in the plate, and nowhere else."""
+
+    def test_glands_and_flat_stalks_where_the_description_has_them(self) -> None:
+        for taxon, part in (("prunus-serotina", "stalk-gland"), ("populus-tremuloides", "stalk-flat")):
+            self.assertIn(part.split("-")[1][:4], str(FLORA.taxa[taxon]["states"]["leaf.petiole"]))
+            self.assertGreater(parts(draw(FLORA, taxon, "leaf", JULY), part), 0)
+        self.assertEqual(parts(draw(FLORA, "ulmus-americana", "leaf", JULY), "stalk-gland"), 0)
+
+    def test_spur_shoots_exactly_where_the_description_has_them(self) -> None:
+        for taxon in FLORA.leaves:
+            weights = (FLORA.taxa[taxon]["states"].get("twig.spur_shoots") or [{}])[0].get("weights", {})
+            wanted = bool(weights) and max(weights, key=lambda s: weights[s]) == "yes"
+            self.assertEqual(parts(draw(FLORA, taxon, "twig", JANUARY), "spur-shoot") == 1, wanted, taxon)
+
+    def test_flowers_that_stand_in_clusters_show_the_cluster(self) -> None:
+        self.assertEqual(parts(draw(FLORA, "prunus-virginiana", "flower", JULY), "cluster"), 1)
+        self.assertEqual(parts(draw(FLORA, "liriodendron-tulipifera", "flower", JULY), "cluster"), 0)
+
+    def test_a_grown_crown_bears_its_branches_at_the_angle_of_its_habit(self) -> None:
+        def rises(taxon: str) -> float:
+            """Mean rise of the limbs' ends over their feet, for their reach; bare in January."""
+            found = []
+            for e in ET.fromstring(draw(FLORA, taxon, "habit", JANUARY)).iter():
+                if e.get("data-part") == "branch":
+                    points = [tuple(map(float, p.split())) for p in (e.get("d") or "").lstrip("M").split("L")]
+                    (x0, y0), (x1, y1) = points[0], points[-1]
+                    if abs(x1 - x0) > 10:
+                        found.append((y0 - y1) / abs(x1 - x0))
+            return math.fsum(found) / len(found)
+
+        self.assertGreater(rises("liriodendron-tulipifera"), rises("cornus-florida"))
+        self.assertLess(rises("salix-x-sepulcralis"), rises("cornus-florida"))
+
+
 class Size(unittest.TestCase):
     def test_small_and_large_leaf_stand_one_in_ten_from_the_ends_of_the_range(self) -> None:
         flora, taxon = FLORA, "tilia-americana"
