@@ -2,8 +2,12 @@
 
 from __future__ import annotations
 
+import re
+
 from playwright.sync_api import Locator, Page, expect
 
+from apps.stems.models import Determination, Look
+from apps.stems.tests.factories import a_stem, entry
 from jubark_core.flora.load import shipped_flora
 from tests.browser.base import BrowserTestCase
 
@@ -142,3 +146,78 @@ class WholeBench(BrowserTestCase):
         elif c["kind"] == "many":
             page.get_by_role("button", name="Keep:", exact=False).tap()
         expect(page.get_by_label("In the hand").get_by_text(c["label"], exact=True)).to_be_visible()
+
+
+class AtAStem(BrowserTestCase):
+    """Naming a stem that has been looked at before, above or below what the looks support, or by who knows it."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        looks = [
+            entry("look", character=c, certainty="sure", states=[shown("acer-saccharum", c)[0]]) for c in ("leaf.arrangement", "bud.form")
+        ]
+        self.stem = a_stem(self.at, entry("tag", number="0042"), *looks, on="2025-11-02")
+
+    def test_earlier_looks_are_taken_up_with_their_own_day(self) -> None:
+        page = self.sign_in(self.at.surveyor)
+        page.goto(f"{self.live_server_url}/walk/{self.stem}?block={self.at.block.id}")
+        page.get_by_role("button", name="It is tag").click()
+        page.get_by_role("button", name="Name it by looks on the Bench").click()
+        page.get_by_role("button", name="Start from the 2 looks of 2 November 2025").click()
+        expect(page.get_by_text("2 looks so far")).to_be_visible()
+        expect(page.get_by_text("seen 2 November 2025").first).to_be_visible()
+        standing = page.get_by_label("The name")
+        expect(standing.get_by_role("listitem").first).to_contain_text("%")
+        self.accessible("Bench from earlier looks")
+        standing.get_by_role("button", name="Note it on this visit").click()
+        standing.get_by_role("button", name="Another name or rank").click()
+        dialog = page.get_by_role("dialog", name="Keep another name")
+        expect(dialog.get_by_role("button", name="Pick a name")).to_be_disabled()
+        dialog.get_by_label("Or a name you know").fill("suger maple")
+        dialog.get_by_role("button", name="Acer saccharum").click()
+        expect(dialog.get_by_role("button", name="Keep as Acer saccharum")).to_be_disabled()  # not without a reason
+        dialog.get_by_label("Why").fill("planted by us in 1998")
+        self.accessible("Another name")
+        dialog.get_by_role("button", name="Keep as Acer saccharum").click()
+        expect(page.get_by_role("heading", name="Diameter")).to_be_visible()
+        page.get_by_role("button", name="Note and photograph").first.click()
+        expect(page.get_by_role("textbox", name="Note")).to_have_value(re.compile("Come back from"))
+        page.get_by_role("button", name="Keep ›").click()
+        page.get_by_role("button", name="Keep this visit").click()
+        expect(page.get_by_text("Sent", exact=True)).to_be_visible()
+        kept = Determination.objects.get()
+        self.assertEqual((kept.taxon, kept.reason, len(kept.looks)), ("acer-saccharum", "planted by us in 1998", 2))
+        self.assertEqual(Look.objects.count(), 2, "the earlier looks are leant on, not recorded twice")
+
+    def test_who_knows_the_name_is_told_only_what_it_is_taken_for(self) -> None:
+        page = self.sign_in(self.at.surveyor)
+        page.goto(f"{self.live_server_url}/walk/{self.stem}?block={self.at.block.id}")
+        page.get_by_role("button", name="It is tag").click()
+        page.get_by_label("Or, where the name is known").fill("Acer saccharum")
+        page.get_by_role("button", name="Acer saccharum").first.click()
+        expect(page.get_by_role("heading", name="Not yet told from")).to_be_visible()
+        expect(page.get_by_text("Acer platanoides")).to_be_visible()
+        page.get_by_label("Or, where the name is known").fill("Ginkgo")
+        page.get_by_role("button", name="Ginkgo biloba").first.click()
+        expect(page.get_by_text("Name on this visit: Ginkgo biloba")).to_be_visible()
+        expect(page.get_by_role("heading", name="Not yet told from")).to_have_count(0)
+
+    def test_the_balance_turns_to_any_rival_and_an_answer_can_be_changed(self) -> None:
+        page = self.sign_in(self.at.viewer)
+        page.goto(f"{self.live_server_url}/bench")
+        standing = page.get_by_label("The name")
+        expect(standing.get_by_role("listitem").first).to_be_visible()
+        page.keyboard.press("l")
+        page.get_by_label("The look").get_by_role("button", name="How leaves stand on the shoot").click()
+        page.get_by_label("The look").get_by_role("button", name="opposite").first.click()
+        expect(page.get_by_text("1 look so far")).to_be_visible()
+        names = standing.get_by_role("listitem")
+        leader = names.first.locator(".latin").inner_text()
+        third = names.nth(2).locator(".latin").inner_text()
+        names.nth(2).get_by_role("button").click()
+        expect(standing.get_by_role("button", name=third, pressed=True)).to_be_visible()
+        page.get_by_label("In the hand").get_by_role("button", name="How leaves stand on the shoot").first.click()
+        page.get_by_label("The look").get_by_role("button", name="alternate").first.click()
+        expect(page.get_by_label("In the hand").get_by_text("alternate")).to_be_visible()
+        expect(page.get_by_text("1 look so far")).to_be_visible()
+        expect(names.first).not_to_contain_text(leader)
