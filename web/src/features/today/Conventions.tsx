@@ -1,6 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, unwrap } from "@/api/client";
+import { BREAST_HEIGHTS_M } from "@/shared/records/breastHeights";
 import type { Ground } from "@/shared/records/reads";
 import { Button, Choice, Dialog, Field, Notice, Select } from "@/shared/ui";
 
@@ -75,7 +76,7 @@ export function Conventions({ ground }: { ground: Ground }) {
             label="Breast height"
             value={draft.breast_height_m.toFixed(2)}
             onChange={(v) => set({ breast_height_m: Number(v) })}
-            options={["1.30", "1.37", "1.40", "1.50"].map((h) => ({ id: h, label: `${h} m` }))}
+            options={BREAST_HEIGHTS_M.map((h) => ({ id: h.toFixed(2), label: `${h.toFixed(2)} m` }))}
           />
           <Select
             label="Several shoots as one"

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { newId } from "@/shared/ids";
 import { onEnter } from "@/shared/onEnter";
+import { isConvention } from "@/shared/records/breastHeights";
 import type { DraftMeasurement, Quantity } from "@/shared/records/draft";
 import { useVocabulary } from "@/shared/records/reads";
 import { Button, Choice, Field, FigureField, Keypad, Notice } from "@/shared/ui";
@@ -28,8 +29,7 @@ export function DiameterStep({ draft, row, change, ground, say, focusNext }: Ste
   const [first, setFirst] = useState<number | null>(null);
   const [typed, setTyped] = useState("");
   // a point found on the stem at an earlier visit is used again; the figure taken there stays unseen until the new one is in
-  const painted =
-    row?.dbh_height_m && Math.abs(row.dbh_height_m - (ground?.breast_height_m ?? row.dbh_height_m)) > 0.02 ? row.dbh_height_m : null;
+  const painted = row?.dbh_height_m && !isConvention(row.dbh_height_m) ? row.dbh_height_m : null;
   const [at, setAt] = useState((kept?.at_height_m ?? painted)?.toString() ?? "");
   const [wrong, setWrong] = useState("");
   const [another, setAnother] = useState(false);
