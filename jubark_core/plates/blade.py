@@ -45,6 +45,9 @@ class Blade:
         return WIDEST.get(self.widest_at) or OF_SHAPE.get(self.shape, 0.47)
 
 
+ROLL = 0.045  # how far a rolled edge lies inside, as a share of the width
+
+
 def profile(blade: Blade, t: float) -> float:
     """Half-width at a share t of the length (0 base, 1 tip), as a share of the greatest half-width: 1 at the widest point."""
     p = blade.widest
@@ -298,6 +301,10 @@ def draw_blade(
         drawn.setdefault(name, []).append(turned(stroke, turn, shift=at))
     for name, strokes in drawn.items():
         page.lines(name, strokes, line, (1.1 if name == "midrib" else 0.6) * (0.7 if fine else 1))
+    if blade.margin == "rolled_under" and not fine:
+        inner = [(x - math.copysign(min(abs(x), ROLL * blade.width), x), y) for x, y in edge if abs(x) > 2 * ROLL * blade.width]
+        for sign in (-1, 1):
+            page.line("rolled-edge", turned([p for p in inner if p[0] * sign > 0], turn, shift=at), line, FINE)
     if blade.margin == "hair_fringed":
         for x, y in edge[:: max(1, len(edge) // 60)]:
             page.line("hair", turned([(x, y), (x * 1.05, y - 0.01 * blade.length)], turn, shift=at), line, 0.5)

@@ -8,8 +8,10 @@ from jubark_core.plates.blade import Blade, draw_blade, outline
 from jubark_core.plates.colours import leaf_colours, underside_colours
 from jubark_core.plates.pen import FINE, Page, Point, turned
 from jubark_core.plates.specimen import Pretend, Specimen
+from jubark_core.plates.tiles.foliage import FOLIAGE
 
 PAGE = 320.0  # page units, both ways
+LENS = 120.0
 INSET = 74.0  # page units of the corner that shows the leaf on a hand
 Z80 = 1.2816  # standard normal deviate with a tenth of the values beyond it
 # A grown hand 190 mm long in strokes: from, to (mm from the wrist), thickness. About the middle of grown people ('common practice').
@@ -32,6 +34,9 @@ def leaf_plate(specimen: Specimen, autumn: bool = False, tallest_mm: float | Non
         _needles(page, specimen, (middle, reach * 0.9), colours)
     elif kind == "scale":
         _spray(page, specimen, (middle, reach * 0.92), colours)
+        bloom = specimen.one("spray.underside_bloom", "none")
+        if bloom != "none" and not isinstance(specimen, Pretend):
+            _under_the_lens(page, bloom)
     elif kind in COMPOUND:
         _compound(page, specimen, kind, (middle, reach * 0.96), reach, colours)
     else:
@@ -96,6 +101,13 @@ def _size_range(specimen: Specimen) -> tuple[float, float]:
     if specimen.flora.characters["leaf.length_cm"].get("scale") == "log":
         return math.exp(-step), math.exp(step)
     return max(0.2, 1 - step / usual), 1 + step / usual
+
+
+def _under_the_lens(page: Page, bloom: str) -> None:
+    """The underside of a spray enlarged, with the pattern of its bloom, in the upper right corner."""
+    corner = Page(LENS, LENS)
+    FOLIAGE["spray.underside_bloom"](corner, bloom)
+    page.marks += [f'<g data-part="bloom-pattern" transform="translate({PAGE - 84:.0f} 4) scale(0.66)">', *corner.marks, "</g>"]
 
 
 def _on_a_hand(page: Page, foot: Point, reach: float) -> None:
@@ -261,7 +273,7 @@ def _needles(page: Page, specimen: Specimen, foot: Point, colours: tuple[str, st
 def _needled_shoot(page: Page, specimen: Specimen, foot: Point, length: float, thick: float, colours: tuple[str, str]) -> None:
     """A shoot with single needles: two-ranked like a comb, or standing all round."""
     x, y = foot
-    tall = max(30.0, length * 2.4)
+    tall = min(max(30.0, length * 2.4), y - 0.7 * length - 2)  # the uppermost needles stay on the page
     page.line("shoot", [(x, y), (x, y - tall)], "#7a5a40", 3)
     flat = specimen.one("needle.ranks", "all_round") == "two_ranked"
     opposite = specimen.one("leaf.arrangement") == "opposite"

@@ -9,9 +9,12 @@ from jubark_core.plates.colours import WOOD, Tones, first_of, leaf_colours
 from jubark_core.plates.leaf import blade_of, scaled
 from jubark_core.plates.pen import FINE, Page, Point, Scatter, turned
 from jubark_core.plates.specimen import Pretend, Specimen
+from jubark_core.plates.tiles.foliage import FOLIAGE
 
 WIDE, TALL = 260.0, 320.0
 NODES = 5
+CONIFERS = ("needle", "scale", "awl")
+LENS = 120.0
 PALMS = ("trifoliate", "palmate_compound", "two_leaflets_tendril")
 LEAFED = 62.0  # page units of a leaf on the leafy twig
 SCALES = {"naked": 0, "single_cap": 1, "two_meeting": 2, "few_overlapping": 4, "many_overlapping": 8}
@@ -22,7 +25,11 @@ def twig_plate(specimen: Specimen) -> str:
     page = Page(WIDE, TALL)
     wood = first_of(specimen, "twig.colour", WOOD, "brown")
     draw_twig(page, specimen, wood)
-    draw_scar(page, specimen, (WIDE * 0.72, TALL * 0.3), wood, first_of(specimen, "bud.colour", WOOD, "brown"))
+    kind = specimen.one("leaf.type", "simple")
+    if kind in CONIFERS:
+        _foot_or_scale(page, specimen, kind)
+    else:
+        draw_scar(page, specimen, (WIDE * 0.72, TALL * 0.3), wood, first_of(specimen, "bud.colour", WOOD, "brown"))
     draw_cut(page, specimen, (WIDE * 0.72, TALL * 0.78), wood)
     said = [
         specimen.flora.characters[c]["labels"][s]
@@ -49,11 +56,26 @@ def draw_twig(page: Page, specimen: Specimen, wood: Tones) -> None:
             at = (node[0] + sign * thick * 0.5, node[1])
             if leafy:
                 _leafed(page, specimen, at, sign, tones)
-            page.dot("leaf-scar", (at[0] - sign * 1.5, at[1] + 5), 4.2, "#d8c9a4", wood[1], 0.7)
+            if specimen.one("leaf.type") == "scale":
+                continue  # scales clothe the shoot: neither scar nor bud is seen at a node
+            if specimen.one("leaf.type") not in CONIFERS:
+                page.dot("leaf-scar", (at[0] - sign * 1.5, at[1] + 5), 4.2, "#d8c9a4", wood[1], 0.7)
             draw_bud(page, specimen, at, sign * _lean(specimen), 0.4 if leafy else 0.75, bud)  # in summer they only form
-    _tip(page, specimen, stem, bud)
+    if specimen.one("leaf.type") != "scale":
+        _tip(page, specimen, stem, bud)
     if specimen.one("twig.spur_shoots") == "yes":
         _spur(page, specimen, stem[0], wood, bud)
+
+
+def _foot_or_scale(page: Page, specimen: Specimen, kind: str) -> None:
+    """In the place of the leaf scar: how a needle sits on the twig, or the scales of the shoot, as a lens shows them."""
+    character = "spray.gland" if kind == "scale" else "needle.base"
+    state = specimen.one(character)
+    if state in ("", *(() if kind == "scale" else ("none",))):
+        return
+    lens = Page(LENS, LENS)
+    FOLIAGE[character](lens, state)
+    page.marks += [f'<g data-part="lens" transform="translate({WIDE * 0.5:.0f} 24) scale(0.95)">', *lens.marks, "</g>"]
 
 
 def _spur(page: Page, specimen: Specimen, foot: Point, wood: Tones, bud: Tones) -> None:

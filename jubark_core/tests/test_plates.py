@@ -161,6 +161,17 @@ class Features(unittest.TestCase):
             self.assertGreater(parts(draw(FLORA, taxon, "leaf", JULY), part), 0)
         self.assertEqual(parts(draw(FLORA, "ulmus-americana", "leaf", JULY), "stalk-gland"), 0)
 
+    def test_bloom_under_the_spray_and_rolled_edges_where_the_description_has_them(self) -> None:
+        for taxon in FLORA.leaves:
+            states = FLORA.taxa[taxon]["states"]
+            bloom = (states.get("spray.underside_bloom") or [{}])[0].get("weights", {"none": 1})
+            scaled = Specimen(FLORA, taxon).one("leaf.type") == "scale"
+            wanted = scaled and max(bloom, key=lambda s: bloom[s]) != "none"
+            self.assertEqual(parts(draw(FLORA, taxon, "leaf", JULY), "bloom-pattern") == 1, wanted, taxon)
+        rolled = [t for t in FLORA.leaves if Specimen(FLORA, t).many("leaf.margin", 0.3)[:1] == ["rolled_under"]]
+        for taxon in rolled:
+            self.assertEqual(parts(draw(FLORA, taxon, "leaf", JULY), "rolled-edge"), 2, taxon)
+
     def test_spur_shoots_exactly_where_the_description_has_them(self) -> None:
         for taxon in FLORA.leaves:
             weights = (FLORA.taxa[taxon]["states"].get("twig.spur_shoots") or [{}])[0].get("weights", {})

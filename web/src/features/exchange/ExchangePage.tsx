@@ -204,7 +204,7 @@ function OpenBlock({ onOpened }: { onOpened: (id: string) => void }) {
           required
           className="flex-1"
         />
-        <Button type="submit" disabled={open.isPending}>
+        <Button type="submit" disabled={open.isPending || !grounds.data}>
           Open
         </Button>
       </form>
