@@ -9,6 +9,7 @@ from jubark_core.checks import require_between, require_one_of
 from jubark_core.errors import InputError
 from jubark_core.size.crown import crown_spread, percent_class, spread_from_radii
 from jubark_core.size.diameter import COMBINE, LARGEST_CM, counted, diameter_from_callipers, diameter_from_girth
+from jubark_core.size.growth import rings_per_cm
 from jubark_core.size.height import (
     TALLEST_M,
     Height,
@@ -23,11 +24,11 @@ from jubark_core.size.height import (
 QUANTITIES = {
     "dbh_cm": (0.1, LARGEST_CM, "cm"), "drc_cm": (0.1, LARGEST_CM, "cm"), "buttress_cm": (0.1, LARGEST_CM, "cm"),
     "height_m": (0.1, TALLEST_M, "m"), "crown_spread_m": (0.1, 80.0, "m"), "crown_base_m": (0.0, TALLEST_M, "m"),
-    "transparency_pct": (0.0, 100.0, "%"), "dieback_pct": (0.0, 100.0, "%"),
+    "transparency_pct": (0.0, 100.0, "%"), "dieback_pct": (0.0, 100.0, "%"), "rings_per_cm": (0.01, 1000.0, "/cm"),
 }  # fmt: skip
 DIAMETERS = ("dbh_cm", "drc_cm", "buttress_cm")
 SHOOTS = ("diameters_cm", "girths_cm", "callipers_cm")
-READINGS = ("value", *SHOOTS, "angles", "sine", "stick", "pole", "radii_m", "spreads_m")
+READINGS = ("value", *SHOOTS, "angles", "sine", "stick", "pole", "radii_m", "spreads_m", "core")
 TOO_NEAR = "The top angle is over 45 degrees: half a degree is {error:.1f} m here. Stand farther off if you can."
 STICK_STEEP = "The stick is longer than the arm: you stand nearer than the stem is high, and the error is {error:.1f} m. Stand farther off if you can."
 
@@ -40,7 +41,8 @@ def reckon(
     quantity: one of QUANTITIES. raw: exactly one of `value`; `diameters_cm`, `girths_cm` or `callipers_cm` (a list, one entry per
     shoot, the last of pairs; diameters only); `angles` {distance_m, top, base, angle_unit?, slope_distance?, toward_m?}; `sine`
     {top_distance_m, top, base_distance_m, base, angle_unit?}; `stick` {distance_m, stick_cm, arm_cm}; `pole` {pole_m, top, pole,
-    base, angle_unit?} (height only; `top_deg` and `base_deg` are read as degrees); `radii_m` or `spreads_m` (crown spread only).
+    base, angle_unit?} (height only; `top_deg` and `base_deg` are read as degrees); `radii_m` or `spreads_m` (crown spread only);
+    `core` {rings, core_cm} (rings_per_cm only).
     combine: rule for several shoots. least_cm: shoots thinner than this are counted, not measured. callipers: geometric or arithmetic mean.
     Returns {"value", "unit", "shoots", "thinner"?, "error_m"?, "warning"?}. Raises InputError naming the field.
     """
@@ -57,6 +59,10 @@ def reckon(
         return {"value": float(percent_class(value)) if unit == "%" else value, "unit": unit, "shoots": 1}
     if key in HEIGHTS:
         return _height(quantity, key, read)
+    if key == "core":
+        if quantity != "rings_per_cm" or not isinstance(read, dict) or set(read) != {"rings", "core_cm"}:
+            raise InputError("raw.core", read, "rings and core_cm, for rings_per_cm")
+        return {"value": rings_per_cm(read["rings"], read["core_cm"]), "unit": unit, "shoots": 1}
     if key in ("radii_m", "spreads_m"):
         if quantity != "crown_spread_m":
             raise InputError(f"raw.{key}", quantity, "only crown_spread_m is taken from radii and spreads")

@@ -47,6 +47,7 @@ def from_size(actor: Member, plant: Plant) -> dict[str, Any]:
         "structural_root": _zone(lambda: structural_root_radius(last["buttress_cm"])) if "buttress_cm" in last else None,
         "carbon": _carbon(current, stage, bodies.values()) if dbh else None,
         "growth": _growth(actor, plant, taken.get("dbh_cm", [])),
+        "rings": {"per_cm": last["rings_per_cm"], "cm_a_year": 2 / last["rings_per_cm"]} if "rings_per_cm" in last else None,
         "crown_area_m2": crown_area(current.crown_spread_m) if current.crown_spread_m else None,
         "crown_overlaps": _overlaps(actor, current),
         "live_crown_ratio": _ratio(current.height_m, last.get("crown_base_m")),

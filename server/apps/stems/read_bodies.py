@@ -120,11 +120,12 @@ def measurement(body: dict[str, Any]) -> dict[str, Any]:
         "value": found["value"],
         "error": found.get("error_m"),
         "raw": body["raw"],
-        "unit_entered": require_one_of("unit_entered", body.get("unit_entered", found["unit"]), ("cm", "in", "m", "ft", "%")),
+        "unit_entered": require_one_of("unit_entered", body.get("unit_entered", found["unit"]), ("cm", "in", "m", "ft", "%", "/cm")),
         "method": method,
         "at_height_m": None if height is None else round(float(height), 2),
         "combine": combine,
         "shoots": found["shoots"],
+        "least_cm": float(body.get("least_cm", 0)),
         "thinner": read_whole("thinner", body.get("thinner", found.get("thinner", 0)), 0, 1000),
         "stem_form": form,
     }

@@ -975,6 +975,7 @@ export interface components {
             structural_root: components["schemas"]["Zone"] | null;
             carbon: components["schemas"]["Carbon"] | null;
             growth: components["schemas"]["Growth"] | null;
+            rings: components["schemas"]["Rings"] | null;
             /** Format: double */
             crown_area_m2: number | null;
             crown_overlaps: components["schemas"]["Overlap"][];
@@ -1357,6 +1358,13 @@ export interface components {
             /** Format: double */
             error_m?: number;
             warning?: string;
+        };
+        /** @description Rings of a core: how many to the centimetre of radius, and the diameter growth that means. */
+        Rings: {
+            /** Format: double */
+            per_cm: number;
+            /** Format: double */
+            cm_a_year: number;
         };
         /** @description A rated worksheet; `rating` is null where base or crown was not seen. */
         Risk: {

@@ -51,6 +51,19 @@ class RoundTrip(TestCase):
         height = entry(
             "measurement", quantity="height_m", raw={"angles": {"distance_m": 20, "top_deg": 45, "base_deg": -5}}, method="instrument"
         )
+        judged = (
+            entry("measurement", quantity="dbh_cm", raw={"diameters_cm": [15, 20, 25, 3]}, least_cm=5, combine="squares_then_mean", at_height_m=1.62, stem_form="swelling"),
+            entry("measurement", quantity="crown_spread_m", raw={"radii_m": [3, 4, 2.5]}, method="paced"),
+            entry("measurement", quantity="rings_per_cm", raw={"core": {"rings": 21, "core_cm": 4.5}}, method="instrument"),
+            entry("condition", parts={"roots_base": 1, "trunk": 3, "foliage": "not_seen"}, leafless=True, flare="buried", crown_class="overtopped"),
+            entry("defect", defect="cavity", part="base", extent_percent=30),
+            entry("risk", rows=[{"part": "base", "target": "path", "failure": "probable", "impact": "high", "consequence": "severe"}], years=1, level="basic",
+                  base_seen=True, crown_seen=True, next_look="2027-05-01"),
+            entry("risk", rows=[{"part": "limb", "target": "path", "failure": "possible", "impact": "low", "consequence": "minor"}], years=1,
+                  level="limited_visual", base_seen=False, crown_seen=True),
+            entry("measurement", quantity="dieback_pct", raw={"value": 0}, method="estimated"),
+            entry("life", state="fallen"),
+        )  # fmt: skip
         client = signed_in(cls.at.surveyor)
         sighted = plant_item(cls.at.block, from_plant=cls.plant, bearing_deg=12.5, distance_m=8.25, how_taken="bearing")
         del sighted["body"]["lon"], sighted["body"]["lat"]
@@ -58,7 +71,7 @@ class RoundTrip(TestCase):
         patch = plant_item(cls.at.block, form="patch", outline=outline)
         for key in ("lon", "lat"):
             del patch["body"][key]
-        answers = send(client, visit_item(cls.plant, name, height, on="2026-05-01"), correction_item("measurement", replaces=slip["id"], quantity="dbh_cm", raw={"value": 30.1}, method="taped", at_height_m=1.37), sighted, patch, visit_item(patch["id"], on="2026-05-01"))  # fmt: skip
+        answers = send(client, visit_item(cls.plant, name, height, *judged, on="2026-05-01"), correction_item("measurement", replaces=slip["id"], quantity="dbh_cm", raw={"value": 30.1}, method="taped", at_height_m=1.37), sighted, patch, visit_item(patch["id"], on="2026-05-01"))  # fmt: skip
         assert all(a["answer"] == "accepted" for a in answers), answers
 
     def export(self, ending: str, block: Block | None = None) -> bytes:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime
 import json
 from typing import Any
 from uuid import UUID
@@ -296,6 +297,13 @@ class OverlapSerializer(serializers.Serializer[dict[str, Any]]):
     share = serializers.FloatField(help_text="of the smaller of the two crowns")
 
 
+class RingsSerializer(serializers.Serializer[dict[str, Any]]):
+    """Rings of a core: how many to the centimetre of radius, and the diameter growth that means."""
+
+    per_cm = serializers.FloatField()
+    cm_a_year = serializers.FloatField()
+
+
 class FromSizeSerializer(serializers.Serializer[dict[str, Any]]):
     """What follows from a plant's figures."""
 
@@ -304,6 +312,7 @@ class FromSizeSerializer(serializers.Serializer[dict[str, Any]]):
     structural_root = ZoneSerializer(allow_null=True)
     carbon = CarbonSerializer(allow_null=True)
     growth = GrowthSerializer(allow_null=True)
+    rings = RingsSerializer(allow_null=True)
     crown_area_m2 = serializers.FloatField(allow_null=True)
     crown_overlaps = OverlapSerializer(many=True)
     live_crown_ratio = serializers.FloatField(allow_null=True)
@@ -383,15 +392,19 @@ class SpaceRowSerializer(serializers.Serializer[dict[str, Any]]):
     says = serializers.CharField()
 
 
-SKIPPED_DEFAULTS: tuple[Any, ...] = (None, [], "", False)
-
-
 def shown_body(body: Body | None) -> dict[str, Any]:
-    """A body's fields as plain JSON, without empty ones."""
+    """A body's fields as plain JSON, without those that say nothing."""
     if body is None:
         return {}
-    fields = {f.name: getattr(body, f.attname) for f in body._meta.concrete_fields if f.name != "entry"}
-    return {k: _plain(v) for k, v in fields.items() if v not in SKIPPED_DEFAULTS or k in ("present",)}
+    fields = [(f, getattr(body, f.attname)) for f in body._meta.concrete_fields if f.name != "entry"]
+    return {f.name: _plain(value) for f, value in fields if not _says_nothing(f, value)}
+
+
+def _says_nothing(field: Any, value: Any) -> bool:
+    """Unknown, empty, or a zero or 'no' that is the field's own default; a zero that was measured is said."""
+    if value is None or value in ("", [], {}):
+        return True
+    return value in (0, False) and field.has_default() and field.get_default() == value
 
 
 def _plain(value: Any) -> Any:
@@ -399,4 +412,6 @@ def _plain(value: Any) -> Any:
         return [_plain(v) for v in value]
     if isinstance(value, UUID | Model):
         return str(value)
+    if isinstance(value, datetime.date):
+        return value.isoformat()
     return float(value) if value.__class__.__name__ == "Decimal" else value

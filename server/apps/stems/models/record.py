@@ -139,6 +139,7 @@ class Measurement(Body):
     at_height_m = models.DecimalField(max_digits=3, decimal_places=2, null=True)
     combine = models.CharField(max_length=20, default="squares")
     shoots = models.PositiveSmallIntegerField(default=1)
+    least_cm = models.FloatField(default=0, help_text="the least that was measured then; the figure is of the stems that reach it")
     thinner = models.PositiveSmallIntegerField(default=0, help_text="stems thinner than the least that is measured")
     stem_form = models.CharField(max_length=20, blank=True, choices=words.STEM_FORMS, help_text="by which rule the place was found")
 

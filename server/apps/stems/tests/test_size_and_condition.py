@@ -93,6 +93,13 @@ class Following(TestCase):
         self.assertAlmostEqual(found["basal_area_m2"], 0.07068583, delta=1e-7)
         self.assertEqual(found["changes"], ["Diameter 1.0 cm more: 29.0 then, 30.0 now."])
 
+    def test_rings_of_a_core_tell_growth_without_a_second_visit(self) -> None:
+        core = entry("measurement", quantity="rings_per_cm", raw={"core": {"rings": 20, "core_cm": 5}}, method="instrument")
+        send(signed_in(self.at.surveyor), visit_item(self.plant, core))
+        self.assertEqual(self.from_size()["rings"], {"per_cm": 4.0, "cm_a_year": 0.5})
+        bad = entry("measurement", quantity="rings_per_cm", raw={"core": {"rings": 20}}, method="instrument")
+        self.assertEqual(send(signed_in(self.at.surveyor), visit_item(self.plant, bad))[0]["answer"], "refused")
+
     def test_crowns_that_reach_into_each_other(self) -> None:
         spread = {"quantity": "crown_spread_m", "raw": {"value": 8}}
         send(signed_in(self.at.surveyor), visit_item(self.plant, entry("measurement", **spread)))

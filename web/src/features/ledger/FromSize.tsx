@@ -60,6 +60,12 @@ function rowsOf(d: From): [string, string, string][] {
       `${d.growth.cm_a_year.toFixed(2)} cm of diameter a year`,
       d.growth.doubt || `${inWords(d.growth.from)} to ${inWords(d.growth.to)}. ${d.growth.against_its_kind}`,
     ]);
+  if (d.rings)
+    rows.push([
+      "Growth by a core",
+      `${d.rings.cm_a_year.toFixed(2)} cm of diameter a year`,
+      `${d.rings.per_cm.toFixed(1)} rings to the centimetre of radius, wood without bark`,
+    ]);
   if (d.protection)
     rows.push([
       "Ground to protect",

@@ -184,6 +184,7 @@ export function DiameterStep({ draft, row, change, ground, say, focusNext }: Ste
       )}
       {shoots.length > 0 && !another && <Button onClick={() => setAnother(true)}>Another shoot of this stem</Button>}
       <Buttress draft={draft} change={change} />
+      <Core draft={draft} change={change} />
     </div>
   );
 }
@@ -214,6 +215,51 @@ function Buttress({ draft, change }: Pick<StepProps, "draft" | "change">) {
           });
         }}
       />
+    </details>
+  );
+}
+
+/** Rings of a core that has been taken anyhow, or of a stump: the hole is a wound, and this sheet asks for none. */
+function Core({ draft, change }: Pick<StepProps, "draft" | "change">) {
+  const kept = draft.measurements.find((m) => m.quantity === "rings_per_cm");
+  const given = (kept?.raw.core ?? {}) as { rings?: number; core_cm?: number };
+  const [rings, setRings] = useState(given.rings?.toString() ?? "");
+  const [core, setCore] = useState(given.core_cm?.toString() ?? "");
+  const put = (ringsText: string, coreText: string) => {
+    const [n, cm] = [toNumber(ringsText), toNumber(coreText)];
+    void change((now) => {
+      const others = now.measurements.filter((m) => m.quantity !== "rings_per_cm");
+      if (n === null || cm === null || n < 1 || cm < 0.2) return { measurements: others };
+      const id = kept?.id ?? newId();
+      return {
+        measurements: [...others, { id, quantity: "rings_per_cm", raw: { core: { rings: n, core_cm: cm } }, method: "instrument" }],
+      };
+    });
+  };
+  return (
+    <details>
+      <summary className="min-h-[44px] cursor-pointer content-center text-sm text-slate underline">Rings of a core or a stump</summary>
+      <div className="grid grid-cols-2 gap-3">
+        <Field
+          label="Rings counted"
+          inputMode="numeric"
+          value={rings}
+          onChange={(e) => {
+            setRings(e.target.value);
+            put(e.target.value, core);
+          }}
+        />
+        <Field
+          label="On so many cm of radius"
+          inputMode="decimal"
+          value={core}
+          hint="A core is a wound; none is asked for here."
+          onChange={(e) => {
+            setCore(e.target.value);
+            put(rings, e.target.value);
+          }}
+        />
+      </div>
     </details>
   );
 }

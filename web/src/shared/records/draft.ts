@@ -29,7 +29,8 @@ export type Quantity =
   | "crown_spread_m"
   | "crown_base_m"
   | "transparency_pct"
-  | "dieback_pct";
+  | "dieback_pct"
+  | "rings_per_cm";
 
 export interface DraftMeasurement {
   id: string;

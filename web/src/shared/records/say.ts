@@ -90,6 +90,7 @@ const QUANTITY_WORDS: Record<string, string> = {
   crown_base_m: "Base of the crown",
   transparency_pct: "Light through the crown",
   dieback_pct: "Dieback",
+  rings_per_cm: "Rings of a core",
 };
 
 const GRADES = ["failed", "bad", "poor", "fair", "good"];
@@ -110,7 +111,13 @@ function conditionInWords(body: { [key: string]: unknown }, scale: string): stri
 }
 
 function measureInWords(body: Record<string, string>): string {
-  const unit = body.quantity?.endsWith("_cm") ? "cm" : body.quantity?.endsWith("_pct") ? "%" : "m";
+  const unit = body.quantity?.endsWith("_cm")
+    ? "cm"
+    : body.quantity?.endsWith("_pct")
+      ? "%"
+      : body.quantity === "rings_per_cm"
+        ? "to the cm"
+        : "m";
   const parts = [`${Number(body.value).toFixed(unit === "%" ? 0 : 1)} ${unit}`, METHOD_WORDS[body.method ?? ""] ?? ""];
   if (body.at_height_m) parts.push(`at ${Number(body.at_height_m).toFixed(2)} m`);
   if (body.stem_form && body.stem_form !== "upright") parts.push(body.stem_form.replaceAll("_", " "));
