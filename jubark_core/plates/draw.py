@@ -8,7 +8,8 @@ from jubark_core.errors import InputError
 from jubark_core.flora.model import Flora
 from jubark_core.flora.words import STAGES
 from jubark_core.plates.bark import bark_plate
-from jubark_core.plates.fruit import flower_plate, fruit_plate
+from jubark_core.plates.flower import flower_plate
+from jubark_core.plates.fruit import fruit_plate
 from jubark_core.plates.habit import habit_plate
 from jubark_core.plates.leaf import leaf_plate
 from jubark_core.plates.specimen import Quantile, Specimen, typical

@@ -1,4 +1,4 @@
-"""The fruit plate and the flower plate: each kind of the vocabulary with its own form, in its colours, in its number, to scale."""
+"""The fruit plate: each kind of the vocabulary with its own form, in its colours, in its number, to scale."""
 
 from __future__ import annotations
 
@@ -8,10 +8,8 @@ from collections.abc import Callable
 from jubark_core.plates.colours import FRUIT, Tones, first_of
 from jubark_core.plates.pen import FINE, Page, Point, bezier, turned
 from jubark_core.plates.specimen import Specimen
-from jubark_core.plates.tiles.bearing import BEARING
 
 PAGE = 240.0
-TILE, CORNER_SHARE = 120.0, 0.3
 Draw = Callable[[Page, Specimen, Point, float, Tones], None]  # page, specimen, where the stalk joins, length in mm, colours
 
 
@@ -65,7 +63,8 @@ def _hung(page: Page, top: Point, number: int, length: float, reach: float, spec
     return places
 
 
-def _oval(at: Point, length: float, wide: float, n: int = 26) -> list[Point]:
+def oval(at: Point, length: float, wide: float, n: int = 26) -> list[Point]:
+    """An oval hanging from a point, in mm: its length downwards, its width across."""
     return [
         (at[0] + wide / 2 * math.sin(2 * math.pi * i / n), at[1] + length / 2 - length / 2 * math.cos(2 * math.pi * i / n))
         for i in range(n)
@@ -90,7 +89,7 @@ def _broad(specimen: Specimen) -> float:
 
 def _berry(page: Page, specimen: Specimen, at: Point, length: float, tones: Tones) -> None:
     wide = length * _broad(specimen)
-    page.shape("fruit", _oval(at, length, wide), *tones)
+    page.shape("fruit", oval(at, length, wide), *tones)
     page.line("gleam", [(at[0] - wide * 0.22, at[1] + length * 0.28), (at[0] - wide * 0.12, at[1] + length * 0.18)], "#fdfaf2", 2)
     if specimen.one("fruit.kind") in ("pome", "hip") or specimen.one("fruit.tip") == "dark_remains":
         for k in range(5):
@@ -107,14 +106,14 @@ def _samara(page: Page, at: Point, length: float, tones: Tones, angle: float, to
     page.shape("wing", turned(wing, angle, shift=at), "#c9b489", tones[1], FINE)
     for k in range(4):
         page.line("wing-vein", turned([(0.02 * length, seed), (0.05 * length * (k - 0.6), length * 0.92)], angle, shift=at), tones[1], 0.4)
-    page.shape("seed", turned([(x, y) for x, y in _oval((0, 0), seed * (1.6 if to_base else 1), seed * 0.42)], angle, shift=at), *tones)
+    page.shape("seed", turned([(x, y) for x, y in oval((0, 0), seed * (1.6 if to_base else 1), seed * 0.42)], angle, shift=at), *tones)
 
 
 def _samara_single(page: Page, specimen: Specimen, at: Point, length: float, tones: Tones) -> None:
     if (
         specimen.one("fruit.shape") in ("flat", "round") or specimen.one("fruit.kind") == "winged_disc"
     ):  # a seed in the middle of a round wing, as elms have
-        page.shape("wing", _oval(at, length, length * 0.85), "#d3c79a", tones[1], FINE)
+        page.shape("wing", oval(at, length, length * 0.85), "#d3c79a", tones[1], FINE)
         page.dot("seed", (at[0], at[1] + length * 0.55), length * 0.16, *tones)
         return
     _samara(page, at, length, tones, 0.05, specimen.one("fruit.wing_reach") == "to_base")
@@ -129,7 +128,7 @@ def _samara_pair(page: Page, specimen: Specimen, at: Point, length: float, tones
 def _acorn(page: Page, specimen: Specimen, at: Point, length: float, tones: Tones) -> None:
     wide = length * max(0.55, _broad(specimen))
     cover = specimen.number("fruit.cap_cover", 0.3)
-    page.shape("nut", _oval((at[0], at[1] + length * 0.08), length, wide), "#a9834f", "#4f3720")
+    page.shape("nut", oval((at[0], at[1] + length * 0.08), length, wide), "#a9834f", "#4f3720")
     page.line("nut-tip", [(at[0], at[1] + length * 1.06), (at[0], at[1] + length * 1.13)], "#4f3720", 2)
     deep = length * (0.1 + cover)
     cap = [(at[0] + wide * 0.56 * math.sin(a), at[1] + deep - deep * math.cos(a)) for a in (math.pi / 2 * (i / 10 - 1) for i in range(21))]
@@ -155,7 +154,7 @@ def _acorn(page: Page, specimen: Specimen, at: Point, length: float, tones: Tone
 def _nut(page: Page, specimen: Specimen, at: Point, length: float, tones: Tones) -> None:
     husk = specimen.one("fruit.husk", "smooth")
     wide = length * max(0.62, _broad(specimen))
-    page.shape("husk", _oval(at, length * 1.18, wide * 1.2), *FRUIT["green"])
+    page.shape("husk", oval(at, length * 1.18, wide * 1.2), *FRUIT["green"])
     reach = {"splits_to_base": 1.0, "splits_part": 0.5}.get(husk, 0.0)
     for sign in (-1, 0, 1) if reach else ():
         page.line(
@@ -170,12 +169,12 @@ def _nut(page: Page, specimen: Specimen, at: Point, length: float, tones: Tones)
             1.8,
         )
     if husk == "sticky":
-        for x, y in _oval(at, length * 1.18, wide * 1.2, 34):
+        for x, y in oval(at, length * 1.18, wide * 1.2, 34):
             page.line("hair", [(x, y), (x + (x - at[0]) * 0.09, y + 0.4)], FRUIT["green"][1], 0.7)
 
 
 def _burr(page: Page, specimen: Specimen, at: Point, length: float, tones: Tones) -> None:
-    page.shape("burr", _oval(at, length * 1.2, length * 1.15), "#a98a58", "#54401f")
+    page.shape("burr", oval(at, length * 1.2, length * 1.15), "#a98a58", "#54401f")
     for i in range(46):
         a = 2 * math.pi * i / 46
         x, y = at[0] + length * 0.55 * math.sin(a), at[1] + length * 0.6 - length * 0.58 * math.cos(a)
@@ -210,11 +209,11 @@ def _capsule(page: Page, specimen: Specimen, at: Point, length: float, tones: To
             4,
         )
         return
-    page.shape("capsule", _oval(at, length, length * _broad(specimen)), *tones)
+    page.shape("capsule", oval(at, length, length * _broad(specimen)), *tones)
     for sign in (-0.3, 0.3):
         page.line("seam", [(at[0], at[1]), (at[0] + sign * length * 0.6, at[1] + length * 0.5), (at[0], at[1] + length)], tones[1], 1)
     if specimen.one("fruit.husk") == "spiny":
-        for x, y in _oval(at, length, length * _broad(specimen), 22):
+        for x, y in oval(at, length, length * _broad(specimen), 22):
             page.line("spine", [(x, y), (x + (x - at[0]) * 0.16, y + (y - at[1] - length / 2) * 0.16)], tones[1], 1.6)
 
 
@@ -260,7 +259,7 @@ def _ball(page: Page, specimen: Specimen, at: Point, length: float, tones: Tones
 
 def _little_cone(page: Page, specimen: Specimen, at: Point, length: float, tones: Tones) -> None:
     wide = length * (0.28 if specimen.one("fruit.shape") in ("long_narrow", "oblong") else 0.55)
-    page.shape("cone", _oval(at, length, wide), *tones)
+    page.shape("cone", oval(at, length, wide), *tones)
     for row in range(1, 9):
         y = at[1] + length * row / 9
         half = wide / 2 * math.sin(math.acos(1 - 2 * row / 9))
@@ -271,7 +270,7 @@ def _little_cone(page: Page, specimen: Specimen, at: Point, length: float, tones
 
 def _nutlet_bract(page: Page, specimen: Specimen, at: Point, length: float, tones: Tones) -> None:
     bract = max(length * 2.2, 8.0)
-    page.shape("bract", turned(_oval((0, 0), bract, bract * 0.26), 0.5, shift=at), "#c8c184", "#5c5a2c", FINE)
+    page.shape("bract", turned(oval((0, 0), bract, bract * 0.26), 0.5, shift=at), "#c8c184", "#5c5a2c", FINE)
     for k in (-1, 0, 1):
         page.line("stalk", [at, (at[0] + k * length * 0.9, at[1] + bract * 0.75)], "#6a4a35", 1)
         page.dot("nutlet", (at[0] + k * length * 0.9, at[1] + bract * 0.75), length * 0.36, *FRUIT["green"])
@@ -281,12 +280,12 @@ def _sac(page: Page, specimen: Specimen, at: Point, length: float, tones: Tones)
     for i in range(9):
         y = at[1] + length * i / 10
         for sign in (-1, 1):
-            page.shape("sac", turned(_oval((0, 0), length * 0.2, length * 0.12), sign * 0.7, shift=(at[0], y)), "#d9d4ae", "#77734c", FINE)
+            page.shape("sac", turned(oval((0, 0), length * 0.2, length * 0.12), sign * 0.7, shift=(at[0], y)), "#d9d4ae", "#77734c", FINE)
 
 
 def _aggregate(page: Page, specimen: Specimen, at: Point, length: float, tones: Tones) -> None:
     wide = length * max(0.3, _broad(specimen)) * (1 if length < 40 else 0.6)
-    page.shape("fruit", _oval(at, length, wide), *tones)
+    page.shape("fruit", oval(at, length, wide), *tones)
     for i in range(38):
         a, r = i * 2.4, math.sqrt((i + 0.5) / 38)
         page.dot(
@@ -303,7 +302,7 @@ def _follicles(page: Page, specimen: Specimen, at: Point, length: float, tones: 
     middle = (at[0], at[1] + length * 0.5)
     for k in range(5):
         angle = 2 * math.pi * k / 5
-        page.shape("follicle", turned(_oval((0, -length * 0.5), length * 0.5, length * 0.2), angle, shift=middle), *tones)
+        page.shape("follicle", turned(oval((0, -length * 0.5), length * 0.5, length * 0.2), angle, shift=middle), *tones)
         page.line("slit", turned([(0, -length * 0.46), (0, -length * 0.08)], angle, shift=middle), tones[1], 1.6)
 
 
@@ -330,7 +329,7 @@ def _cone(page: Page, specimen: Specimen, at: Point, length: float, tones: Tones
                 lean = sign * (0.12 + 0.5 * (1 - i / pairs))
                 page.shape(
                     "scale",
-                    turned([(x, y) for x, y in _oval((0, 0), length * (0.75 + 0.25 * i / pairs), wide * 0.4)], lean, shift=at),
+                    turned([(x, y) for x, y in oval((0, 0), length * (0.75 + 0.25 * i / pairs), wide * 0.4)], lean, shift=at),
                     *brown,
                     FINE,
                 )
@@ -343,7 +342,7 @@ def _cone(page: Page, specimen: Specimen, at: Point, length: float, tones: Tones
             x = at[0] + half * (k + (0.5 if row % 2 else 0)) / 2.4
             h, w = length / rows * 1.5, wide * 0.22
             if specimen.one("fruit.kind") == "cone_papery":
-                page.shape("scale", _oval((x, y - h / 2), h * 1.1, w * 1.5), "#b99a6c", brown[1], FINE)
+                page.shape("scale", oval((x, y - h / 2), h * 1.1, w * 1.5), "#b99a6c", brown[1], FINE)
                 continue
             page.shape(
                 "scale",
@@ -369,123 +368,6 @@ DRAWN: dict[str, Draw] = {
     "capsule": _capsule, "gum_capsule": _gum, "ball_of_nutlets": _ball, "ball_of_capsules": _ball, "catkin_cone": _little_cone,
     "nutlet_bract": _nutlet_bract, "nutlet_sac": _sac, "aggregate": _aggregate, "follicles": _follicles,
 }  # fmt: skip
-
-
-def flower_plate(specimen: Specimen) -> str:
-    """One flower, or a catkin, enlarged, in its colour and with its number of petals."""
-    page = Page(PAGE, PAGE, PAGE / 100)
-    tones = first_of(specimen, "flower.colour", FRUIT, "white")
-    form = specimen.one("flower.form", "rose_five")
-    if form in ("catkin", "no_petals", "tuft"):
-        if form == "catkin" and specimen.one("leaf.type") in ("needle", "scale", "awl"):
-            _pollen_cones(page, tones)
-        else:
-            _tassel(page, form, tones)
-    else:
-        _petals(page, specimen, form, tones)
-    grouped = specimen.one("flower.cluster")
-    if grouped and grouped != "single" and form != "catkin":
-        _cluster(page, grouped)
-    name = specimen.name
-    labels = specimen.flora.characters["flower.form"]["labels"]
-    cluster = specimen.flora.characters["flower.cluster"]["labels"].get(specimen.one("flower.cluster"), "")
-    return page.svg(f"Flower of {name}", f"{labels.get(form, form)}; {cluster}")
-
-
-def _cluster(page: Page, grouped: str) -> None:
-    """How the flowers stand together, small in the lower corner."""
-    corner = Page(TILE, TILE)
-    BEARING["flower.cluster"](corner, grouped)
-    side = PAGE * CORNER_SHARE
-    page.marks += [
-        f'<g data-part="cluster" transform="translate({PAGE - side:.0f} {PAGE - side:.0f}) scale({side / TILE:.2f})">',
-        *corner.marks,
-        "</g>",
-    ]
-
-
-def _petals(page: Page, specimen: Specimen, form: str, tones: Tones) -> None:
-    n = {"cross_four": 4, "pea": 5}.get(form, max(3, min(12, specimen.whole("flower.petals", 5))))
-    middle = (50.0, 52.0)
-    if form in ("bell", "urn", "trumpet"):
-        deep, mouth = {"bell": (44, 30), "urn": (38, 13), "trumpet": (60, 32)}[form]
-        throat = 8 if form == "trumpet" else 20
-        page.shape(
-            "corolla",
-            [
-                (50 - throat * 0.5, 20),
-                (50 + throat * 0.5, 20),
-                (50 + throat, 20 + deep * 0.55),
-                (50 + mouth, 20 + deep),
-                (50 - mouth, 20 + deep),
-                (50 - throat, 20 + deep * 0.55),
-            ],
-            *tones,
-        )
-        for k in range(n):
-            x = 50 - mouth + 2 * mouth * (k + 0.5) / n
-            page.dot("petal", (x, 20 + deep), mouth / n, *tones)
-        return
-    if form == "pea":
-        page.shape("standard", _oval((50, 16), 40, 46), *tones)
-        for sign in (-1, 1):
-            page.shape("petal", turned(_oval((0, 0), 32, 17), sign * 0.5, shift=(50 + sign * 4, 46)), *tones)
-        page.shape("keel", _oval((50, 50), 26, 14), tones[0], tones[1])
-        return
-    wide = {"star": 11.0, "cross_four": 22.0, "saucer": 26.0}.get(form, 23.0) * min(1.0, 6 / n + 0.25)
-    for k in range(n):
-        a = 2 * math.pi * k / n
-        page.shape("petal", turned(_oval((0, -34), 34, wide), a, shift=middle), *tones)
-    many = specimen.one("flower.stamens") in ("many_short", "many_long")
-    for k in range(26 if many else 6):
-        a, r = k * 2.4, (14 if specimen.one("flower.stamens") == "many_long" else 8) * math.sqrt((k + 1) / 26 if many else 1)
-        tip = (middle[0] + r * math.cos(a), middle[1] + r * math.sin(a))
-        page.line("stamen", [middle, tip], "#8a7a3a", 0.8)
-        page.dot("anther", tip, 1.2, "#c9a02f")
-
-
-def _tassel(page: Page, form: str, tones: Tones) -> None:
-    if form == "tuft":
-        for k in range(44):
-            a = math.radians(-80 + 160 * k / 43)
-            page.line("stamen", [(50, 70), (50 + 44 * math.sin(a), 70 - 44 * math.cos(a))], tones[0], 1.4)
-        page.shape("cup", [(38, 68), (62, 68), (55, 84), (45, 84)], "#8a9a62", "#3f4a24")
-        return
-    if form == "catkin":
-        _catkin(page, tones)
-        return
-    for k in range(7):  # no petals: stamens on a small disc
-        a = 2 * math.pi * k / 7
-        tip = (50 + 26 * math.cos(a), 48 + 26 * math.sin(a))
-        page.line("stamen", [(50, 48), tip], tones[1], 1.2)
-        page.dot("anther", tip, 4.2, *tones)
-    page.dot("disc", (50, 48), 7, "#8a9a62", "#3f4a24")
-    page.line("stalk", [(50, 55), (51, 94)], "#3f4a24", 1.6)
-
-
-def _pollen_cones(page: Page, tones: Tones) -> None:
-    """Pollen cones of a conifer: short and egg-shaped, crowded at the foot of the new shoot."""
-    page.line("shoot", [(50, 96), (50, 12)], "#7a5a40", 4)
-    for k in range(9):
-        sign = 1 if k % 2 else -1
-        at = (50 + sign * 3, 84 - 6.5 * k)
-        page.shape("pollen-cone", turned(_oval((0, -17), 17, 9), sign * 0.85, shift=at), *tones, FINE)
-        for j in range(3):
-            page.line("scale-row", turned([(-3.4, -5 - 4 * j), (0, -7 - 4 * j), (3.4, -5 - 4 * j)], sign * 0.85, shift=at), tones[1], 0.6)
-
-
-def _catkin(page: Page, tones: Tones) -> None:
-    """A hanging catkin: bracts in rows on a thin axis, thickest above the middle, loose at its end."""
-    page.line("twig", [(18, 8), (84, 5)], "#6b4a32", 5)
-    page.line("axis", [(50, 7), (52, 95)], tones[1], 1.2)
-    rows = 19
-    for i in range(rows):
-        y, half = 15 + i * 4.2, 8.5 * math.sin(math.pi * (0.16 + 0.78 * i / rows)) ** 0.6
-        for k in (-1, 0, 1):
-            page.dot("floret", (50.5 + 0.08 * i + k * half * 0.72, y + (1.4 if k else 0)), half * 0.38, *tones, 0.72)
-        if i % 3 == 2:
-            for sign in (-1, 1):
-                page.dot("anther", (50.5 + sign * (half + 2), y + 2), 1.1, "#c9a02f", tones[1])
 
 
 def _ruler(page: Page, reach: float) -> None:

@@ -7,7 +7,7 @@ from collections.abc import Callable
 
 from jubark_core.plates.pen import Page, Point
 from jubark_core.plates.tiles.whole_plant import DARK, SOIL, STEM, ground, leaves
-from jubark_core.size.where import stem_forms
+from jubark_core.size.where import sentence, stem_forms
 
 TAPE = "#a14a26"
 BREAST = 46.0  # page units above the ground: breast height in these drawings
@@ -21,7 +21,7 @@ def measuring_drawings() -> dict[str, str]:
     for form, guide in stem_forms().items():
         page = Page(120.0, 120.0)
         DRAWN[form](page)
-        found[form] = page.svg(f"Where to measure: {guide['label']}", guide["says"].replace("H", "breast height"))
+        found[form] = page.svg(f"Where to measure: {guide['label']}", sentence(form, "breast height"))
     return found
 
 

@@ -9,7 +9,8 @@ from jubark_core.flora.model import Flora
 from jubark_core.plates.bark import bark_plate
 from jubark_core.plates.blade import Blade, draw_blade
 from jubark_core.plates.colours import AUTUMN, BARK, FRUIT, LEAF, UNDER, WOOD, Tones
-from jubark_core.plates.fruit import flower_plate, fruit_plate
+from jubark_core.plates.flower import flower_plate
+from jubark_core.plates.fruit import fruit_plate
 from jubark_core.plates.leaf import blade_of, leaf_plate
 from jubark_core.plates.pen import Page
 from jubark_core.plates.specimen import Pretend

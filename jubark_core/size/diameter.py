@@ -63,6 +63,14 @@ def largest_plus_half(dbh_cm: Sequence[float]) -> float:
     return max(shoots) + 0.5 * (math.fsum(shoots) - max(shoots))
 
 
+def basal_area_m2(dbh_cm: float) -> float:
+    """Basal area in m² of a stem: π d² / 40000, d in cm. Raises OutOfRangeError.
+
+    Source: Husch, Beers & Kershaw (2003), Forest Mensuration, 4th ed..
+    """
+    return math.pi * require_between("dbh_cm", dbh_cm, 0.1, LARGEST_CM, "cm") ** 2 / 40_000
+
+
 def counted(dbh_cm: Sequence[float], least_cm: float) -> tuple[list[float], int]:
     """(stems at least as thick as the ground measures, how many were thinner). Both in the order read."""
     return [d for d in dbh_cm if d >= least_cm], sum(d < least_cm for d in dbh_cm)

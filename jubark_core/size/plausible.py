@@ -17,6 +17,7 @@ FASTEST_CM_A_YEAR = 4.0  # beyond the fastest growers of temperate ground
 TAPE_SLACK_CM = 0.6  # two tapes on one stem differ by this much and more is a loss
 SLENDER, STOUT = 120.0, 8.0  # height over diameter, both in m: thinner breaks, thicker is no tree in a wood
 TOO_TALL = 1.35  # of the tallest the description gives
+DIAMETERS = ("dbh_cm", "drc_cm")
 NEIGHBOUR_SD = 4.0
 FITS_CM, FITS_SHARE = 1.5, 0.08  # how near the meant figure must come to what was expected, to be offered
 
@@ -37,12 +38,12 @@ def doubts(
 ) -> dict[str, Any]:
     """What speaks against a figure, and what was perhaps meant.
 
-    quantity: dbh_cm, height_m or crown_spread_m; value in its unit. dbh_cm, height_m: the stem's other figure of this visit.
+    quantity: dbh_cm, drc_cm, height_m or crown_spread_m; value in its unit. dbh_cm, height_m: the stem's other figure of this visit.
     grown_height_m: (low, high) of the taxon. before, years: the last visit's figure and the years since. before_at_m, now_at_m:
     heights of both diameters. neighbours: figures of the same taxon nearby.
     Returns {"warnings": [text], "meant": [{"value", "why"}]}; both empty where nothing speaks against it. Raises InputError.
     """  # fmt: skip
-    require_one_of("quantity", quantity, ("dbh_cm", "height_m", "crown_spread_m"))
+    require_one_of("quantity", quantity, ("dbh_cm", "drc_cm", "height_m", "crown_spread_m"))
     require_between(quantity, value, 0.01, 10_000)
     warnings: list[str] = []
     apart = comparable(before_at_m, now_at_m) if quantity == "dbh_cm" and before is not None and (before_at_m or now_at_m) else ""
@@ -60,7 +61,7 @@ def doubts(
 
 def _against_before(quantity: str, value: float, before: float, years: float | None) -> list[str]:
     gap = value - before
-    if quantity == "dbh_cm":
+    if quantity in DIAMETERS:
         if gap < -TAPE_SLACK_CM:
             return [f"{-gap:.1f} cm thinner than at the last visit ({before:.1f} cm). Stems do not shrink by that much."]
         fastest = FASTEST_CM_A_YEAR * max(years or 1.0, 0.5)
@@ -96,7 +97,7 @@ def _against_neighbours(quantity: str, value: float, neighbours: Sequence[float]
     sd = max(0.25, math.sqrt(math.fsum((v - mean) ** 2 for v in logs) / (len(logs) - 1)))
     if abs(math.log(value) - mean) <= NEIGHBOUR_SD * sd:
         return []
-    unit = "cm" if quantity == "dbh_cm" else "m"
+    unit = "cm" if quantity in DIAMETERS else "m"
     return [f"Far from its {len(logs)} neighbours of the same kind, about {math.exp(mean):.0f} {unit}."]
 
 
@@ -106,9 +107,9 @@ def _middle(neighbours: Sequence[float]) -> list[float]:
 
 def _meant(quantity: str, value: float, expected: Sequence[float], height_m: float | None) -> list[dict[str, Any]]:
     """Slips that would bring the figure near to what was expected; without anything expected, near to a stem that stands."""
-    unit_slip = ("inches typed as centimetres", CM_PER_INCH) if quantity == "dbh_cm" else ("feet typed as metres", M_PER_FOOT)
+    unit_slip = ("inches typed as centimetres", CM_PER_INCH) if quantity in DIAMETERS else ("feet typed as metres", M_PER_FOOT)
     slips = [("decimal point one place off", 0.1), ("decimal point one place off", 10.0), unit_slip]
-    if quantity == "dbh_cm":
+    if quantity in DIAMETERS:
         slips += [("girth typed as diameter", 1 / math.pi), ("diameter typed as girth", math.pi)]
     found: list[dict[str, Any]] = []
     for why, factor in slips:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import re
 import tomllib
 from functools import lru_cache
 from pathlib import Path
@@ -21,6 +22,11 @@ def stem_forms() -> dict[str, dict[str, Any]]:
     return tomllib.loads(FORMS_FILE.read_text(encoding="utf-8"))
 
 
+def sentence(form: str, breast_height: str) -> str:
+    """The sentence of a form, with breast height in the words given ('1.37 m'). In the file it stands as the single letter H."""
+    return re.sub(r"\bH\b", breast_height, str(stem_forms()[form]["says"]))
+
+
 def where_to_measure(form: str, breast_height_m: float, painted_m: float | None = None) -> dict[str, Any]:
     """The place of the tape for a stem form, in one sentence.
 
@@ -31,8 +37,7 @@ def where_to_measure(form: str, breast_height_m: float, painted_m: float | None 
     require_one_of("form", form, stem_forms())
     require_between("breast_height_m", breast_height_m, 1.0, 2.0, "m")
     guide = stem_forms()[form]
-    written = f"{breast_height_m:.2f} m"
-    says, height = guide["says"].replace("H", written), breast_height_m if guide["height"] == "H" else None
+    says, height = sentence(form, f"{breast_height_m:.2f} m"), breast_height_m if guide["height"] == "H" else None
     if painted_m is not None and guide.get("method") != "estimated":
         height = require_between("painted_m", painted_m, 0.05, 6, "m")
         says = f"At the painted point, {height:.2f} m, as at the last visit. {says}"

@@ -5,11 +5,13 @@ from __future__ import annotations
 import csv
 import io
 import json
+import re
 from collections.abc import Iterable, Iterator
 from typing import Any
 
 from apps.exchange.rows import PLANT_FIELDS, VISIT_FIELDS
 from config.errors import BadInput
+from jubark_core.size.reckon import QUANTITIES
 
 PLANT_COLUMNS = ("plant_id", "lon", "lat", "outline", "from_plant", "plant_recorded_at", *(f"plant_{n}" for n in PLANT_FIELDS))
 VISIT_COLUMNS = ("visit_id", "local_date", "observed_at", *(f"visit_{n}" for n in VISIT_FIELDS))
@@ -19,6 +21,7 @@ COLUMNS = (*READABLE, *PLANT_COLUMNS, *VISIT_COLUMNS, *ENTRY_COLUMNS)
 NUMBERS = {"lon", "lat", "plant_accuracy_m", "plant_bearing_deg", "plant_distance_m", "plant_row_position", "visit_utc_offset_min"}
 FORMULA_START = ("=", "+", "-", "@", "\t", "\r")
 MOST_ROWS = 1_000_000
+UNIT_AT_THE_END = re.compile(r"(_per)?_(cm|m|pct)$")
 
 
 def write_csv(plants: Iterable[dict[str, Any]]) -> Iterator[str]:
@@ -64,8 +67,9 @@ def said(kind: str, body: dict[str, Any]) -> tuple[str, Any, str]:
         seen = "none" if body.get("none") else "not looked" if body.get("skipped") else body.get("values") or body.get("states") or []
         return body.get("character", ""), " ".join(str(v) for v in seen) if isinstance(seen, list) else seen, ""
     if kind == "measurement":
-        quantity, _, unit = str(body.get("quantity", "")).rpartition("_")
-        return quantity, body.get("value", ""), unit
+        quantity = str(body.get("quantity", ""))
+        unit = QUANTITIES[quantity][2] if quantity in QUANTITIES else ""
+        return UNIT_AT_THE_END.sub("", quantity), body.get("value", ""), unit
     first = {
         "determination": "name",
         "condition": "word",

@@ -21,13 +21,14 @@ from jubark_core.flora.load import shipped_flora
 from jubark_core.signs.load import signs
 from jubark_core.size.biomass import carbon_of
 from jubark_core.size.crown import crown_area, live_crown_ratio, overlap_share
+from jubark_core.size.diameter import basal_area_m2
 from jubark_core.size.growth import growth
 from jubark_core.size.plausible import doubts
 from jubark_core.size.protect import protection_zone, structural_root_radius
 
 NEAR_M = 40.0
 MOST_NEIGHBOURS, MOST_PEERS, MOST_OVERLAPS = 30, 200, 4
-BASAL_AREA_M2 = 0.7853981633974483e-4  # π/4 in m² per cm²
+STANDING = ("alive", "resprout", "standing_dead")
 
 
 def from_size(actor: Member, plant: Plant) -> dict[str, Any]:
@@ -42,10 +43,10 @@ def from_size(actor: Member, plant: Plant) -> dict[str, Any]:
     visit = max((e.visit for e in entries), key=lambda v: v.local_date, default=None)
     stage = visit.stage if visit else "mature"
     return {
-        "basal_area_m2": BASAL_AREA_M2 * dbh * dbh if dbh else None,
+        "basal_area_m2": basal_area_m2(dbh) if dbh else None,
         "protection": _zone(lambda: protection_zone(ground.protection, dbh or 0, stage == "veteran")) if dbh else None,
         "structural_root": _zone(lambda: structural_root_radius(last["buttress_cm"])) if "buttress_cm" in last else None,
-        "carbon": _carbon(current, stage, bodies.values()) if dbh else None,
+        "carbon": _carbon(current, stage, taken.get("dbh_cm", [])) if dbh else None,
         "growth": _growth(actor, plant, taken.get("dbh_cm", [])),
         "rings": {"per_cm": last["rings_per_cm"], "cm_a_year": 2 / last["rings_per_cm"]} if "rings_per_cm" in last else None,
         "crown_area_m2": crown_area(current.crown_spread_m) if current.crown_spread_m else None,
@@ -73,13 +74,13 @@ def _zone(reckoned: Any) -> dict[str, Any]:
     return dict(reckoned()._asdict())
 
 
-def _carbon(current: Current, stage: str, bodies: Any) -> dict[str, Any]:
+def _carbon(current: Current, stage: str, rows: list[tuple[datetime.date, Entry, Measurement]]) -> dict[str, Any]:
     flora = shipped_flora()
     node = flora.taxa.get(current.taxon, {})
     forms = (node.get("states", {}).get("habit.form") or [{}])[0].get("weights", {"tree": 1.0})
     if current.life not in ("alive", "resprout"):
         return {"refused": f"No figure for a stem that is {current.life.replace('_', ' ')}: the equations were made for living trees."}
-    broken = any(isinstance(b, Measurement) and b.stem_form == "broken" for b in bodies)
+    broken = bool(rows) and rows[-1][2].stem_form == "broken"
     try:
         return {"refused": "", **carbon_of(flora, current.taxon, current.dbh_cm or 0, max(forms, key=lambda f: forms[f]), broken, stage in ("clipped", "resprout"))}  # fmt: skip
     except InputError as error:
@@ -114,10 +115,10 @@ def _peers(actor: Member, plant: Plant) -> list[float]:
     others = current_visible_to(actor).filter(taxon=plant.current.taxon, block__ground=plant.block.ground).exclude(pk=plant.pk)
     ids = list(others.values_list("plant_id", flat=True)[:MOST_PEERS])
     by_plant = entries_by_plant(ids)
+    bodies = bodies_of((e.id for entries in by_plant.values() for e in entries if e.kind == "measurement"), ("measurement",))
     rates = []
     for entries in by_plant.values():
-        measured = [e for e in entries if e.kind == "measurement"]
-        taken = _taken(measured, bodies_of((e.id for e in measured), ("measurement",))).get("dbh_cm", [])
+        taken = _taken(entries, bodies).get("dbh_cm", [])
         days = sorted({on: body for on, _, body in taken}.items())
         if len(days) > 1:
             found = growth(days[-2][1].value, days[-2][0], days[-1][1].value, days[-1][0], _metres(days[-2][1]), _metres(days[-1][1]))
@@ -131,9 +132,13 @@ def _overlaps(actor: Member, current: Current) -> list[dict[str, Any]]:
     place, spread = current.plant.place, current.crown_spread_m
     if place is None or not spread:
         return []
-    near = current_visible_to(actor).filter(crown_spread_m__gt=0, plant__place__dwithin=(place, D(m=NEAR_M))).exclude(pk=current.pk)
+    near = (
+        current_visible_to(actor)
+        .filter(crown_spread_m__gt=0, life__in=STANDING, plant__place__dwithin=(place, D(m=NEAR_M)))
+        .exclude(pk=current.pk)
+    )
     rows: list[dict[str, Any]] = []
-    for other in near.annotate(metres=Distance("plant__place", place))[:MOST_NEIGHBOURS]:
+    for other in near.annotate(metres=Distance("plant__place", place)).order_by("metres", "pk")[:MOST_NEIGHBOURS]:
         share = overlap_share(other.metres.m, spread, other.crown_spread_m or 0)
         if share > 0.01:
             rows.append({"tag": other.tag, "name": other.name, "share": share})
@@ -204,5 +209,9 @@ def _before(plant: Plant, quantity: str, on: datetime.date) -> dict[str, Any] | 
 def _neighbours(actor: Member, current: Current, taxon: str, quantity: str) -> list[float]:
     if quantity not in ("dbh_cm", "height_m") or not taxon or current.plant.place is None:
         return []
-    near = current_visible_to(actor).filter(taxon=taxon, plant__place__dwithin=(current.plant.place, D(m=NEAR_M))).exclude(pk=current.pk)
-    return [v for v in near.values_list(quantity, flat=True)[:MOST_NEIGHBOURS] if v]
+    place = current.plant.place
+    near = (
+        current_visible_to(actor).filter(taxon=taxon, life__in=STANDING, plant__place__dwithin=(place, D(m=NEAR_M))).exclude(pk=current.pk)
+    )
+    nearest = near.annotate(metres=Distance("plant__place", place)).order_by("metres", "pk")
+    return [v for v in nearest.values_list(quantity, flat=True)[:MOST_NEIGHBOURS] if v]

@@ -4,6 +4,7 @@ import { NavLink, Outlet, useLocation, useNavigate } from "react-router";
 import { api } from "@/api/client";
 import { reaches, useMember } from "@/shared/member";
 import { store, useOutboxCounts } from "@/shared/outbox";
+import { endRound } from "@/shared/round/round";
 import { type Shortcut, shortcutsNow, useShortcutListener, useShortcuts } from "@/shared/shortcuts";
 import { Button, Dialog, PageState } from "@/shared/ui";
 import { currentMode, MODES, type Mode, setMode } from "./mode";
@@ -142,6 +143,7 @@ function Account() {
   const leave = async () => {
     if (unsent && !sure) return setSure(true);
     await api.DELETE("/api/session/");
+    endRound(); // a round belongs to who walks it
     await store.copies.clear(); // what was read belongs to who read it; what was written stays
     queryClient.clear();
     location.assign("/");

@@ -2,7 +2,7 @@ import { useState } from "react";
 import { newId } from "@/shared/ids";
 import { useKeep } from "@/shared/outbox";
 import { type Entry, useVocabulary } from "@/shared/records/reads";
-import { entryInWords } from "@/shared/records/say";
+import { entryInWords, unitOf } from "@/shared/records/say";
 import { Button, Dialog, Field, Notice, Select } from "@/shared/ui";
 
 type Body = Record<string, unknown>;
@@ -80,7 +80,7 @@ function Editor({ entry, value, onChange }: { entry: Entry; value: string; onCha
       </Select>
     );
   }
-  const unit = entry.kind === "measurement" ? (body.quantity === "dbh_cm" ? " (cm)" : " (m)") : "";
+  const unit = entry.kind === "measurement" ? ` (${unitOf(String(body.quantity))})` : "";
   return (
     <Field
       label={`Right is${unit}`}
@@ -97,12 +97,13 @@ function changed(entry: Entry, value: string): Body | string {
   if (!value.trim()) return "Write what is right, or take the entry back.";
   if (entry.kind === "measurement") {
     const number = Number(value.replace(",", "."));
-    if (!Number.isFinite(number) || number <= 0) return `${value} is no measurement: a number above 0.`;
+    if (!Number.isFinite(number) || number < 0) return `${value} is no measurement: a number from 0.`;
     return {
       quantity: body.quantity,
       raw: { value: number },
       method: body.method,
       ...(body.at_height_m ? { at_height_m: body.at_height_m } : {}),
+      ...(body.stem_form ? { stem_form: body.stem_form } : {}),
     };
   }
   if (entry.kind === "determination") return { entered: value.trim(), reason: "corrected" };

@@ -110,14 +110,14 @@ function conditionInWords(body: { [key: string]: unknown }, scale: string): stri
   return [String(body.word).replaceAll("_", " "), ...graded].join("; ");
 }
 
+/** The unit of a quantity, as it is read. */
+export function unitOf(quantity: string): string {
+  if (quantity === "rings_per_cm") return "to the cm";
+  return quantity.endsWith("_cm") ? "cm" : quantity.endsWith("_pct") ? "%" : "m";
+}
+
 function measureInWords(body: Record<string, string>): string {
-  const unit = body.quantity?.endsWith("_cm")
-    ? "cm"
-    : body.quantity?.endsWith("_pct")
-      ? "%"
-      : body.quantity === "rings_per_cm"
-        ? "to the cm"
-        : "m";
+  const unit = unitOf(body.quantity ?? "");
   const parts = [`${Number(body.value).toFixed(unit === "%" ? 0 : 1)} ${unit}`, METHOD_WORDS[body.method ?? ""] ?? ""];
   if (body.at_height_m) parts.push(`at ${Number(body.at_height_m).toFixed(2)} m`);
   if (body.stem_form && body.stem_form !== "upright") parts.push(body.stem_form.replaceAll("_", " "));
