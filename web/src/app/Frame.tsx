@@ -136,7 +136,7 @@ function OutboxButton({ onClick, inPage = false }: { onClick: () => void; inPage
 function Account() {
   const member = useMember();
   const queryClient = useQueryClient();
-  const { kept, needsYou } = useOutboxCounts();
+  const { kept, needsYou, known } = useOutboxCounts();
   const [mode, choose] = useState<Mode>(currentMode());
   const [sure, setSure] = useState(false);
   const unsent = kept + needsYou;
@@ -174,7 +174,8 @@ function Account() {
           {unsent} not sent yet. They stay on this device and are sent when you sign in here again. Press once more to sign out.
         </p>
       )}
-      <Button weight="warn" onClick={() => void leave()}>
+      {/* not before it is known whether anything would be left behind */}
+      <Button weight="warn" disabled={!known} onClick={() => void leave()}>
         Sign out
       </Button>
     </div>
