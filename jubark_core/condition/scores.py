@@ -21,7 +21,6 @@ PARTS_FILE, DEFECTS_FILE = (Path(__file__).with_name(name) for name in ("parts.t
 NOT_SEEN = "not_seen"
 GRADES = 5
 WORDS = ("dead", "dying", "poor", "fair", "good")  # the whole stem, by its health
-GRADE_WORDS = ("failed", "bad", "poor", "fair", "good")  # a part, health or structure
 BEST_BY_STRUCTURE = (2.0, 2.0, 2.0, 3.0, 4.0)  # the best whole a structure of that grade allows: poor, fair, good
 BASE_VISIBLE = ("all_round", "partly", "not_visible")
 FLARE = ("seen", "buried", "not_seen")
@@ -73,16 +72,6 @@ def condition(scores: dict[str, Any], leafless: bool = False) -> dict[str, Any]:
         "held_by": worst if whole is not None and whole < GRADES - 1 else None,
         "not_seen": [p for p in parts() if p not in read],
     }
-
-
-def shown(grade: float | None, scale: str) -> str:
-    """A grade as the ground shows it: a word, points of five, or per cent. None is 'not seen'."""
-    require_one_of("scale", scale, SCALES)
-    if grade is None:
-        return "not seen"
-    if scale == "five_points":
-        return f"{grade + 1:.0f} of 5"
-    return f"{25 * grade:.0f} %" if scale == "percent" else GRADE_WORDS[_nearest(grade)]
 
 
 def _nearest(grade: float) -> int:

@@ -9,7 +9,7 @@ from collections import Counter
 
 from jubark_core.condition.change import change_in_words, vigour
 from jubark_core.condition.risk import CONSEQUENCE, DECIDES, FAILURE, IMPACT, RATING, rating, worksheet
-from jubark_core.condition.scores import GRADES, condition, defects, parts, shown
+from jubark_core.condition.scores import GRADES, condition, defects, parts
 from jubark_core.errors import InputError
 
 TODAY = datetime.date(2026, 5, 31)
@@ -45,12 +45,10 @@ class Scores(unittest.TestCase):
         self.assertEqual(found["whole"], "good")
         self.assertEqual(condition({})["whole"], "not_seen")
 
-    def test_health_and_structure_stand_apart_and_in_the_ground_s_own_scale(self) -> None:
+    def test_health_and_structure_stand_apart(self) -> None:
         found = condition({"roots_base": 4, "trunk": 4, "scaffold": 1, "twigs": 4, "foliage": 4})
         self.assertEqual((found["structure"], found["held_by"]), (1, "scaffold"))
         self.assertEqual(found["health"], 2.0)
-        self.assertEqual([shown(3.0, s) for s in ("words", "five_points", "percent")], ["fair", "4 of 5", "75 %"])
-        self.assertEqual(shown(None, "percent"), "not seen")
 
     def test_every_part_has_five_grades_and_every_defect_its_places(self) -> None:
         for part in parts().values():
