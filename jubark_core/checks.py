@@ -2,10 +2,19 @@
 
 from __future__ import annotations
 
+import datetime
 import math
+import re
 from collections.abc import Iterable, Sequence
 
 from jubark_core.errors import EmptySampleError, InputError, OutOfRangeError
+
+EARLIEST_YEAR, LATEST_YEAR = 1700, 2200  # outside, a date is a slip; inside, shifts by a year stay in the calendar
+LARGEST_OFFSET = datetime.timedelta(hours=14)  # UTC+14, the Line Islands
+MOST_NESTED = 32  # levels of lists and objects; a GeoJSON MultiPolygon in an outbox item needs 9
+_DATE = re.compile(r"\d{4}-\d{2}-\d{2}", re.ASCII)
+_MOMENT = re.compile(r"\d{4}-\d{2}-\d{2}T\d{2}:\d{2}:\d{2}(\.\d{1,9})?(Z|[+-]\d{2}:\d{2})", re.ASCII)
+_NOT_STORABLE = re.compile("[\x00\ud800-\udfff]")
 
 
 def require_number(place: str, value: object) -> float:
@@ -42,3 +51,58 @@ def require_one_of(place: str, value: object, allowed: Iterable[str]) -> str:
     if not isinstance(value, str) or value not in words:
         raise InputError(place, value, "one of " + ", ".join(words))
     return value
+
+
+def require_date(place: str, value: object) -> datetime.date:
+    """A date written YYYY-MM-DD, 1700 to 2200 (ISO 8601 week dates and the like are refused). Raises InputError."""
+    try:
+        found = datetime.date.fromisoformat(value) if isinstance(value, str) and _DATE.fullmatch(value) else None
+    except ValueError:
+        found = None
+    if found is None or not EARLIEST_YEAR <= found.year <= LATEST_YEAR:
+        raise InputError(place, value, f"a date as YYYY-MM-DD, from {EARLIEST_YEAR} to {LATEST_YEAR}")
+    return found
+
+
+def require_moment(place: str, value: object) -> datetime.datetime:
+    """An RFC 3339 time with its offset, converted to UTC, 1700 to 2200. Raises InputError."""
+    allowed = f"a time with offset from {EARLIEST_YEAR} to {LATEST_YEAR}, e.g. 2026-10-20T14:05:00+00:00"
+    try:
+        if not isinstance(value, str) or not _MOMENT.fullmatch(value):
+            raise InputError(place, value, allowed)
+        found = datetime.datetime.fromisoformat(value)
+        if abs(found.utcoffset() or datetime.timedelta()) > LARGEST_OFFSET:
+            raise InputError(place, value, "an offset of at most 14 hours")
+        found = found.astimezone(datetime.UTC)
+    except (ValueError, OverflowError):
+        raise InputError(place, value, allowed) from None
+    if not EARLIEST_YEAR <= found.year <= LATEST_YEAR:
+        raise InputError(place, value, allowed)
+    return found
+
+
+def require_storable(place: str, value: object) -> None:
+    """JSON that any database and any file can hold: no zero character, no lone surrogate, no infinite number, not
+    nested beyond reason. Raises InputError naming the place. Without recursion, so that no depth can break it.
+    """
+    rest: list[tuple[str, object, int]] = [(place, value, 0)]
+    while rest:
+        at, part, depth = rest.pop()
+        if isinstance(part, str):
+            _require_storable_text(at, part)
+        elif isinstance(part, float) and not math.isfinite(part):
+            raise InputError(at, part, "a finite number is needed")
+        elif isinstance(part, list | dict):
+            if depth >= MOST_NESTED:
+                raise InputError(place, f"nested {depth} deep", f"lists and objects nested at most {MOST_NESTED} deep")
+            if isinstance(part, list):
+                rest += [(f"{at}[{i}]", inner, depth + 1) for i, inner in enumerate(part)]
+                continue
+            for key, inner in part.items():
+                _require_storable_text(f"{at}: a key", key)
+                rest.append((f"{at}.{key}"[-200:], inner, depth + 1))
+
+
+def _require_storable_text(place: str, text: str) -> None:
+    if _NOT_STORABLE.search(text):
+        raise InputError(place, text, "text without zero characters and without half surrogate pairs")

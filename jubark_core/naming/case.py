@@ -6,7 +6,7 @@ import datetime
 from dataclasses import dataclass, field
 from typing import Any
 
-from jubark_core.checks import require_between, require_number, require_one_of
+from jubark_core.checks import require_between, require_date, require_number, require_one_of
 from jubark_core.errors import InputError
 from jubark_core.flora.model import Flora
 from jubark_core.flora.words import BARK_HEIGHTS, LIGHTS, ORIGINS, REACHES, SEEN, SETTINGS, SEXES, SHOOTS, SLIP, STAGES, TOOLS
@@ -18,10 +18,10 @@ CASE_KEYS = {
     "observations", "prior", "threshold", "status", "purpose", "temperatures",
 }  # fmt: skip
 LOOK_KEYS = {
-    "character", "state", "states", "absent", "values", "k", "n", "none", "skipped", "certainty", "slip", "seen", "on",
+    "character", "state", "states", "absent", "values", "k", "n", "none", "skipped", "applies", "certainty", "slip", "seen", "on",
     "stage", "specimen", "observer", "where", "shoot",
 }  # fmt: skip
-FORMS = ("state", "states", "values", "none", "skipped")
+FORMS = ("state", "states", "values", "none", "skipped", "applies")
 PRIOR_FACTORS = ("area", "commonness", "habitat", "origin", "tally")
 STATUSES = ("protected", "quarantine")
 PURPOSES = ("name", "recheck", "practice")
@@ -37,7 +37,7 @@ FEWEST_DAYS = 60  # a shorter record says too little of a spring
 
 @dataclass(frozen=True)
 class Look:
-    """One observation. Exactly one of states, values, none or skipped carries what was seen.
+    """One observation. Exactly one of states, values, none, skipped or applies=False carries what was seen.
 
     again: further readings (state, slip) of the same thing by other observers, pooled into this look.
     """
@@ -51,6 +51,7 @@ class Look:
     n: int | None = None
     none: bool = False
     skipped: bool = False
+    applies: bool = True
     slip: float = SLIP["likely"]
     seen: str = "plant"
     on: datetime.date = datetime.date(2000, 1, 1)
@@ -60,6 +61,11 @@ class Look:
     where: str = ""
     shoot: str = "normal"
     again: tuple[tuple[str, float], ...] = ()
+
+    @property
+    def shows_organ(self) -> bool:
+        """Whether the look says that its organ was there."""
+        return self.applies and not self.none and not self.skipped
 
     @property
     def reading(self) -> tuple[object, ...]:
@@ -72,6 +78,7 @@ class Look:
             self.k,
             self.n,
             self.none,
+            self.applies,
             self.seen,
             self.on,
             self.stage,
@@ -118,7 +125,7 @@ def read_case(data: Any, flora: Flora) -> Case:
     for key in ("on", "observations"):
         if key not in data:
             raise InputError(key, "nothing", "it is required")
-    on = _date("on", data["on"])
+    on = require_date("on", data["on"])
     stage = require_one_of("stage", data.get("stage", "mature"), STAGES)
     if not isinstance(data["observations"], list):
         raise InputError("observations", data["observations"], "a list, which may be empty")
@@ -156,7 +163,7 @@ def _look(i: int, raw: Any, flora: Flora, on: datetime.date, stage: str) -> Look
         raise InputError(f"{at}.character", character, "a character of the vocabulary, e.g. leaf.arrangement")
     forms = [form for form in FORMS if form in raw]
     if len(forms) != 1:
-        raise InputError(at, forms or "nothing seen", "exactly one of state, states, values, none or skipped")
+        raise InputError(at, forms or "nothing seen", "exactly one of state, states, values, none, skipped or applies")
     for flag in ("none", "skipped"):
         if flag in raw and raw[flag] is not True:
             raise InputError(f"{at}.{flag}", raw[flag], "true, or leave it out")
@@ -174,7 +181,7 @@ def _look(i: int, raw: Any, flora: Flora, on: datetime.date, stage: str) -> Look
         character=character,
         slip=slip,
         seen=require_one_of(f"{at}.seen", raw.get("seen", "plant"), SEEN),
-        on=_date(f"{at}.on", raw["on"]) if "on" in raw else on,
+        on=require_date(f"{at}.on", raw["on"]) if "on" in raw else on,
         stage=own_stage,
         specimen=_text(f"{at}.specimen", raw.get("specimen", "")),
         observer=_text(f"{at}.observer", raw.get("observer", "")),
@@ -186,6 +193,12 @@ def _what_was_seen(at: str, raw: dict[str, Any], form: str, c: dict[str, Any]) -
     kind = c["kind"]
     if form in ("none", "skipped"):
         return {form: True}
+    if form == "applies":
+        if raw["applies"] is not False:
+            raise InputError(f"{at}.applies", raw["applies"], "false, or leave it out")
+        if not c.get("requires"):
+            raise InputError(f"{at}.applies", False, f"left out: {raw['character']} makes sense on every plant")
+        return {"applies": False}
     if form == "values":
         if kind not in ("count", "measure"):
             raise InputError(f"{at}.values", raw["values"], f"{raw['character']} takes a state: one of {', '.join(c['states'])}")
@@ -232,15 +245,6 @@ def _known_keys(prefix: str, data: dict[str, Any], allowed: set[str]) -> None:
     for key in data:
         if key not in allowed:
             raise InputError(prefix + str(key), "an unknown key", "one of " + ", ".join(sorted(allowed)))
-
-
-def _date(at: str, raw: Any) -> datetime.date:
-    try:
-        if not isinstance(raw, str) or len(raw) != 10:
-            raise ValueError
-        return datetime.date.fromisoformat(raw)
-    except ValueError:
-        raise InputError(at, raw, "a date as YYYY-MM-DD") from None
 
 
 def _optional(data: dict[str, Any], key: str, low: float, high: float) -> float | None:

@@ -71,7 +71,7 @@ def _organ_both_ways(w: Weighed) -> list[dict[str, Any]]:
     for absent in (k for k in w.case.looks if k.none and not none_is_a_state(k, w.flora)):
         organ = w.flora.characters[absent.character]["organ"]
         for seen in w.case.looks:
-            there = not seen.none and not seen.skipped and seen.on == absent.on and seen.seen == "plant"
+            there = seen.shows_organ and seen.on == absent.on and seen.seen == "plant"
             if there and w.flora.characters[seen.character]["organ"] == organ:
                 why = f"The {organ} is said to be missing and is described on the same day."
                 found.append({"observations": sorted((absent.index, seen.index)), "why": why})
@@ -105,7 +105,7 @@ def _expectation(w: Weighed, i: int, taxon: str) -> tuple[float, float, float] |
     c = w.flora.characters[look.character]
     if look.values:
         return _of_sample(w, i, taxon)
-    if look.none or look.k is not None:
+    if not look.shows_organ or look.k is not None:
         return None
     season = w.evidence.season(taxon, look.on)
     if c["kind"] == "many":

@@ -115,7 +115,9 @@ class Evidence:
         c = self.flora.characters[look.character]
         own, scale = 1 - NEIGHBOUR_SHARE[look.seen], 0.0
         chances: list[float | None]
-        if look.none and not none_is_a_state(look, self.flora):
+        if not look.applies:
+            chances = self._does_not_apply(look, c)
+        elif look.none and not none_is_a_state(look, self.flora):
             chances = [chance_none(t, look, self.case, self.flora, self.days(t)) for t in self.flora.leaves]
         elif look.values:
             chances, scale = self._samples(look, c)
@@ -152,6 +154,27 @@ class Evidence:
                     p = p0 if p is None else p
             result[h] = scale + math.log(max(1e-300, own * p + rest))
         return result
+
+    def _does_not_apply(self, look: Look, c: dict[str, Any]) -> list[float | None]:
+        """P('does not apply' | taxon): what the character rests on, read as none of the states in which it makes sense."""
+        view = self.view(look)
+        return [
+            self._outside(view, t, season, look, c["requires"]) for t, season in zip(self.flora.leaves, self.seasons(look.on), strict=True)
+        ]
+
+    def _outside(self, view: Shows, taxon: str, season: str, look: Look, requires: dict[str, list[str]]) -> float | None:
+        inside = 1.0
+        for other, states in requires.items():
+            c, weights = self.flora.characters[other], view.weights(taxon, other, season)
+            if weights is None:
+                return None
+            if c["kind"] == "many":
+                here = 1 - math.prod(1 - weights[s] for s in states)
+                inside *= (1 - look.slip) * here + look.slip * (1 - here)
+            else:
+                read = misreadings(self.flora, other, look.slip)
+                inside *= math.fsum(w * math.fsum(read[true][s] for s in states) for true, w in weights.items())
+        return 1 - min(1.0, inside)
 
     def _states(self, look: Look, c: dict[str, Any]) -> list[float | None]:
         """P(the states reported | taxon) of every leaf of the flora; None where it says nothing."""

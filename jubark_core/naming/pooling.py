@@ -17,7 +17,10 @@ def pooled(case: Case, flora: Flora) -> list[Look]:
     several observers on one specimen are several readings of the same truth.
     """
     items: dict[tuple[object, ...], Look] = {}
+    read = {(look.character, look.specimen) for look in case.looks if look.states and not look.skipped}
     for look in once(case, flora):
+        if not look.applies and any((other, look.specimen) in read for other in flora.characters[look.character]["requires"]):
+            continue  # 'does not apply' is a reading of what the character rests on; that was read itself
         key: tuple[object, ...] = ("alone", look.index)
         same_thing = (look.character, look.specimen, look.seen, look.stage, look.on, look.where, look.shoot)
         if look.values:

@@ -86,10 +86,10 @@ def weigh(case: Case, flora: Flora, before: Weighed | None = None) -> Weighed:
         kept = before is not None and before.looks.get(look.index) == look
         found = before.logs[look.index] if before is not None and kept else evidence.log_likelihoods(look)
         organ = flora.characters[look.character]["organ"]
-        if found and not kept and look.seen == "plant" and not look.none and organ in SEEN_IN_SEASON and (organ, look.on) not in seen:
+        if found and not kept and look.seen == "plant" and look.shows_organ and organ in SEEN_IN_SEASON and (organ, look.on) not in seen:
             dated = evidence.organ_seen(organ, look.on)
             found = {h: value + dated[h] for h, value in found.items()}
-        if look.seen == "plant" and not look.none:
+        if look.seen == "plant" and look.shows_organ:
             seen.add((organ, look.on))
         if found:
             looks[look.index], logs[look.index] = look, found
