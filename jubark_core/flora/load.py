@@ -22,13 +22,14 @@ from jubark_core.flora.model import Flora
 from jubark_core.flora.notation import flat
 
 FLORA_DIR = Path(__file__).parent
+MADE_WITH = (FLORA_DIR, FLORA_DIR.parent / "season", FLORA_DIR.parent)  # a test holds it against the imports
 GROUP_WEIGHTS = FLORA_DIR.parent / "naming" / "group_weights.json"
 
 
 def source_files(folder: Path = FLORA_DIR) -> list[Path]:
-    """Every data file the compiled flora depends on, in a fixed order."""
+    """Every file the compiled flora is made of and made with, in a fixed order: data, and the code of every room it runs through."""
     fixed = [folder / "characters.toml", folder / "areas.toml", folder / "families.toml", GROUP_WEIGHTS]
-    code = [FLORA_DIR / name for name in ("compile.py", "notation.py", "shows.py", "words.py")]
+    code = [path for room in MADE_WITH for path in sorted(room.glob("*.py"))]
     return fixed + code + sorted((folder / "taxa").glob("*.toml")) + own_files()
 
 
@@ -100,7 +101,7 @@ def fingerprint(folder: Path = FLORA_DIR) -> str:
     """Twelve hex digits over every source file: the version of the flora."""
     digest = hashlib.sha256()
     for path in source_files(folder):
-        digest.update(path.name.encode())
+        digest.update(f"{path.parent.name}/{path.name}".encode())
         digest.update(path.read_bytes())
     return digest.hexdigest()[:12]
 

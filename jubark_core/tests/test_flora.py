@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import ast
 import json
 import os
 import shutil
@@ -13,11 +14,13 @@ from unittest.mock import patch
 import jsonschema
 
 from jubark_core.errors import FloraError
-from jubark_core.flora.load import FLORA_DIR, compile_sources, local_notes, shipped_flora
+from jubark_core.flora.load import FLORA_DIR, compile_sources, local_notes, shipped_flora, source_files
 from jubark_core.flora.model import Flora, slug
 from jubark_core.flora.names import find_names
 from jubark_core.flora.review import faults
 from jubark_core.flora.written import as_toml
+
+ROOT = Path(__file__).resolve().parent.parent.parent
 
 
 class Shipped(unittest.TestCase):
@@ -173,3 +176,24 @@ class Refused(unittest.TestCase):
                 line = edited.splitlines()[caught.exception.line - 1]
                 self.assertIn(new.split(" = ")[0].strip('"[ ,').split('"')[-1], line)
                 self.assertIn(reason, str(caught.exception))
+
+
+class Cache(unittest.TestCase):
+    def imported(self, module: str, found: dict[str, Path]) -> dict[str, Path]:
+        """Module -> file of everything of ours that a module imports, however far down."""
+        file = ROOT / (module.replace(".", "/") + ".py")
+        if module in found or not file.exists():
+            return found
+        found[module] = file
+        for node in ast.walk(ast.parse(file.read_text(encoding="utf-8"))):
+            if isinstance(node, ast.ImportFrom) and node.module and node.module.startswith("jubark_core"):
+                for name in (node.module, *(f"{node.module}.{alias.name}" for alias in node.names)):
+                    self.imported(name, found)
+        return found
+
+    def test_the_key_covers_everything_the_flora_is_made_with(self) -> None:
+        """A change of any module that takes part must not serve a flora compiled before it."""
+        made_with = self.imported("jubark_core.flora.load", {})
+        self.assertGreater(len(made_with), 8)
+        self.assertEqual([m for m, file in made_with.items() if file not in source_files()], [])
+        self.assertLessEqual(set((FLORA_DIR / "taxa").glob("*.toml")), set(source_files()))
