@@ -75,8 +75,10 @@ def schema(arguments: list[str]) -> int:
 
 
 def test(arguments: list[str]) -> int:
-    """Everything. Arguments are handed to Django's test runner and skip the checks before it."""
+    """All that is not tagged slow; `slow`: what is. Other arguments are handed to Django's test runner and skip the checks before it."""
     started = time.monotonic()
+    slow = arguments[:1] == ["slow"]
+    wanted = arguments[1:] if slow else arguments
     prepare()
     if not arguments:
         lint([])
@@ -86,13 +88,12 @@ def test(arguments: list[str]) -> int:
     with throw_away_cluster() as cluster:
         env = {**TEST_ENV, **cluster.environment(), **PATHS}
         if not arguments:
-            for room in ("jubark_core", "launcher"):
-                command = [str(PYTHON), "-W", "error", "-m", "unittest", "discover", "-s", room, "-t", "."]
-                run(f"{room} tests", command, "mend what failed", quiet=False)
-        wanted = arguments or ["apps", "tests"]
+            command = [str(PYTHON), "-W", "error", "-m", "unittest", "discover", "-s", "jubark_core", "-t", "."]
+            run("jubark_core tests, with the standard library alone", command, "mend what failed", quiet=False)
+        tags = ["--tag", "slow"] if slow else [] if wanted else ["--exclude-tag", "slow"]
         run(
-            "server and browser tests",
-            [*MANAGE, "test", "--timing", "--parallel", "2", *wanted],
+            "slow tests" if slow else "server, launcher and browser tests",
+            [*MANAGE, "test", "--timing", "--parallel", "2", *tags, *(wanted or ["apps", "tests", "launcher"])],
             "mend what failed",
             env=env,
             cwd=SERVER,

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import contextlib
+import fcntl
+import hashlib
 import os
 import pwd
 import secrets
@@ -14,6 +16,7 @@ import time
 from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
+from typing import IO
 
 from launcher.steps import StepFailed, run, say
 
@@ -56,7 +59,9 @@ def as_root() -> bool:
 
 
 def data_home() -> Path:
-    """Folder for everything that outlives a run: never inside the checkout."""
+    """Folder for everything that outlives a run: never inside the checkout. $JUBARK_DATA names another."""
+    if own := os.environ.get("JUBARK_DATA"):
+        return Path(own)
     if as_root():
         return Path("/var/lib/jubark")
     return Path(os.environ.get("XDG_DATA_HOME") or Path.home() / ".local" / "share") / "jubark"
@@ -64,8 +69,62 @@ def data_home() -> Path:
 
 def demo_cluster() -> Cluster:
     """The demonstration's cluster, kept between runs."""
-    sockets = Path(tempfile.gettempdir()) / f"jubark-{os.geteuid()}"
-    return Cluster(data_home() / "demo", sockets)
+    home = data_home() / "demo"
+    mark = hashlib.sha256(str(home).encode()).hexdigest()[:8]  # a socket's path may be 107 bytes long: not below the home
+    return Cluster(home, Path(tempfile.gettempdir()) / f"jubark-{os.geteuid()}-{mark}")
+
+
+@contextlib.contextmanager
+def in_use(cluster: Cluster) -> Iterator[None]:
+    """The cluster running while anyone uses it: the first user starts it, the last one stops it, also after a kill -9 of others.
+
+    The users are counted by a shared lock on a file, which the system lets go with the process that holds it.
+    """
+    _make_folders(cluster)
+    with (cluster.home / "users").open("a") as users:
+        fcntl.flock(users, fcntl.LOCK_SH)
+        try:
+            start(cluster)
+            yield
+        finally:
+            if _alone(users):
+                stop(cluster)
+
+
+def used(cluster: Cluster) -> bool:
+    """Whether somebody uses the cluster just now."""
+    if not (cluster.home / "users").exists():
+        return False
+    with (cluster.home / "users").open("a") as users:
+        return not _alone(users)
+
+
+def _alone(users: IO[str]) -> bool:
+    try:
+        fcntl.flock(users, fcntl.LOCK_EX | fcntl.LOCK_NB)
+    except BlockingIOError:
+        return False
+    return True
+
+
+def answers(cluster: Cluster) -> bool:
+    """Whether the cluster takes connections."""
+    asked = [str(BIN / "pg_isready"), "-q", "-h", "127.0.0.1", "-p", str(cluster.port), "-t", "3"]
+    return subprocess.run(asked, capture_output=True).returncode == 0
+
+
+def start_again(cluster: Cluster) -> None:
+    """Bring a cluster back that stopped under its users. Raises StepFailed with what to do when it does not come."""
+    for last in (False, False, False, True):
+        try:
+            start(cluster, keep_port=True)
+            return
+        except StepFailed as failed:
+            if last:
+                free_mb = shutil.disk_usage(cluster.home).free // 2**20
+                remedy = f"{free_mb} MB are free on the disk of {cluster.home}; make room if that is little. {failed.remedy}"
+                raise StepFailed("database", failed.why, remedy) from None
+            time.sleep(3)  # after a kill -9 its children need a moment to notice
 
 
 @contextlib.contextmanager
@@ -84,45 +143,38 @@ def throw_away_cluster() -> Iterator[Cluster]:
         shutil.rmtree(cluster.sockets, ignore_errors=True)
 
 
-def start(cluster: Cluster, settings: dict[str, str] | None = None) -> bool:
-    """Start the cluster, made first where it is new. False where it ran already: whoever started it stops it."""
+def start(cluster: Cluster, settings: dict[str, str] | None = None, keep_port: bool = False) -> None:
+    """Start the cluster, made first where it is new; leave it alone where it runs. keep_port: its users know the port."""
+    _make_folders(cluster)
+    with (cluster.home / "starting").open("a") as starting:
+        fcntl.flock(starting, fcntl.LOCK_EX)  # of two that start at once, the second finds it running
+        if not (cluster.data / "PG_VERSION").exists():
+            _make(cluster)
+        if _running(cluster):
+            say(f"database cluster runs already on port {cluster.port}")
+            return
+        if not keep_port:
+            _choose_port(cluster)
+        options = {
+            "listen_addresses": "127.0.0.1",
+            "port": str(cluster.port),
+            "unix_socket_directories": str(cluster.sockets),
+            "max_connections": "60",
+            **(settings or {}),
+        }
+        told = " ".join(f"-c {k}={v}" for k, v in options.items())
+        log = cluster.home / "log"
+        command = [str(BIN / "pg_ctl"), "-D", str(cluster.data), "-w", "-t", "60", "-l", str(log), "-o", told, "start"]
+        _postgres("database cluster", command, f"read {log}; ./jubark reset throws the demonstration's database away")
+
+
+def _make_folders(cluster: Cluster) -> None:
     for folder in (cluster.home, cluster.sockets):
         folder.mkdir(parents=True, exist_ok=True)
         _share(folder)
         folder.chmod(0o700)
     if as_root():
         _share(cluster.home.parent)
-    if not (cluster.data / "PG_VERSION").exists():
-        _make(cluster)
-    if _running(cluster):
-        say(f"database cluster runs already on port {cluster.port}")
-        return False
-    _choose_port(cluster)
-    options = {
-        "listen_addresses": "127.0.0.1",
-        "port": str(cluster.port),
-        "unix_socket_directories": str(cluster.sockets),
-        "max_connections": "60",
-        **(settings or {}),
-    }
-    _postgres(
-        "database cluster",
-        [
-            str(BIN / "pg_ctl"),
-            "-D",
-            str(cluster.data),
-            "-w",
-            "-t",
-            "60",
-            "-l",
-            str(cluster.home / "log"),
-            "-o",
-            " ".join(f"-c {k}={v}" for k, v in options.items()),
-            "start",
-        ],
-        f"read {cluster.home}/log; ./jubark reset throws the demonstration's database away",
-    )
-    return True
 
 
 def _make(cluster: Cluster) -> None:
@@ -163,21 +215,13 @@ def stop(cluster: Cluster, mode: str = "fast") -> None:
 
 
 def _running(cluster: Cluster) -> bool:
-    """Whether the cluster's own server lives. A postmaster.pid left by a power cut is removed."""
-    pid_file = cluster.data / "postmaster.pid"
-    if not pid_file.exists():
+    """Whether the cluster's own server lives. A postmaster.pid left by a power cut is judged by PostgreSQL's own tools,
+    never removed here: removed from under a living server it would cost the data.
+    """
+    if not (cluster.data / "postmaster.pid").exists():
         return False
-    lines = pid_file.read_text().split()
-    pid = int(lines[0]) if lines and lines[0].isdigit() else 0
-    try:
-        command = Path(f"/proc/{pid}/cmdline").read_bytes().decode(errors="replace") if pid else ""
-    except OSError:
-        command = ""
-    if "postgres" in command and str(cluster.data) in command:
-        return True
-    say("a stale postmaster.pid is removed")
-    pid_file.unlink()
-    return False
+    asked = subprocess.run(_as_postgres([str(BIN / "pg_ctl"), "-D", str(cluster.data), "status"]), capture_output=True, cwd="/")
+    return asked.returncode == 0 and answers(cluster)
 
 
 def _choose_port(cluster: Cluster) -> None:

@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 import contextlib
+import fcntl
 import io
 import os
 import socket
+import subprocess
+import sys
 import tempfile
 import unittest
 from pathlib import Path
@@ -41,9 +44,71 @@ class Launcher(unittest.TestCase):
         with contextlib.redirect_stdout(io.StringIO()) as told:
             self.assertEqual(main(["fly"]), 2)
         self.assertIn("demo", told.getvalue())
-        for arguments in (["--port", "80"], ["--port", "x"], ["--host"]):
+        for arguments in (["--port", "80"], ["--port", "x"], ["--port", "²²²²"], ["--port"], ["--host"]):
             with self.assertRaises(StepFailed):
-                demo._wanted_port(arguments)
+                demo.wanted_port(arguments)
+
+    def test_f17_help_is_no_error(self) -> None:
+        for arguments in (["demo", "-h"], ["demo", "--help"], ["--help"], ["-h"]):
+            with contextlib.redirect_stdout(io.StringIO()) as told:
+                self.assertEqual(main(arguments), 0)
+            self.assertIn("usage: ./jubark", told.getvalue())
+
+    def test_f11_a_port_that_is_taken_is_said_before_anything_is_set_up(self) -> None:
+        with socket.socket() as other, patch.object(demo, "ensure_packages", side_effect=AssertionError("set up too early")):
+            other.bind(("127.0.0.1", 0))
+            other.listen()
+            port = other.getsockname()[1]
+            with self.assertRaises(StepFailed) as caught:
+                demo.demo(["--port", str(port)])
+        self.assertIn(f"port {port} is taken", caught.exception.why)
+        self.assertIn("--port N", caught.exception.remedy)
+
+    def test_without_a_port_the_first_free_one_is_taken(self) -> None:
+        with demo.listen(None) as first, demo.listen(None) as second:
+            self.assertNotEqual(first.getsockname(), second.getsockname())
+
+
+class Watching(unittest.TestCase):
+    def setUp(self) -> None:
+        self.listening = demo.listen(None)
+        self.addCleanup(self.listening.close)
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        self.python = Path(folder.name) / "python"
+        quiet = contextlib.redirect_stderr(io.StringIO())
+        quiet.__enter__()
+        self.addCleanup(quiet.__exit__, None, None, None)
+
+    def standing_in(self, script: str) -> demo.Watched:
+        """Processes that do what the script says instead of serving."""
+        self.python.write_text(f"#!/bin/sh\n{script}\n")
+        self.python.chmod(0o755)
+        watched = demo.Watched(self.listening, {})
+        self.addCleanup(watched.stop)
+        return watched
+
+    def test_f10_a_process_that_dies_is_started_again(self) -> None:
+        with patch.object(demo, "PYTHON", self.python):
+            watched = self.standing_in("exec sleep 60")
+            watched.keep_up()
+            first = list(watched.processes)
+            self.assertEqual(len(first), demo.PROCESSES)
+            first[0].kill()
+            first[0].wait()
+            watched.keep_up()
+            self.assertEqual(len([p for p in watched.processes if p.poll() is None]), demo.PROCESSES)
+            self.assertIn(first[1], watched.processes)
+
+    def test_f10_processes_that_die_at_once_end_the_demonstration_with_a_reason(self) -> None:
+        with patch.object(demo, "PYTHON", self.python):
+            watched = self.standing_in("exit 3")
+            with self.assertRaises(StepFailed) as caught:
+                for _ in range(demo.MOST_RESTARTS + 2):
+                    watched.keep_up()
+                    for process in watched.processes:
+                        process.wait()
+        self.assertIn("ended within a minute", caught.exception.why)
 
 
 class Clusters(unittest.TestCase):
@@ -56,12 +121,59 @@ class Clusters(unittest.TestCase):
         quiet.__enter__()
         self.addCleanup(quiet.__exit__, None, None, None)
 
-    def test_a_pid_file_of_a_dead_or_another_process_is_stale_and_removed(self) -> None:
+    def test_f10_a_stale_pid_file_is_left_to_postgresql(self) -> None:
+        """Removed from under a living server it would cost the data; PostgreSQL itself knows whether it is stale."""
         for pid in ("999999999", str(os.getpid()), "", "nonsense"):
             file = self.cluster.data / "postmaster.pid"
             file.write_text(pid)
-            self.assertFalse(cluster._running(self.cluster), pid)
-            self.assertFalse(file.exists())
+            with patch.object(cluster, "answers", return_value=False):
+                self.assertFalse(cluster._running(self.cluster), pid)
+            self.assertEqual(file.read_text(), pid)
+
+    def test_f10_the_last_of_several_users_stops_the_cluster(self) -> None:
+        did: list[str] = []
+        note = {name: patch.object(cluster, name, side_effect=lambda *_, name=name, **__: did.append(name)) for name in ("start", "stop")}
+        with note["start"], note["stop"], patch.object(cluster, "_share"):
+            with cluster.in_use(self.cluster):
+                with cluster.in_use(self.cluster):
+                    self.assertTrue(cluster.used(self.cluster))
+                self.assertEqual(did, ["start", "start"])
+                self.assertTrue(cluster.used(self.cluster))
+            self.assertEqual(did, ["start", "start", "stop"])
+            self.assertFalse(cluster.used(self.cluster))
+
+    def test_f10_a_user_that_was_killed_is_no_user(self) -> None:
+        users = self.cluster.home / "users"
+        hold = (
+            "import fcntl, sys, time; f = open(sys.argv[1], 'a'); fcntl.flock(f, fcntl.LOCK_SH); print('held', flush=True); time.sleep(60)"
+        )
+        with subprocess.Popen([sys.executable, "-c", hold, str(users)], stdout=subprocess.PIPE) as holder:
+            assert holder.stdout is not None
+            holder.stdout.readline()
+            self.assertTrue(cluster.used(self.cluster))
+            holder.kill()
+            holder.wait()
+            self.assertFalse(cluster.used(self.cluster))
+
+    def test_f17_reset_asks_and_never_wipes_under_a_running_demonstration(self) -> None:
+        kept = self.cluster.home / "data" / "PG_VERSION"
+        kept.write_text("15")
+        with (
+            patch.object(cluster, "demo_cluster", return_value=self.cluster),
+            patch.object(cluster, "data_home", return_value=self.cluster.home),
+            patch.object(cluster, "stop"),
+        ):
+            with self.assertRaises(StepFailed), (self.cluster.home / "users").open("a") as users:
+                fcntl.flock(users, fcntl.LOCK_SH)
+                demo.reset(["--yes"])
+            with self.assertRaises(StepFailed), patch.object(sys, "stdin", io.StringIO("yes\n")):
+                demo.reset([])  # nobody at a terminal: nobody agreed
+            with patch.object(demo.sys.stdin, "isatty", return_value=True), patch("builtins.input", return_value="no"):
+                self.assertRaises(StepFailed, demo.reset, [])
+            self.assertTrue(kept.exists())
+            self.assertRaises(StepFailed, demo.reset, ["--all"])
+            self.assertEqual(demo.reset(["--yes"]), 0)
+            self.assertFalse(kept.exists())
 
     def test_the_port_is_kept_while_it_is_free(self) -> None:
         with patch.object(cluster, "_share"):

@@ -1,0 +1,58 @@
+"""`python -m config.serve [ADDRESS:PORT | DESCRIPTOR]`: one process that serves the application.
+
+Requests are read whole before a thread takes them, so that clients who send half a request hold no thread. Several processes
+may share one listening socket, handed over by its descriptor (an inherited one); such a process ends with its parent.
+"""
+
+from __future__ import annotations
+
+import os
+import signal
+import socket
+import sys
+import threading
+import time
+from typing import Any
+
+import waitress
+
+THREADS = 8
+SILENT_S = 30  # a connection on which nothing moves is closed
+MOST_CONNECTIONS = 1000
+LARGEST_BODY = 33 * 1024 * 1024  # over the largest limit of config.plain_requests, which answers with a reason
+
+
+def main(arguments: list[str]) -> int:
+    """Serve until a signal."""
+    where = arguments[0] if arguments else os.environ.get("JUBARK_LISTEN", "127.0.0.1:8417")
+    from config.wsgi import application  # reads the settings and warms the flora
+
+    at: dict[str, Any] = {"listen": where}
+    if where.isdigit():
+        at = {"sockets": [socket.socket(fileno=int(where))]}
+        threading.Thread(target=_end_with_parent, args=(os.getppid(),), daemon=True).start()
+    signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
+    waitress.serve(
+        application,
+        **at,
+        threads=THREADS,
+        channel_timeout=SILENT_S,
+        cleanup_interval=10,
+        connection_limit=MOST_CONNECTIONS,
+        max_request_body_size=LARGEST_BODY,
+        asyncore_use_poll=True,
+        clear_untrusted_proxy_headers=os.environ.get("JUBARK_PROXIES", "0") == "0",
+        ident=None,
+    )
+    return 0
+
+
+def _end_with_parent(parent: int) -> None:
+    """So that nothing is left holding the port after a kill -9 of the launcher."""
+    while os.getppid() == parent:
+        time.sleep(0.5)
+    os.kill(os.getpid(), signal.SIGTERM)
+
+
+if __name__ == "__main__":
+    sys.exit(main(sys.argv[1:]))
