@@ -2,18 +2,21 @@
 
 from __future__ import annotations
 
+import logging
 from typing import Any
 
 from django.core.exceptions import ObjectDoesNotExist
+from django.db import InterfaceError, OperationalError
 from django.http import Http404
 from rest_framework import exceptions
 from rest_framework.response import Response
 from rest_framework.views import exception_handler, set_rollback
 
+from config.error_pages import AWAY, BROKEN, NOT_FOUND
 from config.errors import DomainError
 from jubark_core.errors import FloraError, InputError, shown
 
-NOT_FOUND = {"code": "not_found", "message": "There is nothing here that you may see."}
+logger = logging.getLogger(__name__)
 
 
 def answer(error: Exception, context: dict[str, Any]) -> Response | None:
@@ -33,7 +36,16 @@ def answer(error: Exception, context: dict[str, Any]) -> Response | None:
     if isinstance(error, ObjectDoesNotExist | Http404):  # unknown and foreign look the same
         set_rollback()
         return Response(NOT_FOUND, status=404)
+    if isinstance(error, OperationalError | InterfaceError):
+        return Response({"code": "database_away", "message": AWAY}, status=503)
+    if isinstance(error, RecursionError):
+        set_rollback()
+        return Response({"code": "bad_input", "message": "body: nested too deep"}, status=400)
     response = exception_handler(error, context)
+    if response is None:
+        set_rollback()
+        logger.error("%s failed", context["request"].path, exc_info=error)
+        return Response({"code": "server_error", "message": BROKEN}, status=500)
     if response is not None:
         response.data = {
             "code": _code(error),

@@ -1,6 +1,11 @@
 """Rules the database itself holds: child and parent in one crew, and rows that are never changed."""
 
+import datetime
+
 import pgtrigger
+from django.db.models import CheckConstraint, Q
+
+from jubark_core.checks import EARLIEST_YEAR, LATEST_YEAR
 
 
 def same_crew(field: str, table: str, name: str) -> pgtrigger.Trigger:
@@ -21,3 +26,11 @@ def same_crew(field: str, table: str, name: str) -> pgtrigger.Trigger:
 def append_only(name: str) -> pgtrigger.Protect:
     """Rows are added; never changed, never deleted."""
     return pgtrigger.Protect(name=name, operation=pgtrigger.Update | pgtrigger.Delete)
+
+
+def in_calendar(field: str, name: str) -> CheckConstraint:
+    """A date or a time from 1700 to 2200: nothing else can be read again by everything that reads it."""
+    first, after = datetime.date(EARLIEST_YEAR, 1, 1), datetime.date(LATEST_YEAR + 1, 1, 1)
+    if not field.endswith("_date"):
+        first, after = (datetime.datetime.combine(day, datetime.time(), datetime.UTC) for day in (first, after))
+    return CheckConstraint(condition=Q(**{f"{field}__gte": first, f"{field}__lt": after}), name=name)

@@ -19,8 +19,9 @@ ENTRY_COLUMNS = ("entry_id", "kind", "body", "entry_observer", "entry_recorded_a
 READABLE = ("tag", "name", "what", "value", "unit")  # for people; not read back
 COLUMNS = (*READABLE, *PLANT_COLUMNS, *VISIT_COLUMNS, *ENTRY_COLUMNS)
 NUMBERS = {"lon", "lat", "plant_accuracy_m", "plant_bearing_deg", "plant_distance_m", "plant_row_position", "visit_utc_offset_min"}
-FORMULA_START = ("=", "+", "-", "@", "\t", "\r")
-MOST_ROWS = 1_000_000
+FORMULA_START = ("=", "+", "-", "@", "\t", "\r", "\n")
+MOST_ROWS = 100_000
+LONGEST_CELL = 1_000_000  # an outline of as many positions as are taken fits
 UNIT_AT_THE_END = re.compile(r"(_per)?_(cm|m|pct)$")
 
 
@@ -88,19 +89,24 @@ def _lines(rows: list[dict[str, Any]]) -> str:
     out = io.StringIO()
     writer = csv.DictWriter(out, COLUMNS, restval="", lineterminator="\r\n")
     for row in rows:
-        writer.writerow({k: _safe(k, "" if v is None else v) for k, v in row.items()})
+        writer.writerow({k: _safe("" if v is None else v) for k, v in row.items()})
     return out.getvalue()
 
 
-def _safe(column: str, value: Any) -> Any:
-    """Readable columns never start like a formula: a spreadsheet would run it."""
-    return "'" + value if column in READABLE and isinstance(value, str) and value.startswith(FORMULA_START) else value
+def _safe(value: Any) -> Any:
+    """No text starts like a formula, which a spreadsheet would run: an apostrophe goes before it, and is taken off on reading."""
+    return "'" + value if isinstance(value, str) and value.lstrip("'").startswith(FORMULA_START) else value
+
+
+def _as_written(cell: str) -> str:
+    """A cell without the apostrophe that `_safe` put before it."""
+    return cell[1:] if cell.startswith("'") and cell.lstrip("'").startswith(FORMULA_START) else cell
 
 
 def read_csv(data: bytes) -> Iterator[tuple[int, dict[str, Any]]]:
     """(row number, flat row) of a file. The header is row 1.
 
-    Raises BadInput for another encoding, a missing column, or over a million rows. Half a row comes out with
+    Raises BadInput for another encoding, a missing column, a column named twice, or too many rows. Half a row comes out with
     the key `short`, so that it can be listed with its number.
     """
     try:
@@ -111,9 +117,13 @@ def read_csv(data: bytes) -> Iterator[tuple[int, dict[str, Any]]]:
         ) from None
     if "\x00" in text:
         raise BadInput("file", "a zero byte", "text in UTF-8; this looks like another kind of file")
+    csv.field_size_limit(LONGEST_CELL)
     reader = csv.reader(io.StringIO(text, newline=""), strict=True)
     try:
         header = next(reader, [])
+        twice = sorted({c for c in header if header.count(c) > 1})
+        if twice:
+            raise BadInput("header", f"twice: {', '.join(twice)}", "each column once")
         missing = [c for c in (*PLANT_COLUMNS, *VISIT_COLUMNS, *ENTRY_COLUMNS) if c not in header]
         if missing:
             raise BadInput(
@@ -124,7 +134,7 @@ def read_csv(data: bytes) -> Iterator[tuple[int, dict[str, Any]]]:
                 raise BadInput("file", f"more than {MOST_ROWS} rows", f"at most {MOST_ROWS} rows; cut it into blocks")
             if not cells:
                 continue
-            row: dict[str, Any] = dict(zip(header, cells, strict=False))
+            row: dict[str, Any] = dict(zip(header, map(_as_written, cells), strict=False))
             if len(cells) != len(header):
                 row["short"] = f"{len(cells)} of {len(header)} columns"
             yield number, row
@@ -173,5 +183,5 @@ def _number(row: dict[str, Any], column: str) -> float | int:
 def _json(row: dict[str, Any], column: str) -> Any:
     try:
         return json.loads(row[column])
-    except ValueError:
+    except (ValueError, RecursionError):
         raise BadInput(column, row[column], "JSON as it was written by the export") from None

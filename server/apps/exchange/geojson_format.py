@@ -8,6 +8,9 @@ from typing import Any
 
 from config.errors import BadInput
 
+WGS84 = ("urn:ogc:def:crs:OGC:1.3:CRS84", "urn:ogc:def:crs:OGC::CRS84", "EPSG:4326", "urn:ogc:def:crs:EPSG::4326")
+MOST_FEATURES = 100_000
+
 
 def write_geojson(name: str, plants: Iterable[dict[str, Any]]) -> Iterator[str]:
     """Pieces of the file, one feature at a time."""
@@ -39,7 +42,17 @@ def read_geojson(data: bytes) -> Iterator[tuple[int, dict[str, Any]]]:
         raise BadInput("file", str(error), "GeoJSON as RFC 7946") from None
     if not isinstance(found, dict) or found.get("type") != "FeatureCollection" or not isinstance(found.get("features"), list):
         raise BadInput("file", type(found).__name__, "a GeoJSON FeatureCollection")
+    _require_wgs84(found.get("crs"))
+    if len(found["features"]) > MOST_FEATURES:
+        raise BadInput("features", len(found["features"]), f"at most {MOST_FEATURES} features; cut it into blocks")
     yield from enumerate(found["features"], start=1)
+
+
+def _require_wgs84(crs: Any) -> None:
+    """RFC 7946 knows one reference system. A file of the older draft that names another would land far away."""
+    named = crs.get("properties", {}).get("name") if isinstance(crs, dict) and isinstance(crs.get("properties"), dict) else crs
+    if named is not None and named not in WGS84:
+        raise BadInput("crs", named, "longitude and latitude in WGS 84 (leave crs out), as RFC 7946 has it")
 
 
 def items_of(feature: Any) -> list[tuple[dict[str, Any], dict[str, Any], dict[str, Any]]]:

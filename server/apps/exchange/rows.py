@@ -9,9 +9,9 @@ from uuid import UUID
 
 from apps.crews.models import Member
 from apps.ground.models import Block
-from apps.stems.api.serializers import shown_body
 from apps.stems.models import Current, Plant, Visit
 from apps.stems.selectors import bodies_of, entries_by_plant, plants_visible_to
+from apps.stems.shown_bodies import shown_body
 
 CHUNK = 500
 PLANT_FIELDS = ("form", "accuracy_m", "how_taken", "bearing_deg", "distance_m", "origin", "row_name", "row_position")

@@ -83,5 +83,5 @@ def _character(cid: str, c: dict[str, Any]) -> dict[str, Any]:
     return {
         "id": cid, "organ": c["organ"], "kind": c["kind"], "label": c["label"], "term": c["term"], "how": c["how"], "mistake": c["mistake"],
         "states": [{"id": k, "label": v} for k, v in c.get("labels", {}).items()], "unit": c.get("unit", ""), "range": c.get("range", []),
-        "wounds": c["wounds"], "touch": c["touch"], "tools": c["tools"], "effort_s": c["effort_s"],
+        "rests_on": sorted(c.get("requires", {})), "wounds": c["wounds"], "touch": c["touch"], "tools": c["tools"], "effort_s": c["effort_s"],
     }  # fmt: skip

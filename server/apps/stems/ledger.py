@@ -5,13 +5,16 @@ from __future__ import annotations
 import base64
 import json
 from typing import Any
+from uuid import UUID
 
 from django.db.models import F, Q, QuerySet, Value
 from django.db.models.functions import NullIf
 
 from apps.stems.models import Current
+from apps.stems.read_fields import read_id
 from config.errors import BadInput
-from jubark_core.checks import require_one_of
+from jubark_core.checks import require_between, require_date, require_one_of, require_storable
+from jubark_core.errors import InputError
 
 SORTABLE = ("tag", "name", "dbh_cm", "height_m", "condition", "last_seen", "life", "visits")
 TEXT = ("tag", "name", "condition", "life")
@@ -30,7 +33,7 @@ def ledger_page(rows: QuerySet[Current], sort: str, cursor: str | None, size: in
     rows = rows.annotate(sorted_by=NullIf(column, Value("")) if column in TEXT else F(column))
     order = F("sorted_by").desc(nulls_last=True) if down else F("sorted_by").asc(nulls_last=True)
     if cursor:
-        rows = rows.filter(_after(down, *_read(cursor)))
+        rows = rows.filter(_after(down, *_read(cursor, column)))
     page: list[Any] = list(rows.order_by(order, "plant_id")[: size + 1])
     if len(page) <= size:
         return page, None
@@ -38,7 +41,7 @@ def ledger_page(rows: QuerySet[Current], sort: str, cursor: str | None, size: in
     return page[:size], _write(last.sorted_by, last.plant_id)
 
 
-def _after(down: bool, value: Any, plant: str) -> Q:
+def _after(down: bool, value: Any, plant: UUID) -> Q:
     if value is None:
         return Q(sorted_by__isnull=True, plant_id__gt=plant)
     beyond = Q(**{f"sorted_by__{'lt' if down else 'gt'}": value})
@@ -49,14 +52,26 @@ def _write(value: Any, plant: object) -> str:
     return base64.urlsafe_b64encode(json.dumps([value, str(plant)], default=str).encode()).decode()
 
 
-def _read(cursor: str) -> tuple[Any, str]:
-    from apps.stems.read_fields import read_id
-
+def _read(cursor: str, column: str) -> tuple[Any, UUID]:
+    """(value, plant) of a cursor we wrote for this column. Raises BadInput for any other."""
     try:
         value, plant = json.loads(base64.urlsafe_b64decode(cursor.encode()))
-    except (ValueError, TypeError):
-        raise BadInput("cursor", cursor, "the cursor of the page before") from None
-    return value, str(read_id("cursor", plant))
+        typed = None if value is None else _typed(column, value)
+        require_storable("cursor", typed if isinstance(typed, str) else None)
+        return typed, read_id("cursor", plant)
+    except (ValueError, TypeError, RecursionError, InputError):
+        raise BadInput("cursor", cursor, "the cursor of the page before, with the same sort") from None
+
+
+def _typed(column: str, value: Any) -> Any:
+    """The value as the column holds it. Raises InputError."""
+    if column == "last_seen":
+        return require_date(column, value)
+    if column in TEXT:
+        if not isinstance(value, str):
+            raise InputError(column, value, "a text")
+        return value
+    return require_between(column, value, 0, 1e6)
 
 
 def counted(rows: QuerySet[Current]) -> tuple[int, bool]:

@@ -9,8 +9,8 @@ from collections.abc import Callable
 from typing import Any
 
 from apps.stems.models import words
-from apps.stems.read_fields import only_keys, read_date, read_flag, read_id, read_list, read_maybe, read_text, read_whole, words_of
-from jubark_core.checks import require_between, require_one_of
+from apps.stems.read_fields import only_keys, read_flag, read_id, read_list, read_maybe, read_text, read_whole, words_of
+from jubark_core.checks import require_between, require_date, require_one_of
 from jubark_core.condition import scores
 from jubark_core.condition.risk import worksheet
 from jubark_core.errors import InputError
@@ -38,6 +38,7 @@ def look(body: dict[str, Any]) -> dict[str, Any]:
         "n",
         "none",
         "skipped",
+        "applies",
         "certainty",
         "seen",
         "specimen",
@@ -45,12 +46,12 @@ def look(body: dict[str, Any]) -> dict[str, Any]:
         "shoot",
     }
     only_keys(body, "look", keys)
-    given = {k: v for k, v in body.items() if v not in (None, [], "", False)}
-    if (
-        "states" in given
-        and shipped_flora().characters.get(given.get("character", ""), {}).get("kind") == "one"
-        and len(given["states"]) == 1
-    ):
+    given = {k: v for k, v in body.items() if v not in (None, [], "", False) and (k, v) != ("applies", True)}
+    if body.get("applies") is False:
+        given["applies"] = False
+    character = given.get("character")
+    one = isinstance(character, str) and shipped_flora().characters.get(character, {}).get("kind") == "one"
+    if one and isinstance(given.get("states"), list) and len(given["states"]) == 1:
         given["state"] = given.pop("states")[0]
     try:
         read = read_case({"on": "2026-01-01", "observations": [given]}, shipped_flora()).looks[0]
@@ -58,7 +59,7 @@ def look(body: dict[str, Any]) -> dict[str, Any]:
         raise InputError(error.place.removeprefix("observations[0]").lstrip(".") or "look", error.value, error.allowed) from None
     return {
         "character": read.character, "states": list(read.states), "absent": list(read.absent), "values": list(read.values), "k": read.k, "n": read.n,
-        "none": read.none, "skipped": read.skipped, "certainty": given.get("certainty", "likely"), "seen": read.seen,
+        "none": read.none, "skipped": read.skipped, "applies": read.applies, "certainty": given.get("certainty", "likely"), "seen": read.seen,
         "specimen": read.specimen, "where": given.get("where", ""), "shoot": given.get("shoot", ""),
     }  # fmt: skip
 
@@ -178,7 +179,7 @@ def risk(body: dict[str, Any]) -> dict[str, Any]:
         **seen,
         "rating": sheet["rating"] or "",
         "residual": sheet["residual"] or "",
-        "next_look": None if next_look is None else read_date("next_look", next_look),
+        "next_look": None if next_look is None else require_date("next_look", next_look),
     }
 
 
@@ -206,7 +207,7 @@ def sign(body: dict[str, Any]) -> dict[str, Any]:
 
 def photo(body: dict[str, Any]) -> dict[str, Any]:
     """That a photograph exists, with its hash."""
-    only_keys(body, "photo", {"sha256", "bytes", "organ", "face", "scale_in_frame"})
+    only_keys(body, "photo", {"sha256", "bytes", "organ", "defect", "face", "scale_in_frame"})
     digest = body.get("sha256")
     if not isinstance(digest, str) or not SHA256.match(digest):
         raise InputError("sha256", digest, "64 hexadecimal digits in lower case")
@@ -214,6 +215,7 @@ def photo(body: dict[str, Any]) -> dict[str, Any]:
         "sha256": digest,
         "bytes": read_whole("bytes", body.get("bytes"), 1, 15 * 1024 * 1024),
         "organ": read_text("organ", body.get("organ", ""), 20),
+        "defect": require_one_of("defect", body["defect"], words_of(words.DEFECTS)) if body.get("defect") else "",
         "face": read_text("face", body.get("face", ""), 20),
         "scale_in_frame": read_flag("scale_in_frame", body.get("scale_in_frame", False)),
     }

@@ -8,10 +8,13 @@ import uuid
 from dataclasses import dataclass, field
 from typing import Any
 
+from django.contrib.gis.geos import GEOSGeometry
+
+from apps.ground.shapes import read_shape
 from apps.stems.models import words
 from apps.stems.read_bodies import READERS
-from apps.stems.read_fields import only_keys, read_date, read_id, read_maybe, read_moment, read_object, read_text, read_whole, words_of
-from jubark_core.checks import require_between, require_one_of
+from apps.stems.read_fields import only_keys, read_id, read_maybe, read_object, read_text, read_whole, words_of
+from jubark_core.checks import require_between, require_date, require_moment, require_one_of
 from jubark_core.errors import InputError
 from jubark_core.flora.words import LIGHTS, ORIGINS, SETTINGS, SEXES, STAGES
 
@@ -27,7 +30,7 @@ class PlantIn:
     block: uuid.UUID
     form: str
     place: tuple[float, float] | None
-    outline: dict[str, Any] | None
+    outline: GEOSGeometry | None
     accuracy_m: float | None
     how_taken: str
     from_plant: uuid.UUID | None
@@ -66,6 +69,16 @@ class VisitIn:
     observer: str
     context: dict[str, str]
     entries: tuple[EntryIn, ...] = field(default_factory=tuple)
+
+
+@dataclass(frozen=True)
+class ClockIn:
+    """That the doubted date of a visit is right."""
+
+    id: uuid.UUID
+    visit: uuid.UUID
+    recorded_at: datetime.datetime
+    reason: str = ""
 
 
 def read_plant(raw: Any) -> PlantIn:
@@ -108,7 +121,7 @@ def read_plant(raw: Any) -> PlantIn:
         block=read_id("block", data.get("block")),
         form=form,
         place=place,
-        outline=read_outline(data.get("outline")) if form == "patch" else None,
+        outline=read_shape("outline", data.get("outline"), ("Polygon", "MultiPolygon", "LineString")) if form == "patch" else None,
         accuracy_m=read_maybe("accuracy_m", data.get("accuracy_m"), 0, 500, "m"),
         how_taken=require_one_of("how_taken", data.get("how_taken", "bearing" if by_bearing else "typed"), words_of(words.HOW_TAKEN)),
         from_plant=read_id("from_plant", data["from_plant"]) if by_bearing else None,
@@ -117,27 +130,8 @@ def read_plant(raw: Any) -> PlantIn:
         origin=require_one_of("origin", data.get("origin", "unknown"), ORIGINS),
         row_name=read_text("row_name", data.get("row_name", ""), 60),
         row_position=None if position is None else read_whole("row_position", position, 1, 100_000),
-        recorded_at=read_moment("recorded_at", data.get("recorded_at")),
+        recorded_at=require_moment("recorded_at", data.get("recorded_at")),
     )
-
-
-def read_outline(raw: Any) -> dict[str, Any]:
-    """A GeoJSON Polygon, MultiPolygon or LineString with coordinates on the earth."""
-    data = read_object("outline", raw)
-    kind = require_one_of("outline.type", data.get("type"), ("Polygon", "MultiPolygon", "LineString"))
-    points = list(_positions(data.get("coordinates")))
-    least = 2 if kind == "LineString" else 4
-    if len(points) < least:
-        raise InputError("outline.coordinates", len(points), f"at least {least} positions")
-    return {"type": kind, "coordinates": data["coordinates"]}
-
-
-def _positions(raw: Any) -> list[tuple[float, float]]:
-    if isinstance(raw, list) and len(raw) in (2, 3) and all(isinstance(v, int | float) for v in raw):
-        return [(require_between("outline.lon", raw[0], -180, 180), require_between("outline.lat", raw[1], -90, 90))]
-    if isinstance(raw, list) and raw:
-        return [p for part in raw for p in _positions(part)]
-    raise InputError("outline.coordinates", raw, "nested lists of [lon, lat]")
 
 
 def read_visit(raw: Any) -> VisitIn:
@@ -165,7 +159,7 @@ def read_visit(raw: Any) -> VisitIn:
     entries = data.get("entries", [])
     if not isinstance(entries, list) or len(entries) > MOST_ENTRIES:
         raise InputError("entries", entries, f"a list of at most {MOST_ENTRIES} entries")
-    local_date = read_date("local_date", data.get("local_date"))
+    local_date = require_date("local_date", data.get("local_date"))
     context = {
         "stage": require_one_of("stage", data.get("stage", "mature"), STAGES),
         "setting": require_one_of("setting", data.get("setting", "unknown"), SETTINGS),
@@ -182,7 +176,7 @@ def read_visit(raw: Any) -> VisitIn:
         plant=read_id("plant", data.get("plant")),
         mode=require_one_of("mode", data.get("mode", "field"), words_of(words.MODES)),
         local_date=local_date,
-        observed_at=read_moment("observed_at", data.get("observed_at")),
+        observed_at=require_moment("observed_at", data.get("observed_at")),
         utc_offset_min=read_whole("utc_offset_min", data.get("utc_offset_min", 0), -720, 840),
         observer=read_text("observer", data.get("observer", ""), 80),
         context=context,
@@ -204,11 +198,23 @@ def read_entry(raw: Any, at: str = "entry") -> EntryIn:
         id=read_id(f"{at}.id", data.get("id")),
         kind=kind,
         body=body,
-        recorded_at=read_moment(f"{at}.recorded_at", data["recorded_at"]) if data.get("recorded_at") else None,
+        recorded_at=require_moment(f"{at}.recorded_at", data["recorded_at"]) if data.get("recorded_at") else None,
         observer=read_text(f"{at}.observer", data.get("observer", ""), 80),
         replaces=read_id(f"{at}.replaces", data["replaces"]) if data.get("replaces") else None,
         retracts=read_id(f"{at}.retracts", retracts) if retracts else None,
         reason=read_text(f"{at}.reason", data.get("reason", ""), 300),
+    )
+
+
+def read_clock(raw: Any) -> ClockIn:
+    """The confirmation of a doubted date. Raises InputError naming the field."""
+    data = read_object("clock", raw)
+    only_keys(data, "clock", {"id", "visit", "recorded_at", "reason"})
+    return ClockIn(
+        id=read_id("id", data.get("id")),
+        visit=read_id("visit", data.get("visit")),
+        recorded_at=require_moment("recorded_at", data.get("recorded_at")),
+        reason=read_text("reason", data.get("reason", ""), 300),
     )
 
 

@@ -56,7 +56,7 @@ def entries_by_plant(plants: Iterable[UUID]) -> dict[UUID, list[Entry]]:
     rows: dict[UUID, list[Entry]] = {}
     for entry in (
         Entry.objects.filter(plant__in=list(plants))
-        .select_related("visit")
+        .select_related("visit", "author")
         .order_by("visit__local_date", "visit__observed_at", "received_at", "id")
     ):
         rows.setdefault(entry.plant_id, []).append(entry)

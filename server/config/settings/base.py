@@ -38,7 +38,7 @@ INSTALLED_APPS = [
 MIDDLEWARE = [
     "csp.middleware.CSPMiddleware",  # outermost, so that static files and workers carry the policy too
     "django.middleware.security.SecurityMiddleware",
-    "config.request_size.RequestSizeMiddleware",
+    "config.plain_requests.PlainRequestsMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
@@ -66,6 +66,7 @@ DATABASES = {
         "HOST": "127.0.0.1",
         "PORT": os.environ.get("JUBARK_DB_PORT", "5432"),
         "ATOMIC_REQUESTS": False,
+        "CONN_HEALTH_CHECKS": True,  # after the database has been restarted, no request meets a dead connection
         "OPTIONS": {"pool": {"min_size": 1, "max_size": 8, "timeout": 10}},
     }
 }
@@ -80,6 +81,15 @@ AXES_COOLOFF_TIME = 0.25  # hours
 AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
 AXES_RESET_ON_SUCCESS = True
 AXES_VERBOSE = False
+AXES_LOCKOUT_CALLABLE = "config.error_pages.locked_out"
+AXES_CLIENT_IP_CALLABLE = "apps.crews.client_address.client_address"
+# How many proxies of one's own stand in front. Each adds the address it saw to X-Forwarded-For; what a client
+# writes there itself stands further left and is not believed.
+TRUSTED_PROXIES = int(os.environ.get("JUBARK_PROXIES", "0"))
+WRONG_SIGN_INS_AN_ADDRESS = 40  # across all names, within the time of AXES_COOLOFF_TIME
+CSRF_FAILURE_VIEW = "config.error_pages.csrf_failed"
+FILE_UPLOAD_PERMISSIONS = 0o600  # photographs are for the application, not for every account of the machine
+FILE_UPLOAD_DIRECTORY_PERMISSIONS = 0o700
 
 LANGUAGE_CODE = "en"
 TIME_ZONE = "UTC"
@@ -124,7 +134,7 @@ REST_FRAMEWORK = {
     "DEFAULT_AUTHENTICATION_CLASSES": ["apps.crews.api.authentication.CrewSession"],
     "DEFAULT_PERMISSION_CLASSES": ["apps.crews.permissions.IsMember"],
     "DEFAULT_RENDERER_CLASSES": ["rest_framework.renderers.JSONRenderer"],
-    "DEFAULT_PARSER_CLASSES": ["rest_framework.parsers.JSONParser"],
+    "DEFAULT_PARSER_CLASSES": ["config.json_parsers.StorableJsonParser"],
     "DEFAULT_SCHEMA_CLASS": "drf_spectacular.openapi.AutoSchema",
     "DEFAULT_FILTER_BACKENDS": ["django_filters.rest_framework.DjangoFilterBackend"],
     "EXCEPTION_HANDLER": "config.api_errors.answer",

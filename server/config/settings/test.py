@@ -21,6 +21,7 @@ LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
     "loggers": {
+        "axes": {"level": "CRITICAL"},
         "django.request": {"level": "CRITICAL"},
         "django.security": {"level": "CRITICAL"},
         "django.contrib.gis": {"level": "CRITICAL"},

@@ -2,18 +2,29 @@
 
 from __future__ import annotations
 
+import importlib
+import inspect
 import re
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
+from inspect import _ParameterKind
+from pathlib import Path
 from typing import Any
 
 from django.test import TestCase
 from django.urls import URLPattern, URLResolver, get_resolver
 
+import apps
+from apps.crews.models import Role
 from apps.exchange.models import ImportBatch
-from apps.stems.tests.factories import a_stem, entry, signed_in, small_ground
+from apps.ground.models import Block
+from apps.stems.models import Change, Entry, Plant, Received, Visit
+from apps.stems.read_items import read_clock, read_entry, read_plant, read_visit
+from apps.stems.tests.factories import AT, a_stem, dbh, entry, new_id, plant_item, send, signed_in, small_ground, visit_item
+from config.errors import NotAllowed
 
-OPEN_TO_ALL = {"session", "schema", "shell"}
+OPEN_TO_ALL = {"session", "schema", "shell", "health"}
 WORDS = {"taxon": "acer-rubrum", "part": "leaf"}  # parameters that name something of the flora, the same for every crew
+KEYWORD_ONLY = _ParameterKind.KEYWORD_ONLY
 METHODS = ("get", "post", "put", "patch", "delete")
 
 
@@ -105,9 +116,9 @@ class Roles(TestCase):
     def test_a_block_off_the_earth_or_twice_named_is_refused_with_its_field(self) -> None:
         client = signed_in(self.at.steward)
         for boundary, name, field in (
-            ({"type": "Polygon", "coordinates": [[[0, 0], [0, 95], [1, 95], [0, 0]]]}, "north of north", "boundary.lat"),
+            ({"type": "Polygon", "coordinates": [[[0, 0], [0, 95], [1, 95], [0, 0]]]}, "north of north", "boundary.coordinates[0][1].lat"),
             ({"type": "Polygon", "coordinates": [[[0, 0], [1, 1], [1, 0], [0, 1], [0, 0]]]}, "crossed", "boundary"),
-            ({"type": "Point", "coordinates": [0, 0]}, "a point", "boundary"),
+            ({"type": "Point", "coordinates": [0, 0]}, "a point", "boundary.type"),
             ({"type": "Polygon", "coordinates": [[[0, 0], [1, 0], [1, 1], [0, 0]]]}, "Block", "name"),
         ):
             answer = client.post("/api/blocks/", {"ground": str(self.at.ground.id), "name": name, "boundary": boundary})
@@ -121,3 +132,95 @@ class Roles(TestCase):
         from django.test import Client
 
         self.assertEqual(Client(enforce_csrf_checks=True).post("/api/session/", given, content_type="application/json").status_code, 403)
+
+
+class Services(TestCase):
+    """F5: every service that changes something asks for a role; found by looking, so that none can be forgotten."""
+
+    NEEDS = {
+        "open_block": Role.STEWARD,
+        "set_conventions": Role.STEWARD,
+        "record_plant": Role.SURVEYOR,
+        "record_visit": Role.SURVEYOR,
+        "correct_entry": Role.SURVEYOR,
+        "confirm_clock": Role.SURVEYOR,
+        "receive_outbox": Role.SURVEYOR,
+        "store_photo": Role.SURVEYOR,
+        "take_records": Role.STEWARD,
+        "stage_file": Role.STEWARD,
+        "take_file": Role.STEWARD,
+        "drop_file": Role.STEWARD,
+        "create_organisation": None,  # on the machine itself, by whoever may run manage.py; no member is asked
+    }
+
+    @classmethod
+    def setUpTestData(cls) -> None:
+        cls.at = small_ground()
+        photo = entry("photo", sha256="a" * 64, bytes=10)
+        cls.target = dbh(30)
+        cls.late = visit_item("", on="2199-01-01")
+        cls.plant = a_stem(cls.at, photo, cls.target)
+        cls.late["body"]["plant"] = cls.plant
+        send(signed_in(cls.at.steward), cls.late)
+        cls.photo = photo["id"]
+
+    def found(self) -> dict[str, Callable[..., Any]]:
+        """Service -> function: every public function of a services module that takes an actor."""
+        services = {}
+        for module in sorted(Path(apps.__path__[0]).glob("*/services/*.py")):
+            name = f"apps.{module.parent.parent.name}.services.{module.stem}"
+            for function in vars(importlib.import_module(name)).values():
+                if inspect.isfunction(function) and function.__module__ == name and not function.__name__.startswith("_"):
+                    own = inspect.unwrap(function)
+                    if "actor" in inspect.signature(own).parameters and inspect.signature(own).parameters["actor"].kind is KEYWORD_ONLY:
+                        services[function.__name__] = function
+        return services
+
+    def test_each_has_a_role_it_needs(self) -> None:
+        self.assertEqual(set(self.found()), {name for name, role in self.NEEDS.items() if role})
+
+    def test_a_role_below_is_refused_and_nothing_is_written(self) -> None:
+        batch = ImportBatch.objects.create(
+            crew=self.at.crew,
+            block=self.at.block,
+            author=self.at.steward,
+            file_name="x.csv",
+            items={"plants": [], "visits": []},
+            bad=[],
+            counts={},
+        )
+        note = read_entry(
+            {"id": new_id(), "kind": "measurement", "replaces": self.target["id"], "recorded_at": AT, "body": self.target["body"]}
+        )
+        plant, visit = plant_item(self.at.block)["body"], visit_item(self.plant, dbh(31))["body"]
+        given: dict[str, dict[str, Any]] = {
+            "open_block": {"ground": self.at.ground, "name": "x", "boundary": {}},
+            "set_conventions": {"ground": self.at.ground, "changes": {}},
+            "record_plant": {"plant": read_plant(plant)},
+            "record_visit": {"visit": read_visit(visit)},
+            "correct_entry": {"entry": note},
+            "confirm_clock": {"confirmation": read_clock({"id": new_id(), "visit": self.late["id"], "recorded_at": AT})},
+            "store_photo": {"photo_id": self.photo, "data": b""},
+            "take_records": {"plants": [], "visits": []},
+            "stage_file": {"block": self.at.block, "file_name": "x.csv", "data": b""},
+            "take_file": {"batch": batch},
+            "drop_file": {"batch": batch},
+        }
+        before = self.rows()
+        for name, service in self.found().items():
+            role = self.NEEDS[name]
+            below = [m for m in (self.at.viewer, self.at.surveyor) if role and not m.reaches(role)]
+            self.assertTrue(below)
+            for member in below:
+                with self.subTest(name, role=member.role):
+                    if name == "receive_outbox":  # judged item by item: a reused id must not be kept for somebody who may not write
+                        answers = service(actor=member, items=[{**self.late, "body": {**self.late["body"], "observer": "x"}}])
+                        self.assertEqual(answers[0]["code"], "not_allowed")
+                    else:
+                        self.assertRaises(NotAllowed, service, actor=member, **given[name])
+        self.assertEqual(self.rows(), before)
+        batch.refresh_from_db()
+        self.assertEqual(batch.state, "staged")
+
+    def rows(self) -> dict[str, int]:
+        return {m.__name__: m._default_manager.count() for m in (Block, Change, Entry, ImportBatch, Plant, Received, Visit)}

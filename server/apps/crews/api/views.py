@@ -11,7 +11,9 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from apps.crews.api.serializers import MemberSerializer, SignInSerializer
+from apps.crews.client_address import client_address
 from apps.crews.models import Member
+from apps.crews.services.require_patience import require_patience
 
 
 @method_decorator(csrf_protect, name="dispatch")
@@ -32,13 +34,16 @@ class SessionView(APIView):
 
     @extend_schema(operation_id="session_open", request=SignInSerializer, responses=MemberSerializer)
     def post(self, request: Request) -> Response:
-        """Sign in. Eight wrong tries lock name and address for a quarter of an hour."""
+        """Sign in. Eight wrong tries with a name lock that name for the address they came from, for a quarter of an hour;
+        forty across all names lock the address.
+        """
         given = SignInSerializer(data=request.data)
         given.is_valid(raise_exception=True)
+        require_patience(client_address(request._request))
         user = authenticate(request._request, **given.validated_data)
         member = Member.objects.filter(user=user).select_related("user", "crew").first() if user else None
         if user is None or member is None:
-            raise exceptions.AuthenticationFailed("Name and password do not fit together.")
+            raise exceptions.AuthenticationFailed("Wrong name or password.")
         login(request._request, user)
         return Response(self._shown(member))
 

@@ -1,1 +1,1 @@
-"""What changes crews: one module per command."""
+"""What changes crews and guards their door: one module per command."""

@@ -21,8 +21,10 @@ from apps.stems.read_fields import read_id
 from apps.stems.read_items import read_entry, read_plant, read_visit
 from apps.stems.services.store_records import future
 from config.errors import BadInput
+from jubark_core.checks import require_storable
 from jubark_core.errors import InputError, shown
 
+MOST_BAD_LISTED = 500  # more are counted: whoever has so many mends the file, not the rows
 Triple = tuple[dict[str, Any], dict[str, Any], dict[str, Any]]
 
 
@@ -42,6 +44,7 @@ class Staging:
 def stage_file(*, actor: Member, block: Block, file_name: str, data: bytes) -> ImportBatch:
     """Read a CSV or GeoJSON file of records for a block. Raises NotAllowed below steward, BadInput when the file as a whole cannot be read."""
     require_role(actor, Role.STEWARD, "Reading in a file")
+    require_storable("file name", file_name)
     staging = Staging()
     for number, triples in _triples(file_name, data, staging):
         for triple in triples:
@@ -57,7 +60,13 @@ def stage_file(*, actor: Member, block: Block, file_name: str, data: bytes) -> I
         "bad": len(staging.bad),
     }
     return ImportBatch.objects.create(
-        crew_id=actor.crew_id, block=block, author=actor, file_name=file_name[:200], items=items, bad=staging.bad, counts=counts
+        crew_id=actor.crew_id,
+        block=block,
+        author=actor,
+        file_name=file_name[:200],
+        items=items,
+        bad=staging.bad[:MOST_BAD_LISTED],
+        counts=counts,
     )
 
 
@@ -80,6 +89,7 @@ def _judge(staging: Staging, block: Block, number: int, triple: Triple) -> None:
     """Check one row and keep it, or list it with field, value and what is allowed."""
     plant, visit, entry = triple
     try:
+        require_storable("row", list(triple))
         _keep_plant(staging, block, plant)
         if visit:
             _keep_visit(staging, visit)

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
-from django.db import transaction
+from django.db import IntegrityError, connection, transaction
 
-from apps.crews.models import Member
+from apps.crews.models import Member, Role
+from apps.crews.permissions import require_role
 from apps.exchange.models import ImportBatch
+from apps.stems.models import Plant
 from apps.stems.read_items import read_plant, read_visit
 from apps.stems.services.take_records import take_records
 from config.errors import DomainError
@@ -18,19 +20,42 @@ class AlreadyDecided(DomainError):
     status = 409
 
 
+class IdsTaken(DomainError):
+    """Between staging and taking, something else was stored under ids of this file."""
+
+    code = "ids_taken"
+    status = 409
+
+    def __init__(self) -> None:
+        super().__init__("Since this file was read, records with its ids were stored. Nothing was taken; read the file in again.")
+
+
 @transaction.atomic
 def take_file(*, actor: Member, batch: ImportBatch) -> ImportBatch:
-    """Store the good rows of a staged file in one transaction. Raises AlreadyDecided, NotAllowed."""
+    """Store the good rows of a staged file in one transaction. Raises AlreadyDecided, NotAllowed, IdsTaken.
+
+    What came into the same block since, from the same file staged twice, is passed over: it is there already.
+    """
+    require_role(actor, Role.STEWARD, "Taking a file")
     locked = _locked(batch)
-    plants = [read_plant(p) for p in locked.items["plants"]]
-    visits = [read_visit(v) for v in locked.items["visits"]]
-    take_records(actor=actor, plants=plants, visits=visits)
+    with connection.cursor() as cursor:  # one take of a crew at a time, so that ids are judged against what is stored
+        cursor.execute("SELECT pg_advisory_xact_lock(hashtextextended(%s, 0))", [f"take {actor.crew_id}"])
+    ids = [p["id"] for p in locked.items["plants"]]
+    here = {str(pk) for pk in Plant.objects.filter(pk__in=ids, block_id=locked.block_id).values_list("pk", flat=True)}
+    plants = [read_plant(p) for p in locked.items["plants"] if p["id"] not in here]
+    visits = [read_visit(v) for v in locked.items["visits"] if v["plant"] not in here]
+    try:
+        with transaction.atomic():
+            take_records(actor=actor, plants=plants, visits=visits)
+    except IntegrityError:
+        raise IdsTaken from None
     return _close(locked, "taken")
 
 
 @transaction.atomic
 def drop_file(*, actor: Member, batch: ImportBatch) -> ImportBatch:
-    """Forget a staged file. Raises AlreadyDecided."""
+    """Forget a staged file. Raises AlreadyDecided, NotAllowed."""
+    require_role(actor, Role.STEWARD, "Dropping a file")
     return _close(_locked(batch), "dropped")
 
 

@@ -254,6 +254,7 @@ class CharacterSerializer(serializers.Serializer[dict[str, Any]]):
     states = WordSerializer(many=True)
     unit = serializers.CharField(allow_blank=True)
     range = serializers.ListField(child=serializers.FloatField())
+    rests_on = serializers.ListField(child=serializers.CharField(), help_text="characters that decide whether this one makes sense")
     wounds = serializers.BooleanField()
     touch = serializers.BooleanField()
     tools = serializers.ListField(child=serializers.CharField())

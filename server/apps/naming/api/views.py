@@ -21,7 +21,7 @@ from apps.ground.selectors import blocks_visible_to
 from apps.naming.api import serializers as s
 from apps.naming.vocabulary import drawings, notes, vocabulary
 from apps.stems.selectors import stems_by_taxon
-from jubark_core.checks import require_one_of
+from jubark_core.checks import require_date, require_one_of
 from jubark_core.errors import InputError
 from jubark_core.flora.listing import listed
 from jubark_core.flora.load import shipped_flora
@@ -41,11 +41,7 @@ BLOCK = OpenApiParameter("block", OpenApiTypes.UUID, description="the block whos
 
 def date_asked(request: Request) -> datetime.date:
     """The date of the `on` parameter. Raises InputError."""
-    raw = request.query_params.get("on", "")
-    try:
-        return datetime.date.fromisoformat(raw)
-    except ValueError:
-        raise InputError("on", raw, "a date as YYYY-MM-DD") from None
+    return require_date("on", request.query_params.get("on", ""))
 
 
 def place_asked(request: Request) -> Place:

@@ -1,10 +1,23 @@
 """What the ledger can be narrowed by."""
 
 import django_filters
+from django import forms
 from django.db.models import Q, QuerySet
 
 from apps.stems.models import Current
 from jubark_core.flora.load import shipped_flora
+
+
+class DiameterFilter(django_filters.NumberFilter):  # type: ignore[misc,name-defined]
+    """A bound in cm: a finite number in the range diameters have."""
+
+    field_class = forms.FloatField
+
+    def __init__(self, lookup: str) -> None:
+        super().__init__(field_name="dbh_cm", lookup_expr=lookup, min_value=0, max_value=10_000)
+
+    def get_max_validator(self) -> None:
+        """None: the field's own bounds say it."""
 
 
 class LedgerFilter(django_filters.FilterSet):  # type: ignore[misc,name-defined]
@@ -13,8 +26,8 @@ class LedgerFilter(django_filters.FilterSet):  # type: ignore[misc,name-defined]
     block = django_filters.UUIDFilter(field_name="block_id")  # type: ignore[no-untyped-call]
     words = django_filters.CharFilter(method="by_words")  # type: ignore[no-untyped-call]
     taxon = django_filters.CharFilter(method="by_taxon")  # type: ignore[no-untyped-call]
-    dbh_from = django_filters.NumberFilter(field_name="dbh_cm", lookup_expr="gte")  # type: ignore[no-untyped-call]
-    dbh_to = django_filters.NumberFilter(field_name="dbh_cm", lookup_expr="lte")  # type: ignore[no-untyped-call]
+    dbh_from = DiameterFilter("gte")
+    dbh_to = DiameterFilter("lte")
     condition = django_filters.CharFilter()  # type: ignore[no-untyped-call]
     life = django_filters.CharFilter()  # type: ignore[no-untyped-call]
     sign = django_filters.CharFilter(method="by_sign")  # type: ignore[no-untyped-call]

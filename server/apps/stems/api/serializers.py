@@ -2,17 +2,20 @@
 
 from __future__ import annotations
 
-import datetime
 import json
 from typing import Any
-from uuid import UUID
 
-from django.db.models import Model
 from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
 from apps.stems.models import Current, Entry, Visit
-from apps.stems.models.record import Body
+
+
+class FigureField(serializers.FloatField):
+    """A figure as people read it, to two decimals; files carry all of them."""
+
+    def to_representation(self, value: Any) -> float:
+        return round(float(value), 2)
 
 
 class CurrentSerializer(serializers.ModelSerializer[Current]):
@@ -25,7 +28,10 @@ class CurrentSerializer(serializers.ModelSerializer[Current]):
     lat = serializers.SerializerMethodField()
     outline = serializers.SerializerMethodField()
     signs = serializers.ListField(child=serializers.CharField())
-    dbh_height_m = serializers.FloatField(allow_null=True)
+    dbh_cm = FigureField(allow_null=True)
+    dbh_height_m = FigureField(allow_null=True)
+    height_m = FigureField(allow_null=True)
+    crown_spread_m = FigureField(allow_null=True)
 
     class Meta:
         model = Current
@@ -67,6 +73,7 @@ class EntrySerializer(serializers.ModelSerializer[Entry]):
     stands = serializers.BooleanField(help_text="false when it was replaced, retracted, or is itself a retraction")
     contested = serializers.BooleanField()
     mine = serializers.BooleanField()
+    entered_by = serializers.CharField(allow_blank=True, help_text="the author, where another observer is named")
 
     class Meta:
         model = Entry
@@ -75,6 +82,7 @@ class EntrySerializer(serializers.ModelSerializer[Entry]):
             "kind",
             "body",
             "observer",
+            "entered_by",
             "recorded_at",
             "received_at",
             "replaces",
@@ -91,12 +99,16 @@ class VisitSerializer(serializers.ModelSerializer[Visit]):
     """A visit with its entries."""
 
     entries = EntrySerializer(many=True)
+    entered_by = serializers.CharField(allow_blank=True, help_text="the author, where another observer is named")
+    mine = serializers.BooleanField()
 
     class Meta:
         model = Visit
         fields = (
             "id",
             "observer",
+            "entered_by",
+            "mine",
             "mode",
             "local_date",
             "observed_at",
@@ -129,10 +141,10 @@ class PlantSerializer(serializers.Serializer[dict[str, Any]]):
 
 
 class OutboxItemSerializer(serializers.Serializer[dict[str, Any]]):
-    """One thing a device kept: a plant, a visit with its entries, or a correction."""
+    """One thing a device kept: a plant, a visit with its entries, a correction, or that a doubted date is right."""
 
     id = serializers.UUIDField()
-    kind = serializers.ChoiceField(choices=["plant", "visit", "correction"])
+    kind = serializers.ChoiceField(choices=["plant", "visit", "correction", "clock"])
     author = serializers.UUIDField(required=False)
     recorded_at = serializers.DateTimeField(required=False)
     schema = serializers.IntegerField(default=1)
@@ -390,28 +402,3 @@ class SpaceRowSerializer(serializers.Serializer[dict[str, Any]]):
     distance_m = serializers.FloatField()
     fits = serializers.CharField()
     says = serializers.CharField()
-
-
-def shown_body(body: Body | None) -> dict[str, Any]:
-    """A body's fields as plain JSON, without those that say nothing."""
-    if body is None:
-        return {}
-    fields = [(f, getattr(body, f.attname)) for f in body._meta.concrete_fields if f.name != "entry"]
-    return {f.name: _plain(value) for f, value in fields if not _says_nothing(f, value)}
-
-
-def _says_nothing(field: Any, value: Any) -> bool:
-    """Unknown, empty, or a zero or 'no' that is the field's own default; a zero that was measured is said."""
-    if value is None or value in ("", [], {}):
-        return True
-    return value in (0, False) and field.has_default() and field.get_default() == value
-
-
-def _plain(value: Any) -> Any:
-    if isinstance(value, list):
-        return [_plain(v) for v in value]
-    if isinstance(value, UUID | Model):
-        return str(value)
-    if isinstance(value, datetime.date):
-        return value.isoformat()
-    return float(value) if value.__class__.__name__ == "Decimal" else value

@@ -19,7 +19,7 @@ from apps.ground.selectors import blocks_visible_to
 from apps.stems.api import serializers as s
 from apps.stems.api.filters import LedgerFilter
 from apps.stems.ledger import counted, ledger_page
-from apps.stems.models import Change, Plant
+from apps.stems.models import Change, Entry, Plant, Visit
 from apps.stems.projection import standing_entries
 from apps.stems.selectors import (
     bodies_of,
@@ -31,7 +31,9 @@ from apps.stems.selectors import (
 )
 from apps.stems.services.receive_outbox import receive_outbox
 from apps.stems.services.store_photo import photo_entry_of, store_photo, stored_file
+from apps.stems.shown_bodies import shown_body
 from config.errors import BadInput
+from config.json_parsers import AnyJsonParser
 
 CHANGES_A_TIME = 1000
 
@@ -89,11 +91,11 @@ def plant_shown(actor: Member, plant: Plant) -> dict[str, Any]:
     by_visit: dict[UUID, list[dict[str, Any]]] = {}
     for e in sorted(entries, key=lambda e: (e.recorded_at, e.id)):
         by_visit.setdefault(e.visit_id, []).append({
-            "id": e.id, "kind": e.kind, "body": s.shown_body(bodies.get(e.id)), "observer": e.observer, "recorded_at": e.recorded_at,
+            "id": e.id, "kind": e.kind, "body": shown_body(bodies.get(e.id)), "observer": e.observer, "recorded_at": e.recorded_at,
             "received_at": e.received_at, "replaces_id": e.replaces_id, "retracts_id": e.retracts_id, "reason": e.reason,
-            "stands": e.id in live, "contested": e.id in standing.contested, "mine": e.author_id == actor.id,
+            "entered_by": entered_by(e), "stands": e.id in live, "contested": e.id in standing.contested, "mine": e.author_id == actor.id,
         })  # fmt: skip
-    visits = visits_visible_to(actor).filter(plant=plant).order_by("-local_date", "-observed_at", "-id")
+    visits = visits_visible_to(actor).filter(plant=plant).select_related("author").order_by("-local_date", "-observed_at", "-id")
     shown = {
         name: getattr(plant, name)
         for name in ("id", "block_id", "form", "accuracy_m", "how_taken", "origin", "row_name", "row_position", "current")
@@ -103,23 +105,33 @@ def plant_shown(actor: Member, plant: Plant) -> dict[str, Any]:
         **shown,
         "lon": place.x if place else None,
         "lat": place.y if place else None,
-        "visits": [_visit_shown(v, by_visit) for v in visits],
+        "visits": [_visit_shown(actor, v, by_visit) for v in visits],
     }
 
 
-def _visit_shown(visit: Any, by_visit: dict[UUID, list[dict[str, Any]]]) -> dict[str, Any]:
+def _visit_shown(actor: Member, visit: Visit, by_visit: dict[UUID, list[dict[str, Any]]]) -> dict[str, Any]:
     names = ("id", "observer", "mode", "local_date", "observed_at", "stage", "setting", "origin", "light", "sex", "clock_doubtful")
-    return {**{n: getattr(visit, n) for n in names}, "entries": by_visit.get(visit.id, [])}
+    shown = {n: getattr(visit, n) for n in names}
+    return {**shown, "entered_by": entered_by(visit), "mine": visit.author_id == actor.id, "entries": by_visit.get(visit.id, [])}
+
+
+def entered_by(row: Visit | Entry) -> str:
+    """Who entered it, where that is another than the observer named: a name typed in does not hide the author."""
+    author = row.author.shown_name if row.author else ""
+    return author if author != row.observer else ""
 
 
 class OutboxView(APIView):
-    """Where devices send what they kept."""
+    """Where devices send what they kept. Whether an item can be stored is judged item by item, not here."""
+
+    parser_classes = (AnyJsonParser,)
 
     @extend_schema(operation_id="outbox_receive", request=s.OutboxSerializer, responses=s.AnswersSerializer)
     def post(self, request: Request) -> Response:
         """Judged item by item; sending the same again changes nothing."""
-        items = request.data.get("items") if isinstance(request.data, dict) else None
-        return Response({"answers": receive_outbox(actor=actor_of(request), items=items)})
+        batch = request.data if isinstance(request.data, dict) else {}
+        answers = receive_outbox(actor=actor_of(request), items=batch.get("items"), sent_at=batch.get("sent_at"))
+        return Response({"answers": answers})
 
 
 class ChangesView(APIView):
@@ -128,7 +140,7 @@ class ChangesView(APIView):
     @extend_schema(operation_id="changes_list", parameters=[OpenApiParameter("after", int)], responses=s.ChangesSerializer)
     def get(self, request: Request) -> Response:
         raw = request.query_params.get("after", "0")
-        if not raw.isdigit() or len(raw) > 18:
+        if not (raw.isascii() and raw.isdigit()) or len(raw) > 18:
             raise BadInput("after", raw, "a whole number, the `last` of the answer before")
         rows = list(Change.objects.filter(crew_id=actor_of(request).crew_id, number__gt=int(raw)).order_by("number")[: CHANGES_A_TIME + 1])
         page = rows[:CHANGES_A_TIME]

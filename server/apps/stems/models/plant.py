@@ -8,7 +8,7 @@ from django.contrib.gis.db import models
 from django.contrib.postgres.indexes import GinIndex
 
 from apps.crews.models import Crew, Member
-from apps.crews.triggers import same_crew
+from apps.crews.triggers import in_calendar, same_crew
 from apps.ground.models import Block, Plot
 from apps.stems.models import words
 
@@ -42,6 +42,7 @@ class Plant(models.Model):
                 condition=models.Q(form="patch", outline__isnull=False) | models.Q(form="stem", place__isnull=False),
                 name="plant_has_a_place",
             ),
+            in_calendar("recorded_at", "plant_time_in_calendar"),
         ]
         indexes = [models.Index(fields=["block", "id"])]
         triggers = [

@@ -6,7 +6,7 @@ from django.contrib.postgres.fields import ArrayField
 from django.db import models
 
 from apps.crews.models import Crew, Member
-from apps.crews.triggers import append_only, same_crew
+from apps.crews.triggers import append_only, in_calendar, same_crew
 from apps.stems.models import words
 from apps.stems.models.plant import Plant
 
@@ -33,6 +33,7 @@ class Visit(models.Model):
 
     class Meta:
         indexes = [models.Index(fields=["plant", "local_date"])]
+        constraints = [in_calendar("local_date", "visit_date_in_calendar"), in_calendar("observed_at", "visit_time_in_calendar")]
         triggers = [append_only("visit_append_only"), same_crew("plant_id", "stems_plant", "visit_same_crew")]
 
     def __str__(self) -> str:
@@ -60,7 +61,8 @@ class Entry(models.Model):
         constraints = [
             models.CheckConstraint(
                 condition=models.Q(replaces__isnull=True) | models.Q(retracts__isnull=True), name="entry_replaces_or_retracts"
-            )
+            ),
+            in_calendar("recorded_at", "entry_time_in_calendar"),
         ]
         triggers = [
             append_only("entry_append_only"),
@@ -94,6 +96,7 @@ class Look(Body):
     n = models.PositiveIntegerField(null=True)
     none = models.BooleanField(default=False)
     skipped = models.BooleanField(default=False)
+    applies = models.BooleanField(default=True, help_text="false: what is asked about makes no sense on this plant")
     certainty = models.CharField(max_length=7, choices=words.CERTAINTIES, default="likely")
     seen = models.CharField(max_length=9, choices=words.SEEN, default="plant")
     specimen = models.CharField(max_length=100, blank=True)
@@ -209,6 +212,7 @@ class Photo(Body):
     sha256 = models.CharField(max_length=64)
     bytes = models.PositiveIntegerField()
     organ = models.CharField(max_length=20, blank=True)
+    defect = models.CharField(max_length=20, blank=True, choices=words.DEFECTS, help_text="the defect it shows, where it shows one")
     face = models.CharField(max_length=20, blank=True)
     scale_in_frame = models.BooleanField(default=False)
 

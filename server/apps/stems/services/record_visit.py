@@ -16,7 +16,7 @@ from apps.stems.services.store_records import store_visits
 
 
 @transaction.atomic
-def record_visit(*, actor: Member, visit: VisitIn) -> None:
+def record_visit(*, actor: Member, visit: VisitIn, clock_off: bool = False) -> None:
     """Store one visit. Raises NotAllowed, WaitingOn its plant, BadEntry naming the entry whose id is taken."""
     require_role(actor, Role.SURVEYOR, "Recording a visit")
     plant = plants_visible_to(actor).select_for_update().filter(pk=visit.plant).first()
@@ -27,6 +27,6 @@ def record_visit(*, actor: Member, visit: VisitIn) -> None:
         raise BadEntry(f"The entry id {taken} is taken by another entry.", field="entries", value=str(taken))
     if any(e.replaces or e.retracts for e in visit.entries):
         raise BadEntry("A correction is sent as a correction, not inside a visit.", field="entries")
-    store_visits(actor, [visit])
+    store_visits(actor, [visit], clock_off)
     refresh_current([plant.id])
     number_changes(actor.crew_id, [plant.id], [plant.block_id])

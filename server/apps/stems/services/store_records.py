@@ -3,11 +3,10 @@
 from __future__ import annotations
 
 import datetime
-import json
 from collections.abc import Sequence
 from uuid import UUID
 
-from django.contrib.gis.geos import GEOSGeometry, Point
+from django.contrib.gis.geos import Point
 from django.utils import timezone
 
 from apps.crews.models import Member
@@ -31,26 +30,22 @@ def plant_row(actor: Member, plant: PlantIn, sighted_from: Plant | None) -> Plan
     return Plant(
         id=plant.id, crew_id=actor.crew_id, block_id=plant.block, form=plant.form,
         place=Point(*place, srid=4326) if place else None,
-        outline=GEOSGeometry(_geojson(plant.outline), srid=4326) if plant.outline else None,
+        outline=plant.outline,
         accuracy_m=plant.accuracy_m, how_taken=plant.how_taken, from_plant_id=plant.from_plant, bearing_deg=plant.bearing_deg,
         distance_m=plant.distance_m, origin=plant.origin, row_name=plant.row_name, row_position=plant.row_position,
         recorded_by=actor, recorded_at=plant.recorded_at,
     )  # fmt: skip
 
 
-def _geojson(outline: dict[str, object]) -> str:
-    return json.dumps(outline)
-
-
-def store_visits(actor: Member, visits: Sequence[VisitIn]) -> None:
-    """Insert visits with all their entries and bodies."""
+def store_visits(actor: Member, visits: Sequence[VisitIn], clock_off: bool = False) -> None:
+    """Insert visits with all their entries and bodies. clock_off: the device's clock was seen to be wrong when it sent them."""
     now = timezone.now()
     Visit.objects.bulk_create(
         [
             Visit(
                 id=v.id, crew_id=actor.crew_id, plant_id=v.plant, author=actor, observer=v.observer or actor.shown_name, mode=v.mode,
                 local_date=v.local_date, observed_at=v.observed_at, utc_offset_min=v.utc_offset_min,
-                clock_doubtful=future(v.local_date, now), **v.context,
+                clock_doubtful=clock_off or future(v.local_date, now), **v.context,
             )
             for v in visits
         ],

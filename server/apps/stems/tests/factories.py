@@ -89,6 +89,11 @@ def correction_item(kind: str, replaces: str | None = None, retracts: str | None
     return {"id": raw["id"], "kind": "correction", "schema": 1, "body": raw}
 
 
+def clock_item(visit: str) -> dict[str, Any]:
+    body = {"id": new_id(), "visit": visit, "recorded_at": AT}
+    return {"id": body["id"], "kind": "clock", "schema": 1, "body": body}
+
+
 def send(client: APIClient, *items: dict[str, Any]) -> list[dict[str, Any]]:
     response = client.post("/api/outbox/", {"items": list(items)})
     assert response.status_code == 200, response.content

@@ -2,11 +2,15 @@
 
 import hashlib
 import io
+from pathlib import Path
+from unittest.mock import patch
 
+from django.core.files.storage import default_storage
 from django.test import TestCase
 from PIL import Image
 
 from apps.stems.models import PhotoFile
+from apps.stems.services.store_photo import store_photo
 from apps.stems.tests.factories import a_stem, entry, new_id, signed_in, small_ground
 
 
@@ -47,3 +51,36 @@ class Photographs(TestCase):
         fake = entry("photo", sha256=hashlib.sha256(data).hexdigest(), bytes=len(data))
         a_stem(self.at, fake)
         self.assertIn("JPEG, PNG or WebP", self.put(data, fake["id"]).json()["message"])
+
+    def test_f16_a_picture_that_says_where_it_was_taken_is_refused(self) -> None:
+        exif = Image.Exif()
+        exif.get_ifd(0x8825)[2] = (40.0, 30.0, 0.0)  # GPSLatitude
+        xmp = b'<x:xmpmeta><rdf:Description exif:GPSLatitude="40,30N"/></x:xmpmeta>'
+        for more in ({"exif": exif}, {"xmp": xmp}):
+            out = io.BytesIO()
+            Image.new("RGB", (40, 30), "green").save(out, "JPEG", **more)
+            located = entry("photo", sha256=hashlib.sha256(out.getvalue()).hexdigest(), bytes=len(out.getvalue()))
+            a_stem(self.at, located)
+            answer = self.put(out.getvalue(), located["id"])
+            self.assertEqual((answer.status_code, answer.json()["field"]), (400, "photo"))
+            self.assertIn("without position data", answer.json()["message"])
+        self.assertEqual(PhotoFile.objects.count(), 0)
+
+    def test_f16_stored_pictures_are_for_the_application_alone(self) -> None:
+        self.put(self.data)
+        path = Path(default_storage.path(PhotoFile.objects.get().path))
+        self.assertEqual((path.stat().st_mode & 0o777, path.parent.stat().st_mode & 0o777), (0o600, 0o700))
+
+    def test_f13_a_picture_whose_row_came_in_between_is_read_again(self) -> None:
+        self.put(self.data)
+        row = PhotoFile.objects.get()
+        looked = []
+
+        def not_there_at_first(rows: object) -> PhotoFile | None:
+            looked.append(rows)
+            return None if len(looked) == 1 else row
+
+        with patch("django.db.models.query.QuerySet.first", not_there_at_first):
+            stored = store_photo(actor=self.at.surveyor, photo_id=self.entry["id"], data=self.data)
+        self.assertEqual((stored, PhotoFile.objects.count()), (row, 1))
+        self.assertEqual(default_storage.listdir(str(Path(row.path).parent))[1], [Path(row.path).name])  # no second copy left

@@ -3,10 +3,24 @@
 import copy
 import datetime
 
+from django.contrib.auth.models import User
 from django.test import TestCase
 
+from apps.crews.models import Member, Role
 from apps.stems.models import Change, Current, Entry, Plant, Received, Visit
-from apps.stems.tests.factories import a_stem, correction_item, dbh, entry, new_id, plant_item, send, signed_in, small_ground, visit_item
+from apps.stems.tests.factories import (
+    a_stem,
+    clock_item,
+    correction_item,
+    dbh,
+    entry,
+    new_id,
+    plant_item,
+    send,
+    signed_in,
+    small_ground,
+    visit_item,
+)
 
 
 class ReceiveOutbox(TestCase):
@@ -130,7 +144,9 @@ class Corrections(TestCase):
     def test_a_correction_replaces_without_touching_the_old_entry(self) -> None:
         slip = dbh(301)
         plant = a_stem(self.at, slip)
-        right = correction_item("measurement", replaces=slip["id"], quantity="dbh_cm", raw={"value": 30.1}, method="taped")
+        right = correction_item(
+            "measurement", replaces=slip["id"], quantity="dbh_cm", raw={"value": 30.1}, method="taped", at_height_m=1.37
+        )
         self.assertEqual(send(signed_in(self.at.surveyor), right)[0]["answer"], "accepted")
         self.assertAlmostEqual(self.current_dbh(plant), 30.1)
         self.assertAlmostEqual(Entry.objects.get(pk=slip["id"]).measurement.value, 301)
@@ -139,7 +155,8 @@ class Corrections(TestCase):
         slip = dbh(300)
         plant = a_stem(self.at, slip)
         one, two = (
-            correction_item("measurement", replaces=slip["id"], quantity="dbh_cm", raw={"value": v}, method="taped") for v in (30, 31)
+            correction_item("measurement", replaces=slip["id"], quantity="dbh_cm", raw={"value": v}, method="taped", at_height_m=1.37)
+            for v in (30, 31)
         )
         send(signed_in(self.at.surveyor), one)
         send(signed_in(self.at.steward), two)
@@ -166,3 +183,44 @@ class Corrections(TestCase):
         send(signed_in(self.at.steward), plant, visit_item(plant["id"], other))
         (answer,) = send(signed_in(self.at.surveyor), correction_item("note", replaces=other["id"], text="y"))
         self.assertEqual(answer["code"], "not_allowed")
+
+    def test_a_correction_that_would_drop_a_field_is_refused_and_names_it(self) -> None:
+        several = entry("measurement", quantity="dbh_cm", raw={"diameters_cm": [15, 20, 25]}, method="taped", at_height_m=1.37)
+        look = entry("look", character="leaf.arrangement", states=["opposite"])
+        named = entry("determination", entered="Fraxinus sp.", taxon="fraxinus", probability=0.93, looks=[look["id"]])
+        sign = entry("sign", sign="conks", extent_percent=10)
+        graded = entry("condition", parts={"trunk": 3, "foliage": 4}, flare="buried")
+        plant = a_stem(self.at, several, look, named, sign, graded)
+        client = signed_in(self.at.surveyor)
+        for replaced, body, lost in (
+            (several, {"quantity": "dbh_cm", "raw": {"value": 29}, "method": "taped", "at_height_m": 1.37}, "raw.diameters_cm"),
+            (several, {"quantity": "dbh_cm", "raw": {"diameters_cm": [15, 20]}, "at_height_m": 1.37}, "raw.diameters_cm"),
+            (several, {"quantity": "dbh_cm", "raw": {"diameters_cm": [15, 20, 24]}}, "at_height_m"),
+            (named, {"entered": "Acer rubrum"}, "looks"),
+            (sign, {"sign": "conks"}, "extent_percent"),
+            (graded, {"word": "good", "flare": "buried"}, "parts"),
+        ):
+            with self.subTest(lost=lost):
+                (answer,) = send(client, correction_item(replaced["kind"], replaces=replaced["id"], **body))
+                self.assertEqual((answer["answer"], answer.get("field")), ("refused", lost), answer)
+        whole = {"entered": "Acer rubrum", "looks": [look["id"]]}
+        self.assertEqual(send(client, correction_item("determination", replaces=named["id"], **whole))[0]["answer"], "accepted")
+        self.assertEqual(Current.objects.get(plant=plant).name, "Acer rubrum")
+
+    def test_a_doubted_date_counts_once_it_is_confirmed(self) -> None:
+        plant = a_stem(self.at, dbh(30))
+        ahead = (datetime.date.today() + datetime.timedelta(days=400)).isoformat()
+        late = visit_item(plant, dbh(77), on=ahead)
+        send(signed_in(self.at.surveyor), late)
+        self.assertEqual(self.current_dbh(plant), 30)
+        confirmed = clock_item(late["id"])
+        other = Member.objects.create(
+            crew=self.at.crew, user=User.objects.create_user("another"), role=Role.SURVEYOR, shown_name="another surveyor"
+        )
+        self.assertEqual(send(signed_in(other), clock_item(late["id"]))[0]["code"], "not_allowed")
+        self.assertEqual(send(signed_in(self.at.surveyor), clock_item(new_id()))[0]["answer"], "waiting")
+        for expected in ("accepted", "already"):
+            self.assertEqual(send(signed_in(self.at.surveyor), confirmed)[0]["answer"], expected)
+        self.assertEqual(self.current_dbh(plant), 77)
+        sound = Visit.objects.exclude(pk=late["id"]).get()
+        self.assertEqual(send(signed_in(self.at.steward), clock_item(str(sound.id)))[0]["field"], "visit")

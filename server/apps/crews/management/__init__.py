@@ -1,0 +1,1 @@
+"""Commands run on the machine itself."""

@@ -1,0 +1,30 @@
+"""An address that errs across many names waits too: guessing one password for every name is guessing all the same."""
+
+from __future__ import annotations
+
+import datetime
+
+from axes.models import AccessAttempt
+from django.conf import settings
+from django.db.models import Sum
+from django.utils import timezone
+
+from config.error_pages import TOO_MANY_TRIES
+from config.errors import DomainError
+
+
+class TooManyTries(DomainError):
+    """The address has erred too often."""
+
+    code = "too_many_tries"
+    status = 429
+
+
+def require_patience(address: str) -> None:
+    """Raises TooManyTries while an address has more wrong sign-ins behind it than settings allow. Counted in the database,
+    so that all processes count together.
+    """
+    since = timezone.now() - datetime.timedelta(hours=settings.AXES_COOLOFF_TIME)
+    recent = AccessAttempt.objects.filter(ip_address=address, attempt_time__gte=since)
+    if (recent.aggregate(wrong=Sum("failures_since_start"))["wrong"] or 0) >= settings.WRONG_SIGN_INS_AN_ADDRESS:
+        raise TooManyTries(TOO_MANY_TRIES)

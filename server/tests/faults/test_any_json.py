@@ -1,0 +1,279 @@
+"""Any JSON at every door: an answer of 2xx or 4xx in JSON that says what is wrong, and nothing half-saved.
+
+Hypothesis, with a fixed seed and a bounded number of examples; sound requests with one part spoilt find more than noise does.
+"""
+
+from __future__ import annotations
+
+import copy
+import json
+from collections.abc import Callable
+from typing import Any
+
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.test import tag
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from hypothesis.extra.django import TestCase
+
+from apps.exchange.models import ImportBatch
+from apps.ground.models import Block
+from apps.stems.models import Change, Entry, Plant, Received, Visit
+from apps.stems.tests.factories import a_stem, correction_item, dbh, entry, plant_item, signed_in, small_ground, visit_item
+
+EXAMPLES = settings(max_examples=60, deadline=None, derandomize=True, database=None, print_blob=False)
+MANY_EXAMPLES = settings(EXAMPLES, max_examples=2000)
+POLYGON = {"type": "Polygon", "coordinates": [[[-79.3, 40.5], [-79.2999, 40.5], [-79.2999, 40.5001], [-79.3, 40.5]]]}
+CASE = {
+    "on": "2026-10-20", "lat": 40.5, "lon": -79.3, "elevation_m": 310, "areas": ["PEN"], "setting": "woodland", "origin": "wild", "stage": "mature",
+    "reach": ["trunk"], "tools": ["eye"], "tally": {"acer-rubrum": 3}, "prior": "flat", "threshold": 0.9, "status": [],
+    "observations": [
+        {"character": "leaf.arrangement", "state": "opposite", "certainty": "sure", "specimen": "a", "observer": "m"},
+        {"character": "leaf.side_veins", "values": [9, 10], "seen": "litter", "on": "2026-09-01", "stage": "mature"},
+        {"character": "leaf.base", "state": "unequal", "k": 3, "n": 8, "slip": 0.1},
+        {"character": "bark.texture", "states": ["smooth"], "absent": ["scaly"], "where": "breast"},
+        {"character": "fruit.kind", "none": True},
+    ],
+}  # fmt: skip
+
+odd = st.one_of(
+    st.none(),
+    st.booleans(),
+    st.integers(-(10**20), 10**20),
+    st.sampled_from([10**400, -(10**400), float("inf"), float("-inf"), 1e308, 5e-324, -0.0]),
+    st.floats(allow_nan=False),
+    st.text(st.characters(blacklist_categories=()), max_size=8),
+    st.sampled_from(["", "\x00", "\ud800", "²", "9999-12-31", "2026-02-30", "x" * 5000, "=1+1", "none", "unlisted", "__proto__"]),
+)
+any_json = st.recursive(odd, lambda part: st.lists(part, max_size=4) | st.dictionaries(st.text(max_size=6), part, max_size=4), max_leaves=8)
+
+
+def places(value: Any, path: tuple[Any, ...] = ()) -> list[tuple[Any, ...]]:
+    """Every place in a JSON value."""
+    inner = value.items() if isinstance(value, dict) else enumerate(value) if isinstance(value, list) else ()
+    return [path, *(p for key, part in inner for p in places(part, (*path, key)))]
+
+
+def spoilt(value: Any, path: tuple[Any, ...], by: Any, how: str) -> Any:
+    """The value with one place replaced, left out, doubled, or given a key nobody knows."""
+    if not path:
+        return by
+    value = copy.deepcopy(value)
+    at = value
+    for key in path[:-1]:
+        at = at[key]
+    if how == "replace":
+        at[path[-1]] = by
+    elif how == "drop":
+        del at[path[-1]]
+    elif isinstance(at, list):
+        at.append(at[path[-1]] if how == "double" else by)
+    else:
+        at[str(by)[:20]] = at[path[-1]]
+    return value
+
+
+def spoilt_versions(*sound: Any) -> st.SearchStrategy[Any]:
+    """One of the sound values, spoilt at one or two places; now and then anything at all."""
+
+    @st.composite
+    def build(draw: Callable[[Any], Any]) -> Any:
+        value = draw(st.sampled_from(sound))
+        for _ in range(draw(st.integers(1, 2))):
+            value = spoilt(
+                value,
+                draw(st.sampled_from(places(value))),
+                draw(any_json),
+                draw(st.sampled_from(["replace"] * 4 + ["drop", "double", "more"])),
+            )
+        return value
+
+    return build() | any_json
+
+
+def wire(value: Any) -> str:
+    """JSON as a careless client writes it: infinite numbers as 1e999, half surrogates escaped."""
+    return json.dumps(value).replace("Infinity", "1e999")
+
+
+class Doors(TestCase):
+    """Every door that takes JSON."""
+
+    @classmethod
+    def setUpTestData(cls) -> None:
+        cls.at = small_ground()
+        cls.look = entry("look", character="leaf.arrangement", states=["opposite"])
+        cls.size = dbh(30)
+        cls.plant = a_stem(cls.at, cls.look, cls.size)
+
+    def rows(self) -> tuple[int, ...]:
+        return tuple(m._default_manager.count() for m in (Plant, Visit, Entry, Received, Change, Block, ImportBatch))
+
+    def judged(self, answer: Any, sent: Any) -> Any:
+        """What every answer must be: JSON, 2xx or 4xx, and a refusal says what is wrong."""
+        self.assertIn(answer.status_code // 100, (2, 4), f"{answer.status_code} {answer.content[:300]!r} to {str(sent)[:500]}")
+        self.assertEqual(answer["Content-Type"], "application/json")
+        self.assertLess(len(answer.content), 2_000_000)
+        told = answer.json()
+        if answer.status_code >= 400:
+            self.assertTrue(told["code"] and told["message"], told)
+            if told["code"] == "bad_input" and "fields" not in told:
+                self.assertIn("message", told)
+        return told
+
+    def throw(self, address: str, value: Any, method: str = "post", member: Any = None) -> Any:
+        before = self.rows()
+        client = signed_in(member or self.at.steward)
+        answer = getattr(client, method)(address, wire(value), content_type="application/json")
+        told = self.judged(answer, value)
+        if answer.status_code >= 400:
+            self.assertEqual(self.rows(), before, f"half-saved: {value}")
+        return told
+
+    def sound_items(self) -> list[dict[str, Any]]:
+        outline = plant_item(self.at.block, form="patch", outline=POLYGON)
+        sighted = plant_item(
+            self.at.block, from_plant=self.plant, bearing_deg=90, distance_m=10, row_name="r", row_position=1, accuracy_m=3
+        )
+        entries = (
+            entry("look", character="leaf.side_veins", values=[9, 10], certainty="sure", seen="litter"),
+            entry("look", character="bark.texture", states=["smooth"], absent=["scaly"], where="breast"),
+            entry("determination", entered="Acer rubrum", taxon="acer-rubrum", probability=0.9, looks=[self.look["id"]], not_told_from=["acer-saccharinum"]),
+            entry("measurement", quantity="dbh_cm", raw={"girths_cm": [100, 50]}, combine="squares", at_height_m=1.37, stem_form="swelling", least_cm=5),
+            entry("measurement", quantity="height_m", raw={"angles": {"distance_m": 20, "top_deg": 45, "base_deg": -5}}, method="instrument"),
+            entry("measurement", quantity="crown_spread_m", raw={"radii_m": [3, 4]}),
+            entry("measurement", quantity="rings_per_cm", raw={"core": {"rings": 21, "core_cm": 4.5}}),
+            entry("condition", parts={"trunk": 3, "foliage": "not_seen"}, leafless=True, flare="buried"),
+            entry("defect", defect="cavity", part="base", extent_percent=30),
+            entry("risk", rows=[{"part": "base", "target": "path", "failure": "probable", "impact": "high", "consequence": "severe"}], years=1,
+                  level="basic", base_seen=True, crown_seen=True, next_look="2027-05-01"),
+            entry("sign", sign="conks", present=False, extent_percent=5),
+            entry("photo", sha256="a" * 64, bytes=10, organ="leaf"),
+            entry("voucher", organ="leaf", number="1", kept_at="here"),
+            entry("note", text="x"), entry("tag", number="7", state="set"), entry("life", state="alive"),
+        )  # fmt: skip
+        correction = correction_item("measurement", replaces=self.size["id"], **{**self.size["body"], "raw": {"value": 31}})
+        return [plant_item(self.at.block), outline, sighted, correction, *(visit_item(self.plant, e) for e in entries)]
+
+    def outbox(self, item: Any) -> None:
+        good = visit_item(self.plant, entry("note", text="what stands behind"))
+        before = self.rows()
+        told = self.throw("/api/outbox/", {"items": [item, good]}, member=self.at.surveyor)
+        first, second = told["answers"]
+        self.assertEqual(second["answer"], "accepted")
+        after = self.rows()
+        if first["answer"] == "refused":
+            self.assertTrue(first["code"] and first["message"], first)
+            self.assertNotEqual(first["code"], "server_error", f"{first} to {str(item)[:600]}")
+            if first["code"] == "bad_input":
+                self.assertTrue(first["field"] and first["allowed"], first)
+            self.assertEqual(after[:3], (before[0], before[1] + 1, before[2] + 1), "half-saved")
+        if first["answer"] != "accepted":
+            return
+        # whatever was taken can be read again
+        client = signed_in(self.at.viewer)
+        for address in (f"/api/plants/{self.plant}/", f"/api/plants/{self.plant}/from-size/", f"/api/blocks/{self.at.block.id}/plan/"):
+            self.assertEqual(client.get(address).status_code, 200, f"{address} after {str(item)[:600]}")
+        for ending in ("csv", "geojson"):
+            self.assertEqual(client.get(f"/api/blocks/{self.at.block.id}/export.{ending}").status_code, 200)
+
+    @EXAMPLES
+    @given(st.data())
+    def test_the_outbox_judges_any_item_and_takes_what_stands_behind(self, data: Any) -> None:
+        self.outbox(data.draw(spoilt_versions(*self.sound_items())))
+
+    @EXAMPLES
+    @given(st.data())
+    def test_naming_takes_any_case(self, data: Any) -> None:
+        case = data.draw(spoilt_versions(CASE))
+        self.throw("/api/naming/name/", case)
+        self.throw("/api/naming/not-told-from/", {"case": case, "taxon": data.draw(st.sampled_from(["acer-rubrum", "", "\x00", 5]))})
+
+    @EXAMPLES
+    @given(st.data())
+    def test_size_and_condition_take_any_readings(self, data: Any) -> None:
+        row = {"part": "base", "target": "path", "failure": "probable", "impact": "high", "consequence": "severe"}
+        for address, sound in (
+            (
+                "/api/size/reckon/",
+                {"quantity": "height_m", "raw": {"angles": {"distance_m": 20, "top_deg": 45, "base_deg": -5}}, "combine": "squares"},
+            ),
+            (
+                "/api/size/doubts/",
+                {"plant": self.plant, "taxon": "acer-rubrum", "quantity": "dbh_cm", "value": 31, "on": "2026-10-20", "at_height_m": 1.37},
+            ),
+            ("/api/size/space/", {"taxon": "acer-rubrum", "things": [{"kind": "building", "distance_m": 3}]}),
+            ("/api/condition/score/", {"parts": {"trunk": 3, "foliage": "not_seen"}, "leafless": True}),
+            (
+                "/api/condition/risk/",
+                {"rows": [row], "years": 1, "level": "basic", "base_seen": True, "crown_seen": True, "on": "2026-10-20"},
+            ),
+        ):
+            self.throw(address, data.draw(spoilt_versions(sound)))
+
+    @EXAMPLES
+    @given(st.data())
+    def test_settings_blocks_and_sign_in_take_any_body(self, data: Any) -> None:
+        ground = self.at.ground.id
+        block = {"ground": str(ground), "name": "New", "boundary": POLYGON, "setting": "street"}
+        conventions = {
+            "breast_height_m": 1.3,
+            "several_shoots": "squares",
+            "smallest_cm": 5,
+            "protection": "bs5837",
+            "walk_steps": ["where", "diameter"],
+        }
+        self.throw("/api/blocks/", data.draw(spoilt_versions(block)))
+        self.throw(f"/api/grounds/{ground}/conventions/", data.draw(spoilt_versions(conventions)), "patch")
+        self.throw("/api/session/", data.draw(spoilt_versions({"username": "x", "password": "y"})))
+
+    @EXAMPLES
+    @given(st.data())
+    def test_imports_take_any_file(self, data: Any) -> None:
+        client = signed_in(self.at.steward)
+        address = f"/api/blocks/{self.at.block.id}/export."
+        collection = json.loads(b"".join(client.get(address + "geojson").streaming_content))
+        table = b"".join(client.get(address + "csv").streaming_content)
+        at, cut = data.draw(st.integers(0, len(table))), data.draw(st.integers(0, 60))
+        noise = data.draw(st.binary(max_size=12) | st.sampled_from([b'"', b"\r\n", b",,,", b"\x00", b"'", b"1e999", b"[" * 2000]))
+        files = (
+            ("a.geojson", wire(data.draw(spoilt_versions(collection))).encode()),
+            ("a.csv", table[:at] + noise + table[at + cut :]),
+        )
+        for name, content in files:
+            batch = client.post(
+                "/api/imports/", {"block": str(self.at.block.id), "file": SimpleUploadedFile(name, content)}, format="multipart"
+            )
+            told = self.judged(batch, content[:600])
+            if batch.status_code == 201:
+                self.judged(client.post(f"/api/imports/{told['id']}/", {"decision": "take"}), content[:600])
+                self.assertEqual(client.get(address + "csv").status_code, 200)
+
+    @EXAMPLES
+    @given(
+        st.sampled_from(["sort", "cursor", "block", "words", "taxon", "dbh_from", "condition", "sign", "unnamed", "after", "on", "taxa"]),
+        odd,
+    )
+    def test_addresses_take_any_words(self, name: str, value: Any) -> None:
+        client = signed_in(self.at.viewer)
+        text = str(value).encode("utf-8", "replace").decode()[:200]
+        season, names, portraits = f"/api/blocks/{self.at.block.id}/season/", "/api/naming/names/", "/api/naming/portraits/"
+        for address in ("/api/ledger/", "/api/changes/", season, names, portraits, "/api/naming/side-by-side/"):
+            answer = client.get(address, {name: text})
+            self.assertNotEqual(answer.status_code, 404, address)
+            self.judged(answer, (address, name, text))
+
+
+@tag("slow")
+class DoorsForLong(Doors):
+    """The same with ten times the examples, at the doors that write."""
+
+    @MANY_EXAMPLES
+    @given(st.data())
+    def test_the_outbox_judges_any_item_and_takes_what_stands_behind(self, data: Any) -> None:
+        self.outbox(data.draw(spoilt_versions(*self.sound_items())))
+
+    @MANY_EXAMPLES
+    @given(st.data())
+    def test_naming_takes_any_case(self, data: Any) -> None:
+        self.throw("/api/naming/name/", data.draw(spoilt_versions(CASE)))
