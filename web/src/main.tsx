@@ -8,11 +8,12 @@ import { setNonce } from "get-nonce";
 import { createRoot } from "react-dom/client";
 import { App } from "@/app/App";
 import { restoreMode } from "@/app/mode";
-import { startSender } from "@/shared/outbox";
+import { hushNotSaved, startSender } from "@/shared/outbox";
 
 const nonce = document.querySelector<HTMLMetaElement>("meta[property=csp-nonce]")?.nonce;
 if (nonce) setNonce(nonce); // Radix puts a style element in the page; the policy asks for the nonce
 restoreMode();
+hushNotSaved();
 startSender();
 if ("serviceWorker" in navigator) void navigator.serviceWorker.register("/sw.js");
 

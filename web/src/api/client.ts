@@ -1,4 +1,5 @@
 import createClient from "openapi-fetch";
+import { setSessionEnded } from "@/shared/session";
 import type { components, paths } from "./schema";
 
 export type Schemas = components["schemas"];
@@ -27,13 +28,17 @@ function csrfToken(): string {
 }
 
 const CALL_LIMIT_MS = 20_000;
+const FILE_LIMIT_MS = 180_000; // a file of a whole block is read while one waits
 
 /** fetch with the CSRF token and a time limit; out of signal becomes OutOfSignal. */
 export async function call(input: Request | string, init: RequestInit = {}): Promise<Response> {
   const request = new Request(input, { credentials: "same-origin", ...init });
   if (!["GET", "HEAD"].includes(request.method)) request.headers.set("X-CSRFToken", csrfToken());
   try {
-    return await fetch(request, { signal: AbortSignal.timeout(CALL_LIMIT_MS) });
+    const limit = request.url.includes("/api/imports/") ? FILE_LIMIT_MS : CALL_LIMIT_MS;
+    const response = await fetch(request, { signal: AbortSignal.timeout(limit) });
+    if (response.status === 401 && !request.url.endsWith("/api/session/")) setSessionEnded(true);
+    return response;
   } catch {
     throw new OutOfSignal();
   }

@@ -46,7 +46,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description A block as CSV, streamed. */
+        /** @description A block as CSV; memory stays flat. */
         get: operations["block_as_csv"];
         put?: never;
         post?: never;
@@ -63,7 +63,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description A block as GeoJSON, streamed. */
+        /** @description A block as GeoJSON; memory stays flat. */
         get: operations["block_as_geojson"];
         put?: never;
         post?: never;
@@ -527,7 +527,10 @@ export interface paths {
         /** @description The signed-in member; 401 without one. */
         get: operations["session_read"];
         put?: never;
-        /** @description Sign in. Eight wrong tries lock name and address for a quarter of an hour. */
+        /**
+         * @description Sign in. Eight wrong tries with a name lock that name for the address they came from, for a quarter of an hour;
+         *     forty across all names lock the address.
+         */
         post: operations["session_open"];
         /** @description Sign out. What waits in the device's outbox stays there. */
         delete: operations["session_close"];
@@ -757,6 +760,8 @@ export interface components {
             states: components["schemas"]["Word"][];
             unit: string;
             range: number[];
+            /** @description characters that decide whether this one makes sense */
+            rests_on: string[];
             wounds: boolean;
             touch: boolean;
             tools: string[];
@@ -836,13 +841,13 @@ export interface components {
             /** Format: double */
             readonly name_probability: number | null;
             /** Format: double */
-            readonly dbh_cm: number | null;
+            dbh_cm: number | null;
             /** Format: double */
             dbh_height_m: number | null;
             /** Format: double */
-            readonly height_m: number | null;
+            height_m: number | null;
             /** Format: double */
-            readonly crown_spread_m: number | null;
+            crown_spread_m: number | null;
             readonly condition: string;
             readonly life: components["schemas"]["LifeEnum"];
             signs: string[];
@@ -925,6 +930,8 @@ export interface components {
                 [key: string]: unknown;
             };
             readonly observer: string;
+            /** @description the author, where another observer is named */
+            entered_by: string;
             /** Format: date-time */
             readonly recorded_at: string;
             /** Format: date-time */
@@ -1184,10 +1191,11 @@ export interface components {
          * @description * `plant` - plant
          *     * `visit` - visit
          *     * `correction` - correction
+         *     * `clock` - clock
          * @enum {string}
          */
-        OutboxItemKindEnum: "plant" | "visit" | "correction";
-        /** @description One thing a device kept: a plant, a visit with its entries, or a correction. */
+        OutboxItemKindEnum: "plant" | "visit" | "correction" | "clock";
+        /** @description One thing a device kept: a plant, a visit with its entries, a correction, or that a doubted date is right. */
         OutboxItemRequest: {
             /** Format: uuid */
             id: string;
@@ -1627,6 +1635,9 @@ export interface components {
             readonly id: string;
             /** @description the author's name as it was then */
             readonly observer: string;
+            /** @description the author, where another observer is named */
+            entered_by: string;
+            mine: boolean;
             readonly mode: components["schemas"]["ModeEnum"];
             /** Format: date */
             readonly local_date: string;

@@ -1,12 +1,13 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { Suspense, useEffect, useState } from "react";
 import { NavLink, Outlet, useLocation, useNavigate } from "react-router";
-import { api } from "@/api/client";
+import { api, OutOfSignal, unwrap } from "@/api/client";
+import { SessionEnded } from "@/features/session";
 import { reaches, useMember } from "@/shared/member";
-import { store, useOutboxCounts } from "@/shared/outbox";
+import { saved, store, useDeviceTrouble, useOutboxCounts } from "@/shared/outbox";
 import { endRound } from "@/shared/round/round";
 import { type Shortcut, shortcutsNow, useShortcutListener, useShortcuts } from "@/shared/shortcuts";
-import { Button, Dialog, PageState } from "@/shared/ui";
+import { Button, Dialog, Notice, PageState } from "@/shared/ui";
 import { currentMode, MODES, type Mode, setMode } from "./mode";
 import { OutboxTray } from "./OutboxTray";
 
@@ -71,6 +72,8 @@ export function Frame() {
         </div>
       </nav>
       <main id="page" className={onSheet ? "" : "pb-20 md:pb-0"}>
+        <SessionEnded />
+        <DeviceTrouble />
         {!onSheet && (
           <div className="flex items-center justify-between border-b border-rule px-4 py-2 md:hidden print:hidden">
             <OutboxButton onClick={() => setTray(true)} inPage />
@@ -101,6 +104,12 @@ export function Frame() {
       </Dialog>
     </div>
   );
+}
+
+/** A write to the device that failed, said until one succeeds again. */
+function DeviceTrouble() {
+  const trouble = useDeviceTrouble();
+  return trouble && <Notice kind="refused">{trouble}</Notice>;
 }
 
 function useTitle(pathname: string) {
@@ -139,12 +148,18 @@ function Account() {
   const { kept, needsYou, known } = useOutboxCounts();
   const [mode, choose] = useState<Mode>(currentMode());
   const [sure, setSure] = useState(false);
+  const [refused, setRefused] = useState("");
   const unsent = kept + needsYou;
   const leave = async () => {
     if (unsent && !sure) return setSure(true);
-    await api.DELETE("/api/session/");
+    try {
+      unwrap(await api.DELETE("/api/session/"));
+    } catch (error) {
+      const offline = "You are offline. Signing out needs the server; lock the device until then. What you saved stays here.";
+      return setRefused(error instanceof OutOfSignal ? offline : String((error as Error).message));
+    }
     endRound(); // a round belongs to who walks it
-    await store.copies.clear(); // what was read belongs to who read it; what was written stays
+    await saved(store.copies.clear()); // what was read belongs to who read it; what was written stays
     queryClient.clear();
     location.assign("/");
   };
@@ -174,6 +189,7 @@ function Account() {
           {unsent} not sent yet. They stay on this device and are sent when you sign in here again. Press once more to sign out.
         </p>
       )}
+      {refused && <Notice kind="refused">{refused}</Notice>}
       {/* not before it is known whether anything would be left behind */}
       <Button weight="warn" disabled={!known} onClick={() => void leave()}>
         Sign out

@@ -4,6 +4,7 @@ import { api, Refused, unwrap } from "@/api/client";
 import { SignIn } from "@/features/session";
 import { MemberContext } from "@/shared/member";
 import { keptCopy, onSent, setOwner } from "@/shared/outbox";
+import { setSessionEnded } from "@/shared/session";
 import { PageState } from "@/shared/ui";
 import { Frame } from "./Frame";
 
@@ -23,7 +24,11 @@ export function Gate() {
       }),
     [queryClient],
   );
-  if (session.error instanceof Refused && session.error.status === 401) return <SignIn />;
+  const ended = session.error instanceof Refused && session.error.status === 401;
+  useEffect(() => {
+    if (ended && member) setSessionEnded(true); // the page one writes on stays; the frame asks to sign in
+  }, [ended, member]);
+  if (ended && !member) return <SignIn />;
   if (!member) return <PageState error={session.error} what="who is signed in" />;
   return (
     <MemberContext.Provider value={member}>

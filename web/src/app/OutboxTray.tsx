@@ -1,61 +1,96 @@
 import { useLiveQuery } from "dexie-react-hooks";
 import { useState } from "react";
 import { useMember } from "@/shared/member";
-import { nudge, type OutboxItem, store } from "@/shared/outbox";
+import { nudge, type OutboxItem, type PhotoItem, saved, store } from "@/shared/outbox";
 import { Button } from "@/shared/ui";
 
 const WORDS = { kept: "Kept here", waiting: "Kept here, waits for another", sent: "Sent", needs_you: "Needs you" };
-const KINDS = { plant: "New stem", visit: "Visit", correction: "Correction" };
+const KINDS = { plant: "New stem", visit: "Visit", correction: "Correction", clock: "Date confirmed" };
+const MOST_SHOWN = 50;
 
-/** Everything on the device that the server may not have; a refused one can be saved as a file or thrown away. */
+/** Everything on the device that the server may not have. What needs a person comes first; there is a way out for each. */
 export function OutboxTray() {
   const member = useMember();
   const items = useLiveQuery(() => store.items.where({ owner: member.id }).reverse().sortBy("order"), [member.id]) ?? [];
   const photos = useLiveQuery(() => store.photos.where({ owner: member.id }).toArray(), [member.id]) ?? [];
   if (items.length === 0 && photos.length === 0) return <p>Nothing is waiting. Everything you recorded here has been sent.</p>;
+  const first = [...items.filter((i) => i.state === "needs_you"), ...items.filter((i) => i.state !== "needs_you")];
   return (
     <div>
       <Button onClick={() => nudge()}>Send now</Button>
       <ul className="mt-3 divide-y divide-rule border-y border-rule">
-        {items.slice(0, 50).map((item) => (
-          <TrayItem key={item.id} item={item} />
-        ))}
         {photos.map((photo) => (
-          <li key={photo.id} className="py-3">
-            Photograph, {Math.round(photo.blob.size / 1024)} kB ·{" "}
-            {photo.state === "needs_you" ? `Needs you: ${photo.message}` : "Kept here"}
+          <TrayPhoto key={photo.id} photo={photo} />
+        ))}
+        {first.slice(0, MOST_SHOWN).map((item) => (
+          <li key={item.id} className="py-3">
+            <p>
+              <strong>{WORDS[item.state]}</strong> · {KINDS[item.kind]} · {new Date(item.recorded_at).toLocaleString()}
+            </p>
+            {item.message && <p className="text-rust">{item.message}</p>}
+            {item.state === "needs_you" && (
+              <WaysOut
+                onAgain={() => saved(store.items.update(item.id, { state: "kept", message: undefined, failures: 0 }))}
+                onSave={() => saveItem(item)}
+                onThrowAway={() => saved(store.items.delete(item.id))}
+              />
+            )}
           </li>
         ))}
       </ul>
+      {first.length > MOST_SHOWN && <p className="mt-2 text-sm text-soft">{first.length - MOST_SHOWN} more.</p>}
     </div>
   );
 }
 
-function TrayItem({ item }: { item: OutboxItem }) {
-  const [sure, setSure] = useState(false);
+function TrayPhoto({ photo }: { photo: PhotoItem }) {
   return (
     <li className="py-3">
       <p>
-        <strong>{WORDS[item.state]}</strong> · {KINDS[item.kind]} · {new Date(item.recorded_at).toLocaleString()}
+        <strong>{WORDS[photo.state]}</strong> · Photograph, {Math.round(photo.blob.size / 1024)} kB
       </p>
-      {item.message && <p className="text-rust">{item.message}</p>}
-      {item.state === "needs_you" && (
-        <div className="mt-2 flex flex-wrap gap-2">
-          <Button onClick={() => store.items.update(item.id, { state: "kept", message: undefined }).then(nudge)}>Try again</Button>
-          <Button onClick={() => save(item)}>Save as a file</Button>
-          <Button weight="warn" onClick={() => (sure ? void store.items.delete(item.id) : setSure(true))}>
-            {sure ? "Throw away for good" : "Throw away"}
-          </Button>
-        </div>
+      {photo.message && <p className="text-rust">{photo.message}</p>}
+      {photo.state === "needs_you" && (
+        <WaysOut
+          onAgain={() => saved(store.photos.update(photo.id, { state: "kept", message: undefined, failures: 0 }))}
+          onSave={() => download(photo.blob, `jubark-photo-${photo.id}.jpg`)}
+          onThrowAway={() => saved(store.photos.delete(photo.id))}
+        />
       )}
     </li>
   );
 }
 
-function save(item: OutboxItem): void {
+/** Try again, take it along as a file, or throw it away at the second press. */
+function WaysOut({
+  onAgain,
+  onSave,
+  onThrowAway,
+}: {
+  onAgain: () => Promise<unknown>;
+  onSave: () => void;
+  onThrowAway: () => Promise<unknown>;
+}) {
+  const [sure, setSure] = useState(false);
+  return (
+    <div className="mt-2 flex flex-wrap gap-2">
+      <Button onClick={() => void onAgain().then(nudge)}>Try again</Button>
+      <Button onClick={onSave}>Save as a file</Button>
+      <Button weight="warn" onClick={() => (sure ? void onThrowAway() : setSure(true))}>
+        {sure ? "Throw away for good" : "Throw away"}
+      </Button>
+    </div>
+  );
+}
+
+function saveItem(item: OutboxItem): void {
+  download(new Blob([JSON.stringify(item, null, 1)], { type: "application/json" }), `jubark-${item.kind}-${item.id}.json`);
+}
+
+function download(content: Blob, name: string): void {
   const link = document.createElement("a");
-  link.href = URL.createObjectURL(new Blob([JSON.stringify(item, null, 1)], { type: "application/json" }));
-  link.download = `jubark-${item.kind}-${item.id}.json`;
+  link.href = URL.createObjectURL(content);
+  link.download = name;
   link.click();
   URL.revokeObjectURL(link.href);
 }

@@ -5,7 +5,7 @@ import { OutOfSignal, type Schemas } from "@/api/client";
 import { inWords, today } from "@/shared/dates";
 import { newId } from "@/shared/ids";
 import { useMember } from "@/shared/member";
-import { caseOf, type Draft, type DraftLook, emptyDraft, looksWeighed, useDraft } from "@/shared/records/draft";
+import { AFTER_NAME, caseOf, type Draft, type DraftLook, emptyDraft, looksWeighed, useDraft } from "@/shared/records/draft";
 import { type Ground, useBlocks, useGrounds, usePlan, useSeason, useVocabulary, type Vocabulary } from "@/shared/records/reads";
 import { SeasonRing } from "@/shared/season-ring/SeasonRing";
 import { useShortcuts } from "@/shared/shortcuts";
@@ -150,7 +150,7 @@ function Bench({ draft, change, vocabulary, ground, loose, where, tag }: BenchPr
         flora: standing?.flora,
         engine: standing?.engine,
       },
-      step: "diameter",
+      step: AFTER_NAME,
     });
     if (!loose) navigate(`/walk/${draft.plant}`);
   };

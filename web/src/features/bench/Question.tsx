@@ -8,6 +8,8 @@ import { SampleSheet } from "./SampleSheet";
 
 const LIKELY = 0.2; // an answer at least this probable is asked for ahead
 const MOST_AHEAD = 2;
+const NO_SENSE = "does not apply"; // the outcome of that name in the engine's answer
+const SENSELESS = { applies: false } as const;
 const IDLE_MS = 120; // once the page has settled; who knows the answer at once does not wait for guesses
 
 type Given = ReturnType<typeof caseOf>;
@@ -53,7 +55,8 @@ export function Question({
     if (c.kind !== "one" || !look) return;
     const states = look.outcomes.filter((o) => o.probability >= LIKELY).slice(0, MOST_AHEAD);
     const rest = setTimeout(() => {
-      for (const o of states) likely.current({ character: c.id, certainty, seen, states: [o.state] });
+      for (const o of states)
+        likely.current({ character: c.id, certainty, seen, ...(o.state === NO_SENSE ? SENSELESS : { states: [o.state] }) });
     }, IDLE_MS);
     return () => clearTimeout(rest);
   }, [c.id, c.kind, look, certainty, seen]);
@@ -96,6 +99,7 @@ export function Question({
           look={look}
           previous={previous?.states ?? []}
           onDone={(states) => answer({ states })}
+          onSenseless={c.rests_on.length ? () => answer(SENSELESS) : undefined}
         />
       )}
       <div className="mt-4 flex flex-wrap items-end gap-3">
@@ -121,6 +125,7 @@ export function Question({
       </div>
       <div className="mt-4 flex flex-wrap gap-2">
         {!withheld && <Button onClick={() => answer({ none: true, states: undefined, values: undefined })}>Looked, not there</Button>}
+        {!withheld && sampled && c.rests_on.length > 0 && <Button onClick={() => answer(SENSELESS)}>Does not apply</Button>}
         <Button onClick={onSkip}>Can't tell, another look</Button>
       </div>
     </div>
@@ -134,16 +139,20 @@ function Tiles({
   look,
   previous,
   onDone,
+  onSenseless,
 }: {
   character: Character;
   vocabulary: Vocabulary;
   look: Schemas["NextLook"] | undefined;
   previous: string[];
   onDone: (states: string[]) => void;
+  /** where the question may make no sense on the plant: the tile that says so */
+  onSenseless: (() => void) | undefined;
 }) {
   const [chosen, setChosen] = useState<string[]>(c.kind === "many" ? previous : []);
   const drawn = useDrawings(vocabulary.version).data?.drawings[c.id];
   const states = c.states.filter((s) => s.id !== "none" || c.kind === "one");
+  const senseless = look?.outcomes.find((o) => o.state === NO_SENSE);
   const pick = (id: string) => {
     if (c.kind === "one") return onDone([id]);
     setChosen(chosen.includes(id) ? chosen.filter((s) => s !== id) : [...chosen, id]);
@@ -184,6 +193,23 @@ function Tiles({
             </li>
           );
         })}
+        {onSenseless && (
+          <li>
+            <button
+              type="button"
+              onClick={onSenseless}
+              className="flex h-full min-h-[88px] w-full flex-col justify-start rounded-tile border-2 border-dashed border-rule bg-sheet px-3 pb-2 pt-3 text-left"
+            >
+              <span className="block text-lg font-bold leading-tight">Does not apply</span>
+              <span className="text-sm text-soft">this plant has none of what is asked about</span>
+              {senseless && (
+                <span className="mt-1 block text-sm text-soft">
+                  then {nameOf(vocabulary, senseless.leader)} {`${Math.round(senseless.leader_probability * 100)}\u00a0%`}
+                </span>
+              )}
+            </button>
+          </li>
+        )}
       </ul>
       {c.kind === "many" && (
         <Button weight="act" className="mt-3 w-full" disabled={chosen.length === 0} onClick={() => onDone(chosen)}>

@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { readNumber } from "@/shared/numbers";
 import type { caseOf } from "@/shared/records/draft";
 import type { Character, Vocabulary } from "@/shared/records/reads";
 import { Button, Field, Keypad } from "@/shared/ui";
@@ -27,8 +28,8 @@ export function SampleSheet({ character: c, vocabulary, previous, withValues, on
   const sample = values.length ? tally.data?.samples.find((s) => s.character === c.id) : undefined;
   const add = () => {
     if (!typed && values.length) return onDone(values);
-    const number = Number(typed.replace(",", "."));
-    if (!typed || !Number.isFinite(number) || number < low || number > high || (whole && !Number.isInteger(number)))
+    const number = readNumber(typed);
+    if (number === null || number < low || number > high || (whole && !Number.isInteger(number)))
       return setWrong(`${typed || "nothing"} is not allowed; ${whole ? "a whole number" : "a number"} from ${low} to ${high} ${c.unit}.`);
     setWrong("");
     setTyped("");

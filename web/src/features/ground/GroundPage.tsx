@@ -1,11 +1,13 @@
-import { useState } from "react";
-import { useNavigate, useParams } from "react-router";
+import { useMemo, useState } from "react";
+import { useNavigate, useParams, useSearchParams } from "react-router";
 import { reaches, useMember } from "@/shared/member";
-import { type Row, useBlocks, usePlan } from "@/shared/records/reads";
+import { type Block, type Row, useBlocks, useGrounds, usePlan, usePlans } from "@/shared/records/reads";
 import { nameShown } from "@/shared/records/say";
-import { Button, Field, PageState } from "@/shared/ui";
+import { Button, Field, Notice, PageState } from "@/shared/ui";
 import { NewStem } from "./NewStem";
 import { PlanMap } from "./PlanMap";
+
+const NONE: Block[] = [];
 
 /** Map and blocks: pick a block, pick a stem, or set out a new one. */
 export function GroundPage() {
@@ -14,15 +16,23 @@ export function GroundPage() {
   const navigate = useNavigate();
   const blocks = useBlocks();
   const plan = usePlan(blockId);
+  const grounds = useGrounds();
+  const [params, setParams] = useSearchParams();
   const [selected, setSelected] = useState<string | null>(null);
   const [placing, setPlacing] = useState(false);
   const [mark, setMark] = useState<[number, number] | null>(null);
   const [words, setWords] = useState("");
+  const chosen = blocks.data?.find((b) => b.id === blockId);
+  const groundId = chosen?.ground_id ?? params.get("ground") ?? blocks.data?.[0]?.ground_id;
+  const neighbours = useMemo(() => (blocks.data ?? []).filter((b) => b.ground_id === groundId), [blocks.data, groundId]);
+  const everything = usePlans(blockId ? NONE : neighbours);
   if (!blocks.data) return <PageState error={blocks.error} what="the blocks" />;
-  const chosen = blocks.data.find((b) => b.id === blockId);
-  const neighbours = chosen
-    ? blocks.data.filter((b) => b.ground_id === chosen.ground_id)
-    : blocks.data.filter((b) => b.ground_id === blocks.data[0]?.ground_id);
+  if (blockId && !chosen)
+    return (
+      <div className="p-4">
+        <Notice kind="refused">This block is not found, or you have no access.</Notice>
+      </div>
+    );
   const stem = plan.rows.find((r) => r.id === selected);
   const found = plan.rows.filter((r) => !words || r.tag.startsWith(words) || r.name.toLowerCase().includes(words.toLowerCase()));
   return (
@@ -31,7 +41,7 @@ export function GroundPage() {
         <PlanMap
           blocks={neighbours}
           chosen={chosen}
-          rows={plan.rows}
+          rows={blockId ? plan.rows : everything}
           selected={selected}
           mark={placing ? mark : null}
           onBlock={(id) => !placing && id !== blockId && navigate(`/ground/${id}`)}
@@ -43,19 +53,35 @@ export function GroundPage() {
         {!chosen ? (
           <>
             <h1 className="mb-3 text-2xl">Blocks</h1>
-            <ul className="border-t border-rule">
-              {blocks.data.map((b) => (
-                <li key={b.id} className="border-b border-rule">
-                  <button
-                    type="button"
-                    className="flex min-h-[56px] w-full items-center justify-between text-left"
-                    onClick={() => navigate(`/ground/${b.id}`)}
-                  >
-                    <strong>{b.name}</strong> <span className="text-soft">{b.plant_count} plants</span>
-                  </button>
-                </li>
-              ))}
-            </ul>
+            {blocks.data.length === 0 && <p>No block yet. A steward opens one under In &amp; out.</p>}
+            {grounds.data?.map((ground) => (
+              <section key={ground.id} className="mb-6" aria-label={ground.name}>
+                <h2 className="flex items-baseline justify-between text-lg">
+                  {ground.name}
+                  {ground.id !== groundId && (
+                    <button type="button" className="target text-sm text-slate underline" onClick={() => setParams({ ground: ground.id })}>
+                      Show on the plan
+                    </button>
+                  )}
+                </h2>
+                <ul className="border-t border-rule">
+                  {blocks.data
+                    .filter((b) => b.ground_id === ground.id)
+                    .map((b) => (
+                      <li key={b.id} className="border-b border-rule">
+                        <button
+                          type="button"
+                          className="flex min-h-[56px] w-full items-center justify-between text-left"
+                          onClick={() => navigate(`/ground/${b.id}`)}
+                        >
+                          <strong>{b.name}</strong> <span className="text-soft">{b.plant_count} plants</span>
+                        </button>
+                      </li>
+                    ))}
+                </ul>
+              </section>
+            ))}
+            {everything.some((r) => r.id === selected) && <Picked row={everything.find((r) => r.id === selected) as Row} />}
           </>
         ) : placing ? (
           <NewStem block={chosen} rows={plan.rows} mark={mark} onCancel={() => setPlacing(false)} />

@@ -6,7 +6,8 @@ import { z } from "zod";
 import { today } from "@/shared/dates";
 import { newId } from "@/shared/ids";
 import { useMember } from "@/shared/member";
-import { store, useKeep } from "@/shared/outbox";
+import { readNumber } from "@/shared/numbers";
+import { saved, store, useKeep } from "@/shared/outbox";
 import { emptyDraft } from "@/shared/records/draft";
 import { type Block, type Row, useVocabulary } from "@/shared/records/reads";
 import { Button, Choice, Field, Notice, Select } from "@/shared/ui";
@@ -17,10 +18,10 @@ const number = (low: number, high: number, what: string) =>
   z
     .string()
     .trim()
-    .refine(
-      (v) => v !== "" && Number.isFinite(Number(v)) && Number(v) >= low && Number(v) <= high,
-      `${what}: a number from ${low} to ${high}`,
-    );
+    .refine((v) => {
+      const value = readNumber(v);
+      return value !== null && value >= low && value <= high;
+    }, `${what}: a number from ${low} to ${high}`);
 const tag = z.string().trim().max(20, "Tag: at most 20 characters");
 const forms = {
   tapped: z.object({ tag }),
@@ -66,7 +67,7 @@ export function NewStem({
     const id = newId();
     await keep("plant", { id, block: block.id, form: "stem", origin, how_taken: how, recorded_at: new Date().toISOString(), ...place });
     const draft = { ...emptyDraft(id, block.id, today(member), block.setting ?? "unknown", origin, stage), tag: given.tag.trim() };
-    await store.drafts.put({ key: `${member.id} ${id}`, owner: member.id, draft });
+    await saved(store.drafts.put({ key: `${member.id} ${id}`, owner: member.id, draft }));
     navigate(`/walk/${id}`);
   });
 
@@ -138,8 +139,8 @@ export function NewStem({
 /** The place fields of the plant, or what is missing. */
 function placeOf(how: How, given: Given, mark: [number, number] | null, rows: Row[]): Record<string, unknown> | string {
   if (how === "tapped") return mark ? { lon: mark[0], lat: mark[1] } : "Tap the plan where the stem stands, or choose another way.";
-  if (how === "typed") return { lon: Number(given.lon), lat: Number(given.lat) };
+  if (how === "typed") return { lon: readNumber(given.lon ?? ""), lat: readNumber(given.lat ?? "") };
   const from = rows.find((r) => r.tag === given.from?.trim());
   if (!from) return `No stem with tag ${given.from} in this block. Stand at one that is on the plan.`;
-  return { from_plant: from.id, bearing_deg: Number(given.bearing), distance_m: Number(given.distance) };
+  return { from_plant: from.id, bearing_deg: readNumber(given.bearing ?? ""), distance_m: readNumber(given.distance ?? "") };
 }

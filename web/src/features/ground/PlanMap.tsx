@@ -12,6 +12,7 @@ import workerUrl from "maplibre-gl/dist/maplibre-gl-worker.mjs?worker&url";
 import "maplibre-gl/dist/maplibre-gl.css";
 import { useEffect, useRef, useState } from "react";
 import type { Block, Row } from "@/shared/records/reads";
+import { nameBlocks, outlineOf } from "./blockNames";
 
 setWorkerUrl(workerUrl);
 
@@ -31,16 +32,16 @@ const colour = (name: string) => getComputedStyle(document.documentElement).getP
 /** The plan: blocks by outline, stems by size and state. A tap on a stem picks it; a tap on the ground sets a place. */
 export function PlanMap({ blocks, chosen, rows, selected, mark, onBlock, onPlant, onPlace }: Props) {
   const box = useRef<HTMLDivElement>(null);
-  const map = useRef<MapView | null>(null);
   const act = useRef({ onBlock, onPlant, onPlace });
   act.current = { onBlock, onPlant, onPlace };
+  const [view, setView] = useState<MapView | null>(null); // not before it has loaded: what is put in earlier is lost
   const [fitted, setFitted] = useState(false);
   const takesTaps = useRef(false); // a tap before the plan shows its block would set a stem anywhere on Earth
   takesTaps.current = fitted;
 
   useEffect(() => {
     if (!box.current) return;
-    const view = new MapView({
+    const map = new MapView({
       container: box.current,
       style: emptyStyle(),
       attributionControl: false,
@@ -48,73 +49,58 @@ export function PlanMap({ blocks, chosen, rows, selected, mark, onBlock, onPlant
       pitchWithRotate: false,
       maxZoom: 22,
     });
-    view.touchZoomRotate.disableRotation();
-    view.addControl(new NavigationControl({ showCompass: false }), "top-right");
-    view.addControl(new ScaleControl({ maxWidth: 120 }), "bottom-right");
-    view.on("click", (event: MapMouseEvent) => {
+    map.touchZoomRotate.disableRotation();
+    map.addControl(new NavigationControl({ showCompass: false }), "top-right");
+    map.addControl(new ScaleControl({ maxWidth: 120 }), "bottom-right");
+    map.on("click", (event: MapMouseEvent) => {
       if (!takesTaps.current) return;
       const near: [[number, number], [number, number]] = [
         [event.point.x - 8, event.point.y - 8],
         [event.point.x + 8, event.point.y + 8],
       ];
-      const hit = view.queryRenderedFeatures(near, { layers: ["stems", "patches"] })[0];
+      const hit = map.queryRenderedFeatures(near, { layers: ["stems", "patches"] })[0];
       if (hit) return act.current.onPlant(String(hit.properties.id));
-      const block = view.queryRenderedFeatures(event.point, { layers: ["blocks"] })[0];
+      const block = map.queryRenderedFeatures(event.point, { layers: ["blocks"] })[0];
       act.current.onPlace(event.lngLat.lng, event.lngLat.lat);
       if (block) act.current.onBlock(String(block.properties.id));
     });
-    map.current = view;
+    map.once("load", () => setView(map));
     return () => {
-      view.remove();
-      map.current = null;
+      map.remove();
+      setView(null);
     };
   }, []);
 
-  useEffect(
-    () => whenReady(map.current, (view) => (view.getSource("blocks") as GeoJSONSource).setData(blockShapes(blocks, chosen))),
-    [blocks, chosen],
-  );
-  useEffect(() => whenReady(map.current, (view) => (view.getSource("patches") as GeoJSONSource).setData(patchShapes(rows))), [rows]);
-  useEffect(
-    () => whenReady(map.current, (view) => (view.getSource("stems") as GeoJSONSource).setData(stemPoints(rows, selected))),
-    [rows, selected],
-  );
+  useEffect(() => put(view, "blocks", blockShapes(blocks, chosen)), [view, blocks, chosen]);
+  useEffect(() => put(view, "patches", patchShapes(rows)), [view, rows]);
+  useEffect(() => put(view, "stems", stemPoints(rows, selected)), [view, rows, selected]);
 
-  const chosenId = chosen?.id;
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the view moves when another block is chosen, not when its data is read again
+  const shown = chosen ? chosen.id : blocks.map((b) => b.id).join(" ");
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the view moves when other blocks are shown, not when their data is read again
   useEffect(() => {
-    const wanted = chosen ? [chosen] : blocks;
-    const ring = wanted.flatMap((b) => (b.boundary as { coordinates: [number, number][][] }).coordinates[0] ?? []);
-    if (ring.length === 0) return;
+    const ring = (chosen ? [chosen] : blocks).flatMap(outlineOf);
+    if (!view || ring.length === 0) return;
     const lons = ring.map((p) => p[0]);
     const lats = ring.map((p) => p[1]);
     const bounds: [[number, number], [number, number]] = [
       [Math.min(...lons), Math.min(...lats)],
       [Math.max(...lons), Math.max(...lats)],
     ];
-    whenReady(map.current, (view) => {
-      view.fitBounds(bounds, { padding: 30, animate: false });
-      setFitted(true);
-    });
-  }, [chosenId, blocks.length]);
+    view.fitBounds(bounds, { padding: 30, animate: false });
+    setFitted(true);
+  }, [view, shown]);
+
+  useEffect(() => (view ? nameBlocks(view, blocks, rows) : undefined), [view, blocks, rows]);
 
   useEffect(() => {
-    const view = map.current;
-    if (!view) return;
-    const names = blocks.map((b) => nameMarker(b).addTo(view));
-    return () => {
-      for (const name of names) name.remove();
-    };
-  }, [blocks]);
-
-  useEffect(() => {
-    if (!mark || !map.current) return;
-    const pin = new Marker({ color: colour("rust") }).setLngLat(mark).addTo(map.current);
+    if (!mark || !view) return;
+    const pin = new Marker({ color: colour("rust") }).setLngLat(mark).addTo(view);
     return () => {
       pin.remove();
     };
-  }, [mark]);
+  }, [mark, view]);
 
+  const placed = rows.filter((r) => r.lon !== null || r.outline).length;
   return (
     <>
       <div
@@ -122,7 +108,7 @@ export function PlanMap({ blocks, chosen, rows, selected, mark, onBlock, onPlant
         className="h-full w-full"
         role="application"
         aria-busy={!fitted}
-        aria-label="Plan of the blocks. The list beside it holds the same stems."
+        aria-label={`Plan of the blocks with ${placed} plants. The list beside it holds the same.`}
       />
       <p className="pointer-events-none absolute bottom-1 left-1 bg-paper px-2 py-1 text-sm">
         <span className="text-moss">●</span> named · ○ not named · <strong className="text-rust">○</strong> dead or gone ·{" "}
@@ -132,10 +118,8 @@ export function PlanMap({ blocks, chosen, rows, selected, mark, onBlock, onPlant
   );
 }
 
-function whenReady(view: MapView | null, then: (view: MapView) => void): void {
-  if (!view) return;
-  if (view.isStyleLoaded() || view.getSource("stems")) then(view);
-  else view.once("load", () => then(view));
+function put(view: MapView | null, source: string, data: GeoJSON.FeatureCollection): void {
+  void (view?.getSource(source) as GeoJSONSource | undefined)?.setData(data);
 }
 
 const empty = { type: "FeatureCollection", features: [] } as GeoJSON.FeatureCollection;
@@ -242,15 +226,4 @@ function stemPoints(rows: Row[], selected: string | null): GeoJSON.FeatureCollec
         },
       })),
   };
-}
-
-/** Names of blocks are page elements, not map labels: no glyph files are needed. */
-function nameMarker(block: Block): Marker {
-  const element = document.createElement("span");
-  element.textContent = block.name;
-  element.className = "pointer-events-none bg-paper px-1 font-sans text-sm font-bold text-ink";
-  const ring = (block.boundary as { coordinates: [number, number][][] }).coordinates[0] ?? [];
-  const west = Math.min(...ring.map((p) => p[0]));
-  const north = Math.max(...ring.map((p) => p[1]));
-  return new Marker({ element, anchor: "bottom-left" }).setLngLat([west, north]);
 }

@@ -1,18 +1,17 @@
 import { useState } from "react";
 import { newId } from "@/shared/ids";
+import { readNumber } from "@/shared/numbers";
 import { useKeep } from "@/shared/outbox";
 import { type Entry, useVocabulary } from "@/shared/records/reads";
 import { entryInWords, unitOf } from "@/shared/records/say";
 import { Button, Dialog, Field, Notice, Select } from "@/shared/ui";
 
-type Body = Record<string, unknown>;
-
 /** A slip put right: the old entry stays, the new one names it. Or it is taken back altogether. */
 export function CorrectEntry({ entry, onClose }: { entry: Entry; onClose: (keptId: string | null) => void }) {
   const keep = useKeep();
   const vocabulary = useVocabulary();
-  const body = entry.body as Body;
-  const [value, setValue] = useState(String(body[editable(entry)] ?? ""));
+  const field = rewritten(entry);
+  const [value, setValue] = useState(field?.value ?? "");
   const [reason, setReason] = useState("");
   const [wrong, setWrong] = useState("");
   const { what, said } = entryInWords(entry, vocabulary.data);
@@ -23,7 +22,7 @@ export function CorrectEntry({ entry, onClose }: { entry: Entry; onClose: (keptI
     onClose(id);
   };
   const replace = () => {
-    const next = changed(entry, value);
+    const next = field?.body(value) ?? "";
     if (typeof next === "string") return setWrong(next);
     void send({ replaces: entry.id, body: next });
   };
@@ -33,11 +32,28 @@ export function CorrectEntry({ entry, onClose }: { entry: Entry; onClose: (keptI
         <p>
           It says <strong>{said}</strong>. The entry stays in the strip; what you write here replaces it.
         </p>
-        <Editor entry={entry} value={value} onChange={setValue} />
+        {!field && <p>This entry holds more than one reading. Take it back and record it anew on a visit, so that none is lost.</p>}
+        {field && (entry.kind === "condition" || entry.kind === "sign") && (
+          <Select label={field.label} value={value} onChange={(e) => setValue(e.target.value)}>
+            {(entry.kind === "condition" ? vocabulary.data?.conditions : vocabulary.data?.signs)?.map((w) => (
+              <option key={w.id} value={w.id}>
+                {w.label}
+              </option>
+            ))}
+          </Select>
+        )}
+        {field && entry.kind !== "condition" && entry.kind !== "sign" && (
+          <Field
+            label={field.label}
+            inputMode={entry.kind === "measurement" ? "decimal" : "text"}
+            value={value}
+            onChange={(e) => setValue(e.target.value)}
+          />
+        )}
         <Field label="Why" value={reason} onChange={(e) => setReason(e.target.value)} maxLength={300} hint="For who reads it later" />
         {wrong && <Notice kind="refused">{wrong}</Notice>}
         <div className="flex flex-wrap gap-2">
-          {editable(entry) && (
+          {field && (
             <Button weight="act" onClick={replace}>
               Keep the correction
             </Button>
@@ -51,64 +67,64 @@ export function CorrectEntry({ entry, onClose }: { entry: Entry; onClose: (keptI
   );
 }
 
-/** The field of the body that can be rewritten here; empty for kinds that are only taken back. */
-function editable(entry: Entry): string {
-  const fields: Record<string, string> = {
-    measurement: "value",
-    condition: "word",
-    note: "text",
-    tag: "number",
-    determination: "entered",
-    sign: "sign",
+type Body = Record<string, unknown>;
+
+interface Rewritten {
+  label: string;
+  value: string;
+  /** the whole body with the new value in it, or what is wrong with what was typed */
+  body: (value: string) => Body | string;
+}
+
+/** What of an entry can be rewritten here; null where rewriting one field would drop others, so that it is taken back instead. */
+function rewritten(entry: Entry): Rewritten | null {
+  const body = entry.body as Body;
+  const plain = (field: string): Rewritten => ({
+    label: "Right is",
+    value: String(body[field] ?? ""),
+    body: (value) => (value.trim() ? { ...body, [field]: value.trim() } : "Write what is right, or take the entry back."),
+  });
+  switch (entry.kind) {
+    case "note":
+      return plain("text");
+    case "tag":
+      return plain("number");
+    case "sign":
+      return plain("sign");
+    case "condition":
+      return Object.keys((body.parts as Body | undefined) ?? {}).length ? null : plain("word");
+    case "determination":
+      return {
+        ...plain("entered"),
+        // the looks it rests on stay with it; what followed from the old name goes
+        body: (value) =>
+          value.trim()
+            ? { entered: value.trim(), looks: body.looks ?? [], reason: "corrected" }
+            : "Write the right name, or take the entry back.",
+      };
+    case "measurement":
+      return ofMeasurement(body);
+    default:
+      return null;
+  }
+}
+
+const ONE_READING: Record<string, string> = { value: "", girths_cm: "girth, ", callipers_cm: "callipers, " };
+
+/** A figure of one reading is rewritten by that reading; one of several, or of angles, is taken back and read anew. */
+function ofMeasurement(body: Body): Rewritten | null {
+  const raw = Object.entries((body.raw as Body | undefined) ?? {});
+  const [key, reading] = raw[0] ?? [];
+  if (raw.length !== 1 || key === undefined || !(key in ONE_READING)) return null;
+  if (Array.isArray(reading) && (reading.length !== 1 || typeof reading[0] !== "number")) return null;
+  const { value: _value, error: _error, shoots: _shoots, thinner: _thinner, ...rest } = body;
+  return {
+    label: `Right is (${ONE_READING[key]}${unitOf(String(body.quantity))})`,
+    value: String(Array.isArray(reading) ? reading[0] : reading),
+    body: (typed) => {
+      const number = readNumber(typed);
+      if (number === null || number < 0) return `${typed || "nothing"} is no measurement: a number from 0.`;
+      return { ...rest, raw: { [key]: Array.isArray(reading) ? [number] : number } };
+    },
   };
-  return fields[entry.kind] ?? "";
-}
-
-function Editor({ entry, value, onChange }: { entry: Entry; value: string; onChange: (value: string) => void }) {
-  const vocabulary = useVocabulary();
-  const body = entry.body as Body;
-  if (!editable(entry)) return <p>This kind of entry is not rewritten. Take it back and record it anew on a visit.</p>;
-  if (entry.kind === "condition" || entry.kind === "sign") {
-    const words = (entry.kind === "condition" ? vocabulary.data?.conditions : vocabulary.data?.signs) ?? [];
-    return (
-      <Select label="Right is" value={value} onChange={(e) => onChange(e.target.value)}>
-        {words.map((w) => (
-          <option key={w.id} value={w.id}>
-            {w.label}
-          </option>
-        ))}
-      </Select>
-    );
-  }
-  const unit = entry.kind === "measurement" ? ` (${unitOf(String(body.quantity))})` : "";
-  return (
-    <Field
-      label={`Right is${unit}`}
-      inputMode={entry.kind === "measurement" ? "decimal" : "text"}
-      value={value}
-      onChange={(e) => onChange(e.target.value)}
-    />
-  );
-}
-
-/** The new body, or what is wrong with what was typed. The server judges it again. */
-function changed(entry: Entry, value: string): Body | string {
-  const body = entry.body as Body;
-  if (!value.trim()) return "Write what is right, or take the entry back.";
-  if (entry.kind === "measurement") {
-    const number = Number(value.replace(",", "."));
-    if (!Number.isFinite(number) || number < 0) return `${value} is no measurement: a number from 0.`;
-    return {
-      quantity: body.quantity,
-      raw: { value: number },
-      method: body.method,
-      ...(body.at_height_m ? { at_height_m: body.at_height_m } : {}),
-      ...(body.stem_form ? { stem_form: body.stem_form } : {}),
-    };
-  }
-  if (entry.kind === "determination") return { entered: value.trim(), reason: "corrected" };
-  if (entry.kind === "condition") return { word: value };
-  if (entry.kind === "sign") return { sign: value, present: body.present !== false };
-  if (entry.kind === "tag") return { number: value.trim() };
-  return { text: value.trim() };
 }

@@ -1,9 +1,10 @@
 import { keepPreviousData, useInfiniteQuery } from "@tanstack/react-query";
 import { createColumnHelper, flexRender, getCoreRowModel, useReactTable } from "@tanstack/react-table";
 import { ChevronDown, ChevronUp } from "lucide-react";
-import { useDeferredValue } from "react";
+import { useDeferredValue, useEffect, useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { api, unwrap } from "@/api/client";
+import { readNumber } from "@/shared/numbers";
 import { type Row, useBlocks, useVocabulary } from "@/shared/records/reads";
 import { nameShown } from "@/shared/records/say";
 import { Button, Field, PageState, Select } from "@/shared/ui";
@@ -101,12 +102,7 @@ export function LedgerPage() {
             </option>
           ))}
         </Select>
-        <Field
-          label="Diameter from (cm)"
-          inputMode="decimal"
-          value={params.get("dbh_from") ?? ""}
-          onChange={(e) => change("dbh_from", e.target.value.replace(/[^\d.]/g, ""))}
-        />
+        <DiameterFrom value={params.get("dbh_from") ?? ""} onChange={(value) => change("dbh_from", value)} />
       </div>
       {ledger.error && <PageState error={ledger.error} what="the ledger" />}
       {first && rows.length === 0 && <p>Nothing fits these filters.</p>}
@@ -161,6 +157,28 @@ export function LedgerPage() {
         </Button>
       )}
     </div>
+  );
+}
+
+/** The least diameter; a decimal comma is as good as a point, and what is no number filters nothing and says so. */
+function DiameterFrom({ value, onChange }: { value: string; onChange: (value: string) => void }) {
+  const [typed, setTyped] = useState(value);
+  const number = readNumber(typed);
+  const wrong = typed.trim() !== "" && (number === null || number < 0 || number > 10_000);
+  // the address may change by going back; what is typed follows unless it says the same
+  useEffect(() => setTyped((now) => (readNumber(now) === readNumber(value) ? now : value)), [value]);
+  return (
+    <Field
+      label="Diameter from (cm)"
+      inputMode="decimal"
+      value={typed}
+      error={wrong ? "A number from 0 to 10000" : undefined}
+      onChange={(e) => {
+        setTyped(e.target.value);
+        const next = readNumber(e.target.value);
+        onChange(next !== null && next >= 0 && next <= 10_000 ? String(next) : "");
+      }}
+    />
   );
 }
 

@@ -2,8 +2,9 @@ import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { SpaceCheck } from "@/features/portraits";
 import { inWords } from "@/shared/dates";
+import { newId } from "@/shared/ids";
 import { reaches, useMember } from "@/shared/member";
-import { useItem } from "@/shared/outbox";
+import { useItem, useKeep } from "@/shared/outbox";
 import { type Entry, type Plant, useBlocks, useGrounds, usePlant, useVocabulary, type Visit } from "@/shared/records/reads";
 import { entryInWords, inReadingOrder, nameShown } from "@/shared/records/say";
 import { Button, Notice, PageState } from "@/shared/ui";
@@ -92,6 +93,34 @@ function Now({ plant }: { plant: Plant }) {
   return <p className="text-soft">{parts.join(" · ")}</p>;
 }
 
+/** The device's clock was seen to be wrong. Who was there, or a steward, can say that the date is right all the same. */
+function DoubtedDate({ visit }: { visit: Visit }) {
+  const member = useMember();
+  const keep = useKeep();
+  const [said, setSaid] = useState<string | null>(null);
+  const item = useItem(said);
+  const confirmed = visit.entries.some((e) => e.kind === "clock_confirmed");
+  const may = reaches(member, visit.mine ? "surveyor" : "steward");
+  const confirm = async () => {
+    const id = newId();
+    await keep("clock", { id, visit: visit.id, recorded_at: new Date().toISOString() });
+    setSaid(id);
+  };
+  if (confirmed) return <p className="text-sm text-soft">The device's clock was wrong; the date was confirmed.</p>;
+  return (
+    <Notice kind="caution" title="The device's clock was wrong.">
+      This visit counts only once its date is confirmed. Is {inWords(visit.local_date)} right? If not, take its entries back and record them
+      anew.
+      {may && !item && (
+        <Button className="mt-2 block" onClick={() => void confirm()}>
+          Confirm {inWords(visit.local_date)}
+        </Button>
+      )}
+      {item && <p role="status">{item.state === "needs_you" ? `Needs you: ${item.message}` : "Confirmed; kept here until it is sent."}</p>}
+    </Notice>
+  );
+}
+
 function VisitCard({ visit, scale, onCorrect }: { visit: Visit; scale: string; onCorrect: (entry: Entry) => void }) {
   const member = useMember();
   const vocabulary = useVocabulary();
@@ -100,12 +129,11 @@ function VisitCard({ visit, scale, onCorrect }: { visit: Visit; scale: string; o
       <h2 className="text-lg">
         {inWords(visit.local_date)}{" "}
         <span className="font-sans text-base font-normal text-soft">
-          {visit.observer}, {visit.mode}, {visit.stage}
+          {visit.observer}
+          {visit.entered_by && ` (entered by ${visit.entered_by})`}, {visit.mode}, {visit.stage}
         </span>
       </h2>
-      {visit.clock_doubtful && (
-        <Notice kind="caution">Dated in the future by the device's clock. It counts only once its date is confirmed.</Notice>
-      )}
+      {visit.clock_doubtful && <DoubtedDate visit={visit} />}
       <ul className="divide-y divide-rule">
         {inReadingOrder(visit.entries).map((entry) => {
           const { what, said } = entryInWords(entry, vocabulary.data, scale);
@@ -117,7 +145,8 @@ function VisitCard({ visit, scale, onCorrect }: { visit: Visit; scale: string; o
                 {entry.retracts ? "taken back" : said}
                 {entry.replaces && (
                   <span className="ml-2 text-sm text-soft">
-                    corrects an earlier entry{entry.reason ? `: ${entry.reason}` : ""} ({entry.observer})
+                    corrects an earlier entry{entry.reason ? `: ${entry.reason}` : ""} ({entry.observer}
+                    {entry.entered_by && `, entered by ${entry.entered_by}`})
                   </span>
                 )}
                 {entry.contested && <strong className="ml-2 text-rust">disputed</strong>}

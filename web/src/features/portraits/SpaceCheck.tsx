@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, unwrap } from "@/api/client";
+import { readNumber } from "@/shared/numbers";
 import { Button, Field, Notice, Select } from "@/shared/ui";
 
 interface Thing {
@@ -16,11 +17,12 @@ export function SpaceCheck({ taxon }: { taxon: string }) {
   const [things, setThings] = useState<Thing[]>([]);
   const numbers = things.map((t) => ({
     kind: t.kind,
-    distance_m: Number(t.distance_m.replace(",", ".")),
-    ...(t.kind === "wire" ? { height_m: Number(t.height_m.replace(",", ".")) } : {}),
-    ...(t.kind === "neighbour" ? { spread_m: Number(t.spread_m.replace(",", ".") || 0) } : {}),
+    distance_m: readNumber(t.distance_m) ?? 0,
+    ...(t.kind === "wire" ? { height_m: readNumber(t.height_m) ?? 0 } : {}),
+    ...(t.kind === "neighbour" ? { spread_m: readNumber(t.spread_m) ?? 0 } : {}),
   }));
-  const whole = things.length > 0 && things.every((t) => t.distance_m !== "" && (t.kind !== "wire" || t.height_m !== ""));
+  const whole =
+    things.length > 0 && things.every((t) => readNumber(t.distance_m) !== null && (t.kind !== "wire" || readNumber(t.height_m) !== null));
   const rows = useQuery({
     queryKey: ["space", taxon, numbers],
     enabled: whole,

@@ -1,1 +1,2 @@
+export { SessionEnded } from "./SessionEnded";
 export { SignIn } from "./SignIn";

@@ -1,8 +1,8 @@
 import { useState } from "react";
 import { newId } from "@/shared/ids";
+import { readNumber } from "@/shared/numbers";
 import type { Quantity } from "@/shared/records/draft";
 import { Check, Choice, Field, Notice } from "@/shared/ui";
-import { toNumber } from "./DiameterStep";
 import { useReckoned } from "./useReckoned";
 import type { StepProps } from "./WalkPage";
 
@@ -24,7 +24,7 @@ export function CrownStep({ draft, change }: StepProps) {
     const numbers = text
       .split(/[\s;]+/)
       .filter(Boolean)
-      .map((t) => toNumber(t));
+      .map((t) => readNumber(t));
     put("crown_spread_m", numbers.length >= 2 && numbers.every((n) => n !== null) ? { [how]: numbers } : null, "paced");
   };
   return (
@@ -78,7 +78,7 @@ function One({
 }) {
   const kept = draft.measurements.find((m) => m.quantity === quantity);
   const [typed, setTyped] = useState(kept ? String(kept.raw.value) : "");
-  const number = toNumber(typed);
+  const number = readNumber(typed);
   const bad = typed !== "" && (number === null || number < 0 || number > most);
   const step = quantity.endsWith("pct") && number !== null && !bad ? `class ${Math.ceil(number / 5) * 5} %` : undefined;
   return (
@@ -90,7 +90,7 @@ function One({
       hint={step}
       onChange={(e) => {
         setTyped(e.target.value);
-        const value = toNumber(e.target.value);
+        const value = readNumber(e.target.value);
         put(quantity, value === null || value < 0 || value > most ? null : { value });
       }}
     />

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { newId } from "@/shared/ids";
+import { readNumber } from "@/shared/numbers";
 import { onEnter } from "@/shared/onEnter";
 import { isConvention } from "@/shared/records/breastHeights";
 import type { DraftMeasurement, Quantity } from "@/shared/records/draft";
@@ -35,7 +36,7 @@ export function DiameterStep({ draft, row, change, ground, say, focusNext }: Ste
   const [another, setAnother] = useState(false);
   const how: Way = onlyByEye ? "eye" : way;
   const foundOnStem = form !== undefined && quantity === "dbh_cm" && (form.height !== "H" || painted !== null);
-  const height = foundOnStem ? toNumber(at) : breast;
+  const height = foundOnStem ? readNumber(at) : breast;
   const reckoned = useReckoned(kept, ground?.several_shoots, ground?.smallest_cm);
   const heightNow = draft.measurements.find((m) => m.quantity === "height_m")?.raw.value;
   const doubts = useDoubts(draft, quantity, reckoned.value, {
@@ -48,7 +49,7 @@ export function DiameterStep({ draft, row, change, ground, say, focusNext }: Ste
     const others = draft.measurements.filter((m) => !DIAMETERS.includes(m.quantity));
     if (values.length === 0) return change({ measurements: others });
     const now = vocabulary.data?.stem_forms.find((f) => f.id === formNow);
-    const own = now && now.quantity === "dbh_cm" && (now.height !== "H" || painted !== null) ? toNumber(atText) : null;
+    const own = now && now.quantity === "dbh_cm" && (now.height !== "H" || painted !== null) ? readNumber(atText) : null;
     return change({
       measurements: [
         ...others,
@@ -64,7 +65,7 @@ export function DiameterStep({ draft, row, change, ground, say, focusNext }: Ste
     });
   };
   const add = () => {
-    const number = toNumber(typed);
+    const number = readNumber(typed);
     if (number === null && shoots.length) return focusNext();
     if (number === null || number < 0.1 || number > LARGEST[how])
       return setWrong(
@@ -141,7 +142,7 @@ export function DiameterStep({ draft, row, change, ground, say, focusNext }: Ste
           inputMode="decimal"
           value={at}
           hint={painted ? `Measured at ${painted.toFixed(2)} m before: at the same point again` : undefined}
-          error={at && toNumber(at) === null ? `${at} is no height in m.` : undefined}
+          error={at && readNumber(at) === null ? `${at} is no height in m.` : undefined}
           onChange={(e) => {
             setAt(e.target.value);
             void store(shoots, how, e.target.value);
@@ -193,7 +194,7 @@ export function DiameterStep({ draft, row, change, ground, say, focusNext }: Ste
 function Buttress({ draft, change }: Pick<StepProps, "draft" | "change">) {
   const kept = draft.measurements.find((m) => m.quantity === "buttress_cm");
   const [typed, setTyped] = useState(kept ? String(kept.raw.value) : "");
-  const number = toNumber(typed);
+  const number = readNumber(typed);
   const bad = typed !== "" && (number === null || number < 0.1 || number > 1500);
   return (
     <details>
@@ -207,7 +208,7 @@ function Buttress({ draft, change }: Pick<StepProps, "draft" | "change">) {
         error={bad ? `${typed} is no diameter in cm; from 0.1 to 1500 is allowed.` : undefined}
         onChange={(e) => {
           setTyped(e.target.value);
-          const value = toNumber(e.target.value);
+          const value = readNumber(e.target.value);
           void change((now) => {
             const others = now.measurements.filter((m) => m.quantity !== "buttress_cm");
             if (value === null || value < 0.1 || value > 1500) return { measurements: others };
@@ -226,7 +227,7 @@ function Core({ draft, change }: Pick<StepProps, "draft" | "change">) {
   const [rings, setRings] = useState(given.rings?.toString() ?? "");
   const [core, setCore] = useState(given.core_cm?.toString() ?? "");
   const put = (ringsText: string, coreText: string) => {
-    const [n, cm] = [toNumber(ringsText), toNumber(coreText)];
+    const [n, cm] = [readNumber(ringsText), readNumber(coreText)];
     void change((now) => {
       const others = now.measurements.filter((m) => m.quantity !== "rings_per_cm");
       if (n === null || cm === null || n < 1 || cm < 0.2) return { measurements: others };
@@ -262,11 +263,6 @@ function Core({ draft, change }: Pick<StepProps, "draft" | "change">) {
       </div>
     </details>
   );
-}
-
-export function toNumber(text: string): number | null {
-  const number = Number(text.trim().replace(",", ".").replace("−", "-"));
-  return text.trim() !== "" && Number.isFinite(number) ? number : null;
 }
 
 function wayOf(kept: DraftMeasurement | undefined): Way {

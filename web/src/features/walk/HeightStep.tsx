@@ -1,8 +1,8 @@
 import { useState } from "react";
 import { newId } from "@/shared/ids";
+import { readNumber } from "@/shared/numbers";
 import { onEnter } from "@/shared/onEnter";
 import { Button, Choice, Field, Notice } from "@/shared/ui";
-import { toNumber } from "./DiameterStep";
 import { Doubts } from "./Doubts";
 import { useDoubts } from "./useDoubts";
 import { useReckoned } from "./useReckoned";
@@ -79,7 +79,7 @@ export function HeightStep({ draft, row, change, say, focusNext }: StepProps) {
   };
   const take = () => {
     if (way === "direct" || way === "eye") {
-      const number = toNumber(value);
+      const number = readNumber(value);
       if (number === null || number < 0.1 || number > 130)
         return setWrong(`${value || "nothing"} is no height in m; from 0.1 to 130 is allowed.`);
       say(`${number} m`);
@@ -87,7 +87,7 @@ export function HeightStep({ draft, row, change, say, focusNext }: StepProps) {
     }
     const readings: Record<string, unknown> = {};
     for (const { key, label, may } of READINGS[way]) {
-      const number = toNumber(read[key] ?? "");
+      const number = readNumber(read[key] ?? "");
       if (number === null && may && !read[key]) continue;
       if (number === null) return setWrong(`${label}: ${read[key] || "nothing"} is no number.`);
       readings[key] = number;

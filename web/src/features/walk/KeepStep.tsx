@@ -1,5 +1,7 @@
 import { inWords } from "@/shared/dates";
+import { saysSomething } from "@/shared/records/draft";
 import { useVocabulary } from "@/shared/records/reads";
+import { Notice } from "@/shared/ui";
 import type { StepProps } from "./WalkPage";
 
 /** Everything once more before it is kept. */
@@ -34,14 +36,21 @@ export function KeepStep({ draft }: StepProps) {
     ["Photographs", String(draft.photos.length)],
   ];
   return (
-    <dl className="border-t border-rule">
-      {rows.map(([what, said]) => (
-        <div key={what} className="grid grid-cols-[8rem_1fr] gap-2 border-b border-rule py-2">
-          <dt className="text-soft">{what}</dt>
-          <dd className="break-words">{said}</dd>
-        </div>
-      ))}
-    </dl>
+    <>
+      {!saysSomething(draft) && (
+        <Notice kind="caution" title="Nothing is recorded yet.">
+          Go back to any step, or write in a note what was looked at and found in order.
+        </Notice>
+      )}
+      <dl className="border-t border-rule">
+        {rows.map(([what, said]) => (
+          <div key={what} className="grid grid-cols-[8rem_1fr] gap-2 border-b border-rule py-2">
+            <dt className="text-soft">{what}</dt>
+            <dd className="break-words">{said}</dd>
+          </div>
+        ))}
+      </dl>
+    </>
   );
 }
 

@@ -2,6 +2,7 @@ import { useNavigate } from "react-router";
 import { useItem } from "@/shared/outbox";
 import type { Row } from "@/shared/records/reads";
 import { endRound, nextNearest, pauseRound, useRound } from "@/shared/round/round";
+import { useSessionEnded } from "@/shared/session";
 import { Button } from "@/shared/ui";
 
 /** After keeping: what became of it, how far the round is, and the nearest stem that is left. */
@@ -9,6 +10,7 @@ export function Kept({ visitId, plantId, row, rows }: { visitId: string; plantId
   const item = useItem(visitId);
   const navigate = useNavigate();
   const round = useRound();
+  const ended = useSessionEnded();
   const inRound = round !== null && round.block === row?.block_id;
   const ahead = nextNearest(rows, inRound ? round.done : [plantId], row);
   const stems = rows.filter((r) => r.form === "stem" && !["removed", "not_found"].includes(r.life)).length;
@@ -24,7 +26,9 @@ export function Kept({ visitId, plantId, row, rows }: { visitId: string; plantId
           ? "The visit is on the server and in the ledger."
           : item?.state === "needs_you"
             ? item.message
-            : "The visit is on this device. It is sent as soon as there is signal; nothing more to do."}
+            : ended
+              ? "The visit is on this device. You are signed out: sign in, and it is sent."
+              : "The visit is on this device. It is sent as soon as there is signal; nothing more to do."}
       </p>
       {inRound && (
         <div>

@@ -3,6 +3,7 @@ import { Link, useNavigate } from "react-router";
 import { type Block, useBlocks, usePlan } from "@/shared/records/reads";
 import { endRound, nextNearest, pauseRound, type Round, startRound, useRound } from "@/shared/round/round";
 import { Button, Choice, PageState } from "@/shared/ui";
+import { DiskRoom } from "./DiskRoom";
 
 /** Walk starts here: a round through a block, nearest stem after nearest stem, or one stem picked on the plan. */
 export function PickStem() {
@@ -53,7 +54,8 @@ function Start({ block, mode }: { block: Block; mode: Round["mode"] }) {
   const plan = usePlan(block.id);
   const first = nextNearest(plan.rows, [], undefined);
   return (
-    <div className="my-3 border-l-4 border-moss bg-sheet p-3">
+    <div className="my-3 grid gap-3 border-l-4 border-moss bg-sheet p-3">
+      <DiskRoom />
       {plan.data && !first && <p>No standing stem in {block.name}.</p>}
       {first && (
         <Button

@@ -4,7 +4,7 @@ import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { today } from "@/shared/dates";
 import { reaches, useMember } from "@/shared/member";
 import { useKeep, useOutboxCounts } from "@/shared/outbox";
-import { type Draft, emptyDraft, useDraft, visitOf } from "@/shared/records/draft";
+import { AFTER_NAME, type Draft, emptyDraft, saysSomething, useDraft, visitOf } from "@/shared/records/draft";
 import { type Ground, type Row, useBlocks, useGrounds, usePlan, usePlant } from "@/shared/records/reads";
 import { stemDone, useRound } from "@/shared/round/round";
 import { useShortcuts } from "@/shared/shortcuts";
@@ -13,7 +13,7 @@ import { Kept } from "./Kept";
 import { rememberAnswers } from "./lastAnswers";
 import { PickStem } from "./PickStem";
 import { ReadBack } from "./ReadBack";
-import { stepsOf } from "./steps";
+import { type Step, stepsOf } from "./steps";
 import { WetLock } from "./WetLock";
 
 export interface StepProps {
@@ -83,10 +83,15 @@ function Sheet({ plantId }: { plantId: string }) {
   if (keptId) return <Kept visitId={keptId} plantId={plantId} row={row} rows={plan.rows} />;
   if (!draft) return <PageState error={plant.error ?? blocks.error} what="this stem" />;
   const steps = stepsOf(ground?.walk_steps ?? [], round && round.block === blockId ? round.mode : "whole");
-  const step = Math.max(
-    0,
-    steps.findIndex((s) => s.id === draft.step),
-  );
+  // a name that was just taken by looks leads to whatever follows the name on this ground's sheet
+  const named = steps.findIndex((s) => s.id === "name");
+  const step =
+    draft.step === AFTER_NAME
+      ? named + 1
+      : Math.max(
+          0,
+          steps.findIndex((s) => s.id === draft.step),
+        );
   const { View, label } = steps[step] as (typeof steps)[number];
   const go = (to: number) => void change({ step: steps[to]?.id ?? "keep" });
   const focusNext = () => nextButton.current?.focus();
@@ -103,6 +108,8 @@ function Sheet({ plantId }: { plantId: string }) {
     await drop();
   };
   const last = step === steps.length - 1;
+  const done = steps.filter((s) => s.id !== "where" && s.done(draft)).length;
+  const empty = !saysSomething(draft);
   return (
     <div className="grid min-h-dvh grid-rows-[auto_1fr_auto] md:h-dvh">
       <ReadBack said={said} />
@@ -114,15 +121,14 @@ function Sheet({ plantId }: { plantId: string }) {
           </div>
           <div className="text-right">
             <p className="font-bold">
-              {step + 1} of {steps.length}
+              Step {step + 1} of {steps.length}
             </p>
+            <p className="text-sm text-soft">{done === 0 ? "nothing recorded yet" : `${done} recorded`}</p>
             {round?.block === blockId && <p className="text-sm text-soft">{round?.done.length} done on this round</p>}
             <OutboxLine />
           </div>
         </div>
-        <div className="h-1.5 bg-rule" aria-hidden="true">
-          <Progress share={(step + 1) / steps.length} />
-        </div>
+        <Progress steps={steps} at={step} draft={draft} />
         <div className="flex items-center justify-between bg-sheet px-4 py-2">
           <p className="latin text-xl">{draft.name?.entered ?? (row?.name || "not named")}</p>
           <span className="flex gap-4">
@@ -175,7 +181,7 @@ function Sheet({ plantId }: { plantId: string }) {
       <footer className="sticky bottom-0 z-20 flex gap-2 border-t border-rule bg-paper p-3">
         <Button onClick={() => (step === 0 ? navigate(-1) : go(step - 1))}>Back</Button>
         {last ? (
-          <Button ref={nextButton} weight="act" className="flex-1" disabled={!ground} onClick={() => void keepVisit()}>
+          <Button ref={nextButton} weight="act" className="flex-1" disabled={!ground || empty} onClick={() => void keepVisit()}>
             Keep this visit
           </Button>
         ) : (
@@ -188,11 +194,19 @@ function Sheet({ plantId }: { plantId: string }) {
   );
 }
 
-/** A bar as wide as the share; drawn, because inline styles are not allowed by the page's policy. */
-function Progress({ share }: { share: number }) {
+/** The steps side by side: done, open, and where one is. Drawn, because inline styles are not allowed by the page's policy. */
+function Progress({ steps, at, draft }: { steps: Step[]; at: number; draft: Draft }) {
   return (
-    <svg className="block h-1.5 w-full" viewBox="0 0 100 1" preserveAspectRatio="none" aria-hidden="true">
-      <rect width={100 * share} height="1" fill="var(--color-moss)" />
+    <svg className="block h-2 w-full" viewBox={`0 0 ${steps.length * 10} 2`} preserveAspectRatio="none" aria-hidden="true">
+      {steps.map((s, i) => (
+        <rect
+          key={s.id}
+          x={i * 10 + 0.3}
+          width="9.4"
+          height="2"
+          fill={`var(--color-${i === at ? "ink" : s.done(draft) ? "moss" : "rule"})`}
+        />
+      ))}
     </svg>
   );
 }

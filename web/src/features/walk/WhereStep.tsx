@@ -1,7 +1,7 @@
-import { useEffect, useState } from "react";
 import { usePlant } from "@/shared/records/reads";
-import { Button, Field, Notice } from "@/shared/ui";
+import { Button, Field } from "@/shared/ui";
 import { WhereAndWhen } from "@/shared/visit/WhereAndWhen";
+import { DiskRoom } from "./DiskRoom";
 import { lastAnswers } from "./lastAnswers";
 import type { StepProps } from "./WalkPage";
 
@@ -46,21 +46,5 @@ export function WhereStep({ draft, row, change, next }: StepProps) {
       )}
       <WhereAndWhen draft={draft} change={change} />
     </div>
-  );
-}
-
-const LEAST_BYTES = 50_000_000;
-
-/** Said before the sheet is filled in: a device without room would lose what is typed. */
-function DiskRoom() {
-  const [left, setLeft] = useState<number | null>(null);
-  useEffect(() => {
-    void navigator.storage?.estimate?.().then(({ quota, usage }) => quota !== undefined && setLeft(quota - (usage ?? 0)));
-  }, []);
-  if (left === null || left >= LEAST_BYTES) return null;
-  return (
-    <Notice kind="caution" title="This device is nearly full.">
-      {Math.round(left / 1_000_000)} MB are left for records and photographs. Send what is kept here and make room before going on.
-    </Notice>
   );
 }

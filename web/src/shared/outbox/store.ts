@@ -1,8 +1,9 @@
 import Dexie, { type EntityTable } from "dexie";
 import { OutOfSignal } from "@/api/client";
+import { saved } from "./device";
 
 export type ItemState = "kept" | "waiting" | "sent" | "needs_you";
-export type ItemKind = "plant" | "visit" | "correction";
+export type ItemKind = "plant" | "visit" | "correction" | "clock";
 
 /** One thing kept on the device until the server has it. */
 export interface OutboxItem {
@@ -14,7 +15,9 @@ export interface OutboxItem {
   recorded_at: string;
   order: number;
   state: ItemState;
-  message?: string;
+  message?: string | undefined;
+  /** how often the server failed on it alone */
+  failures?: number;
 }
 
 /** A photograph, kept until the server has echoed its hash. */
@@ -24,7 +27,9 @@ export interface PhotoItem {
   blob: Blob;
   sha256: string;
   state: "kept" | "sent" | "needs_you";
-  message?: string;
+  message?: string | undefined;
+  failures?: number;
+  at?: number;
 }
 
 /** What was read from the server, for out of signal. */
@@ -53,7 +58,7 @@ store.version(1).stores({ items: "id, owner, [owner+state]", photos: "id, owner,
 export async function keptCopy<T>(key: string, read: () => Promise<T>): Promise<T> {
   try {
     const value = await read();
-    await store.copies.put({ key, value, at: Date.now() });
+    await saved(store.copies.put({ key, value, at: Date.now() })).catch(() => undefined); // said on screen; reading goes on
     return value;
   } catch (error) {
     const copy = error instanceof OutOfSignal ? await store.copies.get(key) : undefined;

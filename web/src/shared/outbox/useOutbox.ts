@@ -1,5 +1,6 @@
 import { useLiveQuery } from "dexie-react-hooks";
 import { useMember } from "@/shared/member";
+import { saved } from "./device";
 import { nudge } from "./sender";
 import { type ItemKind, type OutboxItem, type PhotoItem, store } from "./store";
 
@@ -8,7 +9,7 @@ export function useKeep() {
   const member = useMember();
   return async (kind: ItemKind, body: OutboxItem["body"], photos: Omit<PhotoItem, "owner" | "state">[] = []) => {
     const now = Date.now();
-    await store.transaction("rw", store.items, store.photos, async () => {
+    const write = store.transaction("rw", store.items, store.photos, async () => {
       await store.items.put({
         id: body.id,
         owner: member.id,
@@ -18,8 +19,9 @@ export function useKeep() {
         order: now,
         state: "kept",
       });
-      for (const photo of photos) await store.photos.put({ ...photo, owner: member.id, state: "kept" });
+      for (const photo of photos) await store.photos.put({ ...photo, owner: member.id, state: "kept", at: now });
     });
+    await saved(write);
     nudge();
   };
 }
@@ -45,6 +47,8 @@ export function useOutboxCounts(): OutboxCounts {
   );
 }
 
+const NONE: OutboxItem[] = [];
+
 /** Items of one kind that the server may not have yet. */
 export function useUnsent(kind: ItemKind): OutboxItem[] {
   const member = useMember();
@@ -56,7 +60,7 @@ export function useUnsent(kind: ItemKind): OutboxItem[] {
           .filter((i) => i.kind === kind && i.state !== "sent")
           .sortBy("order"),
       [member.id, kind],
-    ) ?? []
+    ) ?? NONE
   );
 }
 

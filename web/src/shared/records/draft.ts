@@ -3,7 +3,7 @@ import type { Schemas } from "@/api/client";
 import { monthsAfter } from "@/shared/dates";
 import { newId } from "@/shared/ids";
 import { type Member, useMember } from "@/shared/member";
-import { store } from "@/shared/outbox";
+import { saved, store } from "@/shared/outbox";
 
 type Ground = Schemas["Ground"];
 
@@ -15,6 +15,8 @@ export interface DraftLook {
   values?: number[];
   none?: boolean;
   skipped?: boolean;
+  /** false: what is asked about makes no sense on this plant */
+  applies?: false;
   certainty: "sure" | "likely" | "unsure";
   seen: "plant" | "litter";
   /** the day it was seen, where that was not the day of this visit */
@@ -86,6 +88,8 @@ export interface DraftPhoto {
   blob: Blob;
   sha256: string;
   organ: string;
+  /** the defect it shows, where it shows one */
+  defect?: string | undefined;
 }
 
 /** A visit being written. Lives on the device until it is kept, and survives a reload. */
@@ -120,6 +124,9 @@ export interface Draft {
   risk?: DraftRisk;
 }
 
+/** The step of a draft whose name has just been taken: the one after the name, whichever that is on its ground. */
+export const AFTER_NAME = "after name";
+
 export function emptyDraft(plant: string, block: string, date: string, setting: string, origin: string, stage: string): Draft {
   return {
     id: newId(),
@@ -148,14 +155,35 @@ export function useDraft(plant: string) {
   const member = useMember();
   const key = keyOf(member, plant);
   const draft = useLiveQuery(async () => ((await store.drafts.get(key))?.draft as Draft | undefined) ?? null, [key]);
-  const put = (next: Draft) => store.drafts.put({ key, owner: member.id, draft: next });
+  const write = (next: Draft) => store.drafts.put({ key, owner: member.id, draft: next });
+  const put = (next: Draft) => saved(write(next));
   const change = async (part: Partial<Draft> | ((now: Draft) => Partial<Draft>)) =>
-    store.transaction("rw", store.drafts, async () => {
-      const now = (await store.drafts.get(key))?.draft as Draft | undefined;
-      if (now) await put({ ...now, ...(typeof part === "function" ? part(now) : part) });
-    });
-  const drop = () => store.drafts.delete(key);
+    saved(
+      store.transaction("rw", store.drafts, async () => {
+        const now = (await store.drafts.get(key))?.draft as Draft | undefined;
+        if (now) await write({ ...now, ...(typeof part === "function" ? part(now) : part) });
+      }),
+    );
+  const drop = () => saved(store.drafts.delete(key));
   return { draft, put, change, drop };
+}
+
+/** Whether there is anything in it that a visit would record. */
+export function saysSomething(draft: Draft): boolean {
+  return Boolean(
+    draft.tag ||
+      draft.looks.length ||
+      draft.name ||
+      draft.measurements.length ||
+      draft.condition ||
+      Object.keys(draft.condition_parts ?? {}).length ||
+      draft.life ||
+      draft.defects?.length ||
+      draft.risk?.rows.length ||
+      draft.signs.length ||
+      draft.note.trim() ||
+      draft.photos.length,
+  );
 }
 
 /** The visit item a draft becomes, by the conventions of its ground. */
@@ -175,7 +203,9 @@ export function visitOf(draft: Draft, member: Member, ground: Ground): Record<st
     ...(draft.risk?.rows.length ? [riskEntry(draft.risk, draft.local_date)] : []),
     ...draft.signs.map(({ id, ...sign }) => entry(id, "sign", sign)),
     ...(draft.note.trim() ? [entry(newId(), "note", { text: draft.note.trim() })] : []),
-    ...draft.photos.map((p) => entry(p.id, "photo", { sha256: p.sha256, bytes: p.blob.size, organ: p.organ })),
+    ...draft.photos.map((p) =>
+      entry(p.id, "photo", { sha256: p.sha256, bytes: p.blob.size, ...(p.defect ? { defect: p.defect } : { organ: p.organ }) }),
+    ),
   ];
   return {
     id: draft.id,

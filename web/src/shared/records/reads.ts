@@ -1,4 +1,5 @@
-import { useQuery } from "@tanstack/react-query";
+import { useQueries, useQuery } from "@tanstack/react-query";
+import { useMemo } from "react";
 import { api, type Schemas, unwrap } from "@/api/client";
 import { keptCopy, type OutboxItem, useUnsent } from "@/shared/outbox";
 
@@ -22,17 +23,32 @@ export function useBlocks() {
 /** Every plant of a block: the server's rows, and those still kept on this device. */
 export function usePlan(blockId: string | undefined) {
   const unsent = useUnsent("plant");
-  const query = useQuery({
-    queryKey: ["plan", blockId],
-    enabled: Boolean(blockId),
-    queryFn: () =>
-      keptCopy(`plan ${blockId}`, async () =>
-        unwrap(await api.GET("/api/blocks/{block_id}/plan/", { params: { path: { block_id: blockId ?? "" } } })),
-      ),
-  });
-  const own = unsent.filter((i) => i.body.block === blockId).map(rowOf);
-  const there = new Set(query.data?.map((r) => r.id));
-  return { ...query, rows: [...own.filter((r) => !there.has(r.id)), ...(query.data ?? [])] };
+  const query = useQuery({ ...planOf(blockId ?? ""), enabled: Boolean(blockId) });
+  const rows = useMemo(() => {
+    const there = new Set(query.data?.map((r) => r.id));
+    const own = unsent.filter((i) => i.body.block === blockId && !there.has(i.id)).map(rowOf);
+    return [...own, ...(query.data ?? [])];
+  }, [query.data, unsent, blockId]);
+  return { ...query, rows };
+}
+
+const planOf = (blockId: string) => ({
+  queryKey: ["plan", blockId],
+  queryFn: () =>
+    keptCopy(`plan ${blockId}`, async () =>
+      unwrap(await api.GET("/api/blocks/{block_id}/plan/", { params: { path: { block_id: blockId } } })),
+    ),
+});
+
+const MOST_AT_ONCE = 5000; // plants of a whole ground that a plan of it shows
+
+/** Every plant of several blocks, for a plan of them all; none where they are too many to be told apart. */
+export function usePlans(blocks: Block[]): Row[] {
+  const few = blocks.reduce((sum, b) => sum + b.plant_count, 0) <= MOST_AT_ONCE ? blocks : [];
+  const plans = useQueries({ queries: few.map((b) => planOf(b.id)) });
+  const read = plans.map((p) => p.dataUpdatedAt).join(" ");
+  // biome-ignore lint/correctness/useExhaustiveDependencies: `read` says when any of them has changed
+  return useMemo(() => plans.flatMap((p) => p.data ?? []), [read]);
 }
 
 /** A plant that has not been sent yet, as a row of the plan. */

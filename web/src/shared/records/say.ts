@@ -19,10 +19,11 @@ export const METHOD_WORDS: Record<string, string> = { taped: "tape", estimated: 
 
 /** What was seen, in words: 'opposite', '9, 10, 9, 11', 'looked, not there'. */
 export function seenInWords(
-  look: { states?: string[]; values?: number[]; none?: boolean; skipped?: boolean },
+  look: { states?: string[]; values?: number[]; none?: boolean; skipped?: boolean; applies?: boolean },
   character?: Character,
 ): string {
   if (look.none) return "looked, not there";
+  if (look.applies === false) return "does not apply";
   if (look.skipped) return "not looked";
   if (look.values?.length) return `${look.values.join(", ")}${character?.unit && character.kind === "measure" ? ` ${character.unit}` : ""}`;
   return (look.states ?? []).map((s) => character?.states.find((o) => o.id === s)?.label ?? s.replaceAll("_", " ")).join(", ");
@@ -30,7 +31,7 @@ export function seenInWords(
 
 /** One entry as a line: what, and the figure or words. */
 export function entryInWords(entry: Entry, vocabulary?: Vocabulary, scale = "words"): { what: string; said: string } {
-  const body = entry.body as Record<string, string> & { states?: never; values?: never; none?: never; skipped?: never };
+  const body = entry.body as Record<string, string> & { states?: never; values?: never; none?: never; skipped?: never; applies?: never };
   const character = vocabulary?.characters.find((c) => c.id === body.character);
   switch (entry.kind) {
     case "look":
@@ -75,7 +76,14 @@ export function entryInWords(entry: Entry, vocabulary?: Vocabulary, scale = "wor
     case "note":
       return { what: "Note", said: body.text ?? "" };
     case "photo":
-      return { what: "Photograph", said: body.organ || "whole plant" };
+      return {
+        what: "Photograph",
+        said: body.defect
+          ? `defect: ${vocabulary?.defects.find((d) => d.id === body.defect)?.label ?? body.defect}`
+          : body.organ || "whole plant",
+      };
+    case "clock_confirmed":
+      return { what: "Date", said: "confirmed" };
     default:
       return { what: entry.kind.replaceAll("_", " "), said: Object.values(body).join(", ") };
   }

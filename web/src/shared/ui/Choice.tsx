@@ -29,7 +29,7 @@ export function Choice({ label, value, options, onChange, hideLabel = false, wid
           <ToggleGroup.Item
             key={o.id}
             value={o.id}
-            className="target rounded-tile border-2 border-rule bg-sheet px-3 text-left data-[state=on]:border-ink data-[state=on]:bg-ink data-[state=on]:font-bold data-[state=on]:text-paper"
+            className="target rounded-tile border-2 border-rule bg-sheet px-3 py-2 text-left data-[state=on]:border-ink data-[state=on]:bg-ink data-[state=on]:font-bold data-[state=on]:text-paper"
           >
             {o.label}
             {o.hint && <span className="block text-sm font-normal opacity-80">{o.hint}</span>}
