@@ -84,7 +84,7 @@ def in_use(cluster: Cluster) -> Iterator[None]:
     with (cluster.home / "users").open("a") as users:
         fcntl.flock(users, fcntl.LOCK_SH)
         try:
-            start(cluster)
+            start_patiently(cluster)
             yield
         finally:
             if _alone(users):
@@ -113,17 +113,18 @@ def answers(cluster: Cluster) -> bool:
     return subprocess.run(asked, capture_output=True).returncode == 0
 
 
-def start_again(cluster: Cluster) -> None:
-    """Bring a cluster back that stopped under its users. Raises StepFailed with what to do when it does not come."""
-    for last in (False, False, False, True):
+def start_patiently(cluster: Cluster, keep_port: bool = False) -> None:
+    """Start a cluster that may have been killed a moment ago. Raises StepFailed with what to do when it does not come."""
+    for last in (False, False, False, False, True):
         try:
-            start(cluster, keep_port=True)
+            start(cluster, keep_port=keep_port)
             return
         except StepFailed as failed:
             if last:
                 free_mb = shutil.disk_usage(cluster.home).free // 2**20
                 remedy = f"{free_mb} MB are free on the disk of {cluster.home}; make room if that is little. {failed.remedy}"
                 raise StepFailed("database", failed.why, remedy) from None
+            say("the database did not start; trying again in a moment")
             time.sleep(3)  # after a kill -9 its children need a moment to notice
 
 
@@ -165,7 +166,11 @@ def start(cluster: Cluster, settings: dict[str, str] | None = None, keep_port: b
         told = " ".join(f"-c {k}={v}" for k, v in options.items())
         log = cluster.home / "log"
         command = [str(BIN / "pg_ctl"), "-D", str(cluster.data), "-w", "-t", "60", "-l", str(log), "-o", told, "start"]
-        _postgres("database cluster", command, f"read {log}; ./jubark reset throws the demonstration's database away")
+        try:
+            _postgres("database cluster", command, f"read {log}; ./jubark reset throws the demonstration's database away")
+        except StepFailed as failed:
+            words = log.read_text(errors="replace").splitlines()[-5:] if log.exists() else []
+            raise StepFailed(failed.step, "\n       ".join([failed.why, *words]), failed.remedy) from None
 
 
 def _make_folders(cluster: Cluster) -> None:

@@ -121,7 +121,7 @@ def serve(listening: socket.socket, running: cluster.Cluster, env: dict[str, str
             silent = 0 if cluster.answers(running) else silent + 1
             if silent >= SILENT_TOO_OFTEN:
                 say("the database does not answer; starting it again. What devices have not sent stays on them")
-                cluster.start_again(running)
+                cluster.start_patiently(running, keep_port=True)
                 say("the database answers again")
                 silent = 0
     except KeyboardInterrupt:

@@ -132,15 +132,28 @@ class Clusters(unittest.TestCase):
 
     def test_f10_the_last_of_several_users_stops_the_cluster(self) -> None:
         did: list[str] = []
-        note = {name: patch.object(cluster, name, side_effect=lambda *_, name=name, **__: did.append(name)) for name in ("start", "stop")}
-        with note["start"], note["stop"], patch.object(cluster, "_share"):
+        note = {
+            name: patch.object(cluster, name, side_effect=lambda *_, name=name, **__: did.append(name))
+            for name in ("start_patiently", "stop")
+        }
+        with note["start_patiently"], note["stop"], patch.object(cluster, "_share"):
             with cluster.in_use(self.cluster):
                 with cluster.in_use(self.cluster):
                     self.assertTrue(cluster.used(self.cluster))
-                self.assertEqual(did, ["start", "start"])
+                self.assertEqual(did, ["start_patiently"] * 2)
                 self.assertTrue(cluster.used(self.cluster))
-            self.assertEqual(did, ["start", "start", "stop"])
+            self.assertEqual(did, ["start_patiently", "start_patiently", "stop"])
             self.assertFalse(cluster.used(self.cluster))
+
+    def test_f10_a_database_that_does_not_come_at_once_is_given_time_and_then_said(self) -> None:
+        failed = StepFailed("database cluster", "pre-existing shared memory block is still in use", "read the log")
+        with patch.object(cluster.time, "sleep"), patch.object(cluster, "start", side_effect=[failed, failed, None]) as start:
+            cluster.start_patiently(self.cluster)
+            self.assertEqual(start.call_count, 3)
+        with patch.object(cluster.time, "sleep"), patch.object(cluster, "start", side_effect=failed):
+            with self.assertRaises(StepFailed) as caught:
+                cluster.start_patiently(self.cluster)
+            self.assertIn("MB are free on the disk", caught.exception.remedy)
 
     def test_f10_a_user_that_was_killed_is_no_user(self) -> None:
         users = self.cluster.home / "users"

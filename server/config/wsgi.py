@@ -1,4 +1,4 @@
-"""What gunicorn serves. With --preload the workers share what is made here."""
+"""What a serving process serves (config/serve.py); the flora is loaded and warmed before the first request."""
 
 import datetime
 import os

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import io
 import os
 from typing import Any
 
 from axe_core_python.sync_playwright import Axe
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
 from django.test import tag
+from PIL import Image
 from playwright.sync_api import ConsoleMessage, Page, expect, sync_playwright
 
 from apps.crews.models import Member
@@ -16,6 +18,7 @@ from apps.stems.tests.factories import small_ground
 os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "1")
 FLAGS = ["--no-sandbox", "--use-angle=swiftshader", "--enable-unsafe-swiftshader", "--disable-gpu-sandbox", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync"]  # fmt: skip
 WAIT_MS = 20_000
+MOSS, INK, RUST = (0x3F, 0x5F, 0x34), (0x21, 0x1F, 0x18), (0xA1, 0x4A, 0x26)  # as web/src/app/theme.css has them
 
 
 @tag("browser")
@@ -69,6 +72,21 @@ class BrowserTestCase(StaticLiveServerTestCase):
         page.get_by_role("button", name="Sign in").click()
         expect(page.get_by_role("heading", name="What shows now")).to_be_visible()
         return page
+
+    def stems_seen(self, page: Page, at_least: int, colour: tuple[int, int, int] = MOSS) -> int:
+        """Pixels of the plan in the colour of stems, once there are so many; named stems are moss, dead ones rust, edges ink."""
+        plan = page.get_by_role("application")
+        expect(plan).to_have_attribute("aria-busy", "false")
+        seen = 0
+        for _ in range(40):
+            with Image.open(io.BytesIO(plan.locator("canvas").screenshot())) as picture:
+                # inside the frame of the block, whose edge is ink too
+                inner = picture.convert("RGB").crop((60, 60, picture.width - 60, picture.height - 60))
+                seen = sum(n for n, c in inner.getcolors(1 << 24) or [] if all(abs(a - b) < 12 for a, b in zip(c, colour, strict=True)))
+            if seen >= at_least:
+                break
+            page.wait_for_timeout(250)
+        return seen
 
     def accessible(self, what: str, page: Page | None = None) -> None:
         found = Axe().run(page or self.page, options={"runOnly": ["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"]})

@@ -106,4 +106,4 @@ class Outbox(BrowserTestCase):
         self.page.goto(f"{self.live_server_url}/nowhere")
         expect(self.page.get_by_role("heading", name="There is no such page")).to_be_visible()
         self.page.goto(f"{self.live_server_url}/stem/{uuid.uuid4()}")
-        expect(self.page.get_by_role("alert")).to_contain_text("There is nothing here that you may see.")
+        expect(self.page.get_by_role("alert")).to_contain_text("Not found, or you have no access.")

@@ -13,7 +13,7 @@ from playwright.sync_api import expect
 
 from apps.stems.models import Current, Entry, PhotoFile, Plant, Visit
 from apps.stems.tests.factories import a_stem, entry
-from tests.browser.base import BrowserTestCase
+from tests.browser.base import INK, BrowserTestCase
 
 
 class SevenSteps(BrowserTestCase):
@@ -96,7 +96,7 @@ class SevenSteps(BrowserTestCase):
         page.get_by_role("button", name="D-shaped holes in the bark: seen").click()
         page.get_by_role("button", name="Note and photograph ›").click()
         page.get_by_role("textbox", name="Note").fill("Leans a little to the road.")
-        page.get_by_label("Photograph", exact=True).set_input_files({"name": "bark.png", "mimeType": "image/png", "buffer": self.picture()})
+        page.get_by_label("Take a photograph").set_input_files({"name": "bark.png", "mimeType": "image/png", "buffer": self.picture()})
         expect(page.get_by_role("button", name="Remove photograph")).to_be_visible()
 
         # the network goes; the page is read anew; nothing is lost
@@ -113,8 +113,12 @@ class SevenSteps(BrowserTestCase):
         expect(page.get_by_role("button", name="Outbox: 0 kept here, 2 sent, 0 needs you")).to_be_visible()
         self.assertEqual((Plant.objects.count(), Visit.objects.count(), PhotoFile.objects.count()), (1, 1, 1))
 
+        # what was recorded is seen where it stands
+        page.goto(f"{self.live_server_url}/ground/{self.at.block.id}")
+        self.assertGreater(self.stems_seen(page, at_least=20), 20)
+
         # 6. the ledger, the strip, a second visit a year later, a slip put right
-        page.reload()
+        page.goto(f"{self.live_server_url}/ledger")
         page.get_by_label("Tag or name").fill("0217")
         row = page.get_by_role("row").nth(1)
         expect(row).to_contain_text("31.8")
@@ -214,6 +218,9 @@ class OnThePlan(BrowserTestCase):
         page.get_by_label("Distance (m, level)").fill("12.5")
         page.get_by_role("button", name="Keep and go on").click()
         expect(page.get_by_role("status").filter(has_text="2 sent").first).to_be_visible()
+        page.goto(f"{self.live_server_url}/ground/{self.at.block.id}")
+        page.get_by_role("button", name="0001").wait_for()
+        self.assertGreater(self.stems_seen(page, at_least=20, colour=INK), 20)  # not named yet: rings
         tapped, sighted = Plant.objects.exclude(pk=station).order_by("recorded_at")
         self.assertEqual((tapped.how_taken, sighted.how_taken), ("tapped", "bearing"))
         self.assertTrue(-79.301 < tapped.place.x < -79.299 and 40.499 < tapped.place.y < 40.501)

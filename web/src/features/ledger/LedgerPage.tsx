@@ -1,7 +1,7 @@
 import { keepPreviousData, useInfiniteQuery } from "@tanstack/react-query";
 import { createColumnHelper, flexRender, getCoreRowModel, useReactTable } from "@tanstack/react-table";
 import { ChevronDown, ChevronUp } from "lucide-react";
-import { useDeferredValue, useEffect, useState } from "react";
+import { useDeferredValue, useEffect, useMemo, useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { api, unwrap } from "@/api/client";
 import { readNumber } from "@/shared/numbers";
@@ -55,7 +55,7 @@ export function LedgerPage() {
       ),
     getNextPageParam: (page) => page.next ?? undefined,
   });
-  const rows = ledger.data?.pages.flatMap((p) => p.rows) ?? [];
+  const rows = useMemo(() => ledger.data?.pages.flatMap((p) => p.rows) ?? [], [ledger.data]); // new rows at every render would never settle
   const table = useReactTable({ data: rows, columns: COLUMNS, getCoreRowModel: getCoreRowModel(), getRowId: (r) => r.id });
   const change = (key: string, value: string) =>
     setParams(

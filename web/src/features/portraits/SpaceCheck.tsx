@@ -12,6 +12,8 @@ interface Thing {
 }
 const KINDS = { wall: "a wall", wire: "a wire overhead", path: "a path", neighbour: "a neighbour tree" };
 
+const noNumber = (typed: string) => (typed.trim() && readNumber(typed) === null ? `${typed} is no number of metres` : undefined);
+
 /** Does it fit: the grown plant against what stands round the place, before planting and for what stands. */
 export function SpaceCheck({ taxon }: { taxon: string }) {
   const [things, setThings] = useState<Thing[]>([]);
@@ -45,16 +47,29 @@ export function SpaceCheck({ taxon }: { taxon: string }) {
               </option>
             ))}
           </Select>
-          <Field label="Distance (m)" inputMode="decimal" value={t.distance_m} onChange={(e) => set(i, { distance_m: e.target.value })} />
+          <Field
+            label="Distance (m)"
+            inputMode="decimal"
+            value={t.distance_m}
+            error={noNumber(t.distance_m)}
+            onChange={(e) => set(i, { distance_m: e.target.value })}
+          />
           {t.kind === "wire" ? (
             <Field
               label="Wire's height (m)"
               inputMode="decimal"
               value={t.height_m}
+              error={noNumber(t.height_m)}
               onChange={(e) => set(i, { height_m: e.target.value })}
             />
           ) : t.kind === "neighbour" ? (
-            <Field label="Its spread (m)" inputMode="decimal" value={t.spread_m} onChange={(e) => set(i, { spread_m: e.target.value })} />
+            <Field
+              label="Its spread (m)"
+              inputMode="decimal"
+              value={t.spread_m}
+              error={noNumber(t.spread_m)}
+              onChange={(e) => set(i, { spread_m: e.target.value })}
+            />
           ) : (
             <span />
           )}

@@ -1,0 +1,102 @@
+"""Every screen by its own address: opened there, read anew, and come back to. Each shows what it is for, not only its frame."""
+
+from __future__ import annotations
+
+import contextlib
+import re
+from collections.abc import Callable, Iterator
+from pathlib import Path
+
+from django.conf import settings
+from playwright.sync_api import Page, expect
+
+from apps.stems.tests.factories import a_stem, dbh, entry
+from tests.browser.base import MOSS, BrowserTestCase
+
+APP = Path(settings.ROOT) / "web" / "src" / "app" / "App.tsx"
+Seen = Callable[[Page], None]
+
+
+@contextlib.contextmanager
+def at_address(address: str) -> Iterator[None]:
+    """Names the address in a failure. (No subTest: what the browser raises does not travel between test processes.)"""
+    try:
+        yield
+    except AssertionError as error:
+        raise AssertionError(f"{address}: {error}") from None
+
+
+def heading(name: str) -> Seen:
+    return lambda page: expect(page.get_by_role("heading", name=name).first).to_be_visible()
+
+
+def words(text: str) -> Seen:
+    return lambda page: expect(page.get_by_text(text).first).to_be_visible()
+
+
+def picture(page: Page) -> None:
+    """A drawing that has been loaded, not a broken image."""
+    drawn = page.locator("article img, table img").first
+    expect(drawn).to_be_visible()
+    loaded = "[...document.querySelectorAll('article img, table img')].some((i) => i.complete && i.naturalWidth > 0)"
+    for _ in range(80):  # the page's policy forbids wait_for_function
+        if page.evaluate(loaded):
+            return
+        page.wait_for_timeout(250)
+    raise AssertionError("no drawing has been loaded")
+
+
+class EveryAddress(BrowserTestCase):
+    def setUp(self) -> None:
+        super().setUp()
+        named = entry("determination", entered="Acer rubrum", taxon="acer-rubrum")
+        self.plant = a_stem(self.at, entry("tag", number="0042"), named, dbh(31.8))
+        self.sign_in(self.at.steward)
+
+    def stems(self, page: Page) -> None:
+        self.assertGreater(self.stems_seen(page, at_least=30, colour=MOSS), 30)
+
+    def addresses(self) -> dict[str, list[tuple[str, Seen]]]:
+        """Route -> addresses of it, each with what must be seen there."""
+        block = self.at.block.id
+        return {
+            "/": [("/", heading("What shows now"))],
+            "/ground/:blockId?": [("/ground", self.stems), (f"/ground/{block}", self.stems), (f"/ground/{self.plant}", words("not found"))],
+            "/walk/:plantId?": [
+                ("/walk", words("Start a round")),
+                (f"/walk/{self.plant}?block={block}", words("Read the tag on the stem")),
+                (f"/walk/{self.plant}", words("Read the tag on the stem")),
+            ],
+            "/bench/:plantId?": [("/bench", words("Best next look")), (f"/bench/{self.plant}", words("To the visit"))],
+            "/portraits/:taxon?": [("/portraits", heading("Portraits")), ("/portraits/acer-rubrum", picture)],
+            "/year": [("/year?month=4", heading("What shows in April"))],
+            "/side-by-side": [("/side-by-side?taxa=acer-rubrum,acer-saccharum", picture)],
+            "/ledger": [("/ledger", words("31.8")), ("/ledger?words=0042&sort=-dbh_cm", words("31.8"))],
+            "/stem/:plantId": [(f"/stem/{self.plant}", words("31.8 cm"))],
+            "/exchange": [("/exchange", words("CSV table"))],
+            "*": [("/nowhere/at/all", heading("There is no such page"))],
+        }
+
+    def test_each_is_opened_read_anew_and_come_back_to(self) -> None:
+        routes = re.findall(r'path: "([^"]+)"', APP.read_text(encoding="utf-8"))
+        self.assertEqual(sorted(self.addresses()), sorted(routes), "a route without an address in this test")
+        for addresses in self.addresses().values():
+            for address, seen in addresses:
+                with at_address(address):
+                    self.page.goto(self.live_server_url + address)
+                    seen(self.page)
+                    self.page.reload()
+                    seen(self.page)
+                    self.page.goto(f"{self.live_server_url}/away")
+                    expect(self.page.get_by_role("heading", name="There is no such page")).to_be_visible()
+                    self.page.go_back()
+                    seen(self.page)
+
+    def test_every_page_of_a_phone_fits_its_width(self) -> None:
+        page = self.sign_in(self.at.steward, self.open_browser(390, 844))
+        for addresses in self.addresses().values():
+            for address, seen in addresses:
+                with at_address(address):
+                    page.goto(self.live_server_url + address)
+                    seen(page)
+                    self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), 390)

@@ -1,0 +1,239 @@
+"""F7 to F9 and F16: what the device cannot save or send is said at once, with a way out, and holds up nothing."""
+
+from __future__ import annotations
+
+import json
+import re
+import uuid
+
+from django.contrib.sessions.models import Session
+from playwright.sync_api import Page, Route, expect
+
+from apps.crews.models import Role
+from apps.stems.models import Current, Entry, Visit
+from apps.stems.tests.factories import a_stem, dbh, entry, send, signed_in, visit_item
+from tests.browser.base import BrowserTestCase
+from tests.browser.test_seven_steps import SevenSteps
+
+FULL = """
+const put = IDBObjectStore.prototype.put;
+IDBObjectStore.prototype.put = function (...given) {
+  if (window.full) throw new DOMException("no room", "QuotaExceededError");
+  return put.apply(this, given);
+};
+"""
+PUT_ITEMS = """async ([owner, items]) => {
+  const open = indexedDB.open("jubark");
+  const db = await new Promise((done) => (open.onsuccess = () => done(open.result)));
+  const write = db.transaction("items", "readwrite");
+  for (const item of items) write.objectStore("items").put({ owner, state: "kept", ...item });
+  await new Promise((done) => (write.oncomplete = done));
+  db.close();
+}"""
+
+
+class Device(BrowserTestCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.plant = a_stem(self.at, entry("tag", number="0001"))
+
+    def open_note(self, page: Page) -> None:
+        page.goto(f"{self.live_server_url}/walk/{self.plant}?block={self.at.block.id}")
+        page.get_by_role("button", name="Note and photograph").first.click()
+
+    def keep_note(self, page: Page, words: str) -> None:
+        self.open_note(page)
+        page.get_by_role("textbox", name="Note").fill(words)
+        page.get_by_role("button", name="Keep ›").click()
+        page.get_by_role("button", name="Keep this visit").click()
+
+    def notes(self) -> list[str]:
+        return sorted(e.note.text for e in Entry.objects.filter(kind="note").select_related("note"))
+
+    def put_in_outbox(self, page: Page, *items: dict[str, object]) -> None:
+        page.evaluate(PUT_ITEMS, [str(self.at.surveyor.id), [*items]])
+
+    def test_f7_an_ended_session_asks_to_sign_in_at_once_and_everything_stays(self) -> None:
+        page = self.sign_in(self.at.surveyor)
+        self.open_note(page)
+        page.get_by_role("textbox", name="Note").fill("typed before the session ended")
+        Session.objects.all().delete()
+        page.get_by_role("button", name="Keep ›").click()
+        page.get_by_role("button", name="Keep this visit").click()
+        dialog = page.get_by_role("dialog", name="Your session has ended")
+        expect(dialog).to_be_visible()
+        self.accessible("Session ended")
+        page.keyboard.press("Escape")  # later
+        expect(page.get_by_role("alert")).to_contain_text("You are signed out. 1 not sent; they stay on this device.")
+        expect(page.get_by_text("You are signed out: sign in, and it is sent.")).to_be_visible()
+        page.get_by_role("button", name="Sign in").click()
+        dialog.get_by_label("Name", exact=True).fill(self.at.surveyor.user.username)
+        dialog.get_by_label("Password").fill("a-long-password")
+        dialog.get_by_role("button", name="Sign in").click()
+        expect(page.get_by_text("Sent", exact=True)).to_be_visible()
+        expect(page.get_by_role("alert")).to_have_count(0)
+        self.assertEqual(self.notes(), ["typed before the session ended"])
+
+    def test_f8_a_full_device_says_that_nothing_was_saved_until_something_is(self) -> None:
+        self.page.add_init_script(FULL)
+        page = self.sign_in(self.at.surveyor)
+        self.open_note(page)
+        page.evaluate("window.full = true")
+        page.get_by_role("textbox", name="Note").fill("no room for this")
+        expect(page.get_by_role("alert")).to_contain_text("This device is full. What you entered last is not saved")
+        page.evaluate("window.full = false")
+        page.get_by_role("textbox", name="Note").fill("room again")
+        expect(page.get_by_role("alert")).to_have_count(0)
+        page.get_by_role("button", name="Keep ›").click()
+        page.evaluate("window.full = true")
+        page.get_by_role("button", name="Keep this visit").click()
+        expect(page.get_by_role("alert")).to_contain_text("This device is full")
+        expect(page.get_by_role("button", name="Keep this visit")).to_be_visible()  # it was not left as if it were kept
+        page.evaluate("window.full = false")
+        page.get_by_role("button", name="Keep this visit").click()
+        expect(page.get_by_text("Sent", exact=True)).to_be_visible()
+        self.assertEqual(self.notes(), ["room again"])
+
+    def test_f8_little_room_is_said_before_a_round_is_started(self) -> None:
+        self.page.add_init_script("navigator.storage.estimate = async () => ({ quota: 60e6, usage: 50e6 })")
+        page = self.sign_in(self.at.surveyor)
+        page.goto(f"{self.live_server_url}/walk")
+        page.get_by_role("button", name="Start a round through Block").click()
+        expect(page.get_by_text("10 MB are left for records and photographs")).to_be_visible()
+
+    def test_f9_what_waits_or_is_too_large_holds_up_nothing_and_has_a_way_out(self) -> None:
+        page = self.sign_in(self.at.surveyor)
+        nowhere, now = str(uuid.uuid4()), 1_700_000_000_000
+        waiting = [visit_item(nowhere) for _ in range(60)]
+        large = visit_item(self.plant, entry("note", text="x" * 1_100_000))
+        items = [{**i, "recorded_at": "2026-10-20T14:00:00Z", "order": now + n} for n, i in enumerate([*waiting, large])]
+        self.put_in_outbox(page, *items)
+        self.keep_note(page, "behind them all")
+        expect(page.get_by_text("Sent", exact=True)).to_be_visible()
+        self.assertEqual(self.notes(), ["behind them all"])
+        page.goto(self.live_server_url)
+        page.get_by_role("button", name=re.compile("needs you$")).first.click()
+        expect(page.get_by_text("at most 1048576 are taken here")).to_be_visible()
+        expect(page.get_by_text(re.compile(r"waits for .*, for \d+ days now")).first).to_be_visible()  # years in the queue: a person looks
+        expect(page.get_by_text("12 more.")).to_be_visible()  # 62 in all, 50 shown
+        self.accessible("Tray with what needs a person")
+        first = page.get_by_role("listitem").filter(has_text="at most 1048576")
+        first.get_by_role("button", name="Throw away", exact=True).click()
+        first.get_by_role("button", name="Throw away for good").click()
+        expect(page.get_by_text("at most 1048576 are taken here")).to_have_count(0)
+
+    def test_f1_an_item_the_server_fails_on_steps_aside(self) -> None:
+        def fail_on_poison(route: Route) -> None:
+            if "poison" in (route.request.post_data or ""):
+                route.fulfill(status=500, body=json.dumps({"code": "server_error", "message": "The server failed."}))
+            else:
+                route.continue_()
+
+        page = self.sign_in(self.at.surveyor)
+        page.context.route("**/api/outbox/", fail_on_poison)
+        bad = visit_item(self.plant, entry("note", text="poison"))
+        self.put_in_outbox(page, {**bad, "recorded_at": "2026-10-20T14:00:00Z", "order": 1})
+        self.keep_note(page, "sound")
+        page.goto(self.live_server_url)
+        page.get_by_role("button", name=re.compile("^Outbox")).first.click()
+        for _ in range(8):
+            page.get_by_role("button", name="Send now").click()
+            page.wait_for_timeout(300)
+        expect(page.get_by_text("The server failed.")).to_be_visible()
+        page.get_by_role("button", name="Close").click()
+        expect(page.get_by_role("button", name="Outbox: 0 kept here, 1 sent, 1 needs you")).to_be_visible()
+        self.assertEqual(self.notes(), ["sound"])
+
+    def test_f9_a_refused_photograph_has_a_way_out(self) -> None:
+        page = self.sign_in(self.at.surveyor)
+        page.context.route("**/api/photos/**", lambda route: route.fulfill(status=400, body=json.dumps({"message": "no picture"})))
+        self.open_note(page)
+        page.get_by_label("Take a photograph").set_input_files({"name": "b.png", "mimeType": "image/png", "buffer": SevenSteps.picture()})
+        page.get_by_label("It shows").select_option("leaf")
+        page.get_by_role("button", name="Keep ›").click()
+        page.get_by_role("button", name="Keep this visit").click()
+        expect(page.get_by_text("Sent", exact=True)).to_be_visible()
+        page.goto(self.live_server_url)
+        page.get_by_role("button", name="Outbox: 0 kept here, 1 sent, 1 needs you").click()
+        row = page.get_by_role("listitem").filter(has_text="Photograph")
+        expect(row).to_contain_text("no picture")
+        with page.expect_download() as download:
+            row.get_by_role("button", name="Save as a file").click()
+        self.assertGreater(download.value.path().stat().st_size, 500)
+        page.context.unroute("**/api/photos/**")
+        row.get_by_role("button", name="Try again").click()
+        expect(row).to_have_count(0)
+        self.assertEqual(Entry.objects.get(kind="photo").photo.organ, "leaf")
+
+    def test_f16_signing_out_offline_says_that_it_needs_the_server(self) -> None:
+        page = self.sign_in(self.at.surveyor)
+        page.evaluate("navigator.serviceWorker.ready.then(() => true)")
+        page.get_by_role("button", name="Account").first.click()
+        page.context.set_offline(True)
+        page.get_by_role("button", name="Sign out").click()
+        expect(page.get_by_role("alert")).to_contain_text("You are offline. Signing out needs the server")
+
+    def test_an_empty_visit_cannot_be_kept(self) -> None:
+        page = self.sign_in(self.at.surveyor)
+        page.goto(f"{self.live_server_url}/walk/{self.plant}?block={self.at.block.id}")
+        page.get_by_role("button", name="Keep", exact=True).first.click()
+        expect(page.get_by_text("Nothing is recorded yet.")).to_be_visible()
+        expect(page.get_by_role("button", name="Keep this visit")).to_be_disabled()
+        page.keyboard.press("Enter")
+        self.assertEqual(Visit.objects.filter(plant=self.plant).count(), 1)
+
+    def test_a_doubted_date_is_confirmed_on_the_strip(self) -> None:
+        ahead = visit_item(self.plant, dbh(44.4), on="2190-05-01")
+        send(signed_in(self.at.surveyor), ahead)
+        page = self.sign_in(self.at.surveyor)
+        page.goto(f"{self.live_server_url}/stem/{self.plant}")
+        expect(page.get_by_text("This visit counts only once its date is confirmed")).to_be_visible()
+        page.get_by_role("button", name="Confirm 1 May 2190").click()
+        expect(page.get_by_text("44.4 cm at 1.37 m", exact=True)).to_be_visible()
+        self.assertEqual(Current.objects.get(plant=self.plant).dbh_cm, 44.4)
+
+    def test_a_decimal_comma_is_a_decimal_comma(self) -> None:
+        for size in (23.0, 24.5, 240.0):
+            a_stem(self.at, dbh(size), entry("tag", number=f"T{size:.0f}"))
+        page = self.sign_in(self.at.viewer)
+        page.goto(f"{self.live_server_url}/ledger")
+        page.get_by_label("Diameter from (cm)").fill("23,5")
+        expect(page.get_by_role("status").filter(has_text="2 plants")).to_be_visible()
+        expect(page.get_by_text("24.5")).to_be_visible()
+        page.get_by_label("Diameter from (cm)").fill("23,5x")
+        expect(page.get_by_text("A number from 0 to 10000")).to_be_visible()
+
+    def test_a_question_that_makes_no_sense_is_answered_so(self) -> None:
+        page = self.sign_in(self.at.surveyor)
+        page.goto(f"{self.live_server_url}/walk/{self.plant}?block={self.at.block.id}")
+        page.get_by_role("button", name="It is tag").click()
+        page.get_by_role("button", name="Name it by looks on the Bench").click()
+        page.get_by_role("button", name="Leaf", exact=False).first.click()
+        page.get_by_role("button", name="Tips of the lobes").first.click()
+        page.get_by_role("button", name="Does not apply").click()
+        expect(page.get_by_label("In the hand").get_by_text("does not apply")).to_be_visible()
+        expect(page.get_by_label("The name").get_by_role("listitem").first).to_contain_text("%")
+        page.get_by_role("button", name="To the visit").click()
+        page.get_by_role("button", name="Keep", exact=True).first.click()
+        page.get_by_role("button", name="Keep this visit").click()
+        expect(page.get_by_text("Sent", exact=True)).to_be_visible()
+        self.assertFalse(Entry.objects.get(kind="look").look.applies)
+        page.get_by_role("button", name="Open its strip").click()
+        expect(page.get_by_text("does not apply (likely)")).to_be_visible()
+
+    def test_a_correction_of_several_readings_is_taken_back_not_rewritten(self) -> None:
+        several = entry("measurement", quantity="dbh_cm", raw={"diameters_cm": [15, 20]}, method="taped", at_height_m=1.37)
+        plant = a_stem(self.at, several, entry("sign", sign="conks", extent_percent=10))
+        self.assertTrue(self.at.surveyor.reaches(Role.SURVEYOR))
+        page = self.sign_in(self.at.surveyor)
+        page.goto(f"{self.live_server_url}/stem/{plant}")
+        page.get_by_role("button", name="Correct Diameter: 25.0 cm").click()  # √(15² + 20²)
+        expect(page.get_by_text("This entry holds more than one reading.")).to_be_visible()
+        expect(page.get_by_role("button", name="Keep the correction")).to_have_count(0)
+        page.get_by_role("button", name="Take it back").click()
+        expect(page.get_by_text("taken back")).to_be_visible()
+        page.get_by_role("button", name="Correct Sign").click()
+        page.get_by_label("Right is").select_option(index=1)
+        page.get_by_role("button", name="Keep the correction").click()
+        expect(page.get_by_text("corrects an earlier entry")).to_be_visible()
+        self.assertEqual({e.sign.extent_percent for e in Entry.objects.filter(kind="sign", plant=plant)}, {10})
