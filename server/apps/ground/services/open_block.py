@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from django.contrib.gis.geos import Polygon
 from django.db import IntegrityError, transaction
 
 from apps.crews.models import Member, Role
@@ -22,6 +23,7 @@ def open_block(*, actor: Member, ground: Ground, name: str, boundary: dict[str, 
         raise BadInput("name", name, "a name of 1 to 120 characters")
     require_one_of("setting", setting, SETTINGS)
     shape = read_shape("boundary", boundary, ("Polygon",))
+    assert isinstance(shape, Polygon)  # the one kind that was allowed
     try:
         with transaction.atomic():
             return Block.objects.create(crew_id=actor.crew_id, ground=ground, name=name.strip(), boundary=shape, setting=setting)

@@ -14,7 +14,7 @@ from apps.stems.models import Current, Entry, Visit
 class FigureField(serializers.FloatField):
     """A figure as people read it, to two decimals; files carry all of them."""
 
-    def to_representation(self, value: Any) -> float:
+    def to_representation(self, value: Any) -> float:  # type: ignore[override]  # the stubs say str
         return round(float(value), 2)
 
 
