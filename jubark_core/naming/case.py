@@ -244,7 +244,7 @@ def _values(at: str, raw: Any, c: dict[str, Any]) -> tuple[float, ...]:
 def _known_keys(prefix: str, data: dict[str, Any], allowed: set[str]) -> None:
     for key in data:
         if key not in allowed:
-            raise InputError(prefix + str(key), "an unknown key", "one of " + ", ".join(sorted(allowed)))
+            raise InputError(prefix + (str(key) or "an empty key"), "an unknown key", "one of " + ", ".join(sorted(allowed)))
 
 
 def _optional(data: dict[str, Any], key: str, low: float, high: float) -> float | None:

@@ -46,13 +46,45 @@ def answer(error: Exception, context: dict[str, Any]) -> Response | None:
         set_rollback()
         logger.error("%s failed", context["request"].path, exc_info=error)
         return Response({"code": "server_error", "message": BROKEN}, status=500)
-    if response is not None:
-        response.data = {
-            "code": _code(error),
-            "message": _message(response.data),
-            "fields": response.data if isinstance(error, exceptions.ValidationError) else {},
-        }
+    told = {"code": _code(error), "message": _message(response.data)}
+    if isinstance(error, exceptions.ValidationError):
+        place, allowed = _first(response.data)
+        value = _at(context["request"].data, place)
+        field = "".join(f"[{key}]" if isinstance(key, int) else f".{key}" for key in place).lstrip(".") or "body"
+        message = f"{field}: {shown(value)} is not allowed; {allowed}"
+        told |= {"message": message, "field": field, "value": shown(value), "allowed": allowed, "fields": response.data}
+    elif isinstance(error, exceptions.ParseError):
+        told |= {"field": "body", "value": "what was sent", "allowed": "JSON (RFC 8259) as the API description has it"}
+    response.data = told
     return response
+
+
+def _first(errors: Any) -> tuple[list[str | int], str]:
+    """(place, what is said) of the first error in the framework's nested answer."""
+    if isinstance(errors, dict):
+        for key, inner in errors.items():
+            place, allowed = _first(inner)
+            # an index is a number where a list of things is checked, also in the framework's newer shape
+            own = [int(key) if str(key).isdigit() else key] if key != "non_field_errors" else []
+            return [*own, *place], allowed
+    if isinstance(errors, list):
+        for i, inner in enumerate(errors):
+            if isinstance(inner, dict | list) and inner:
+                place, allowed = _first(inner)
+                return [i, *place], allowed
+            if inner:
+                return [], str(inner)
+    return [], str(errors)
+
+
+def _at(data: Any, place: list[str | int]) -> Any:
+    """What stood at a place of the request; 'nothing' where it has none."""
+    for key in place:
+        try:
+            data = data[key]
+        except (KeyError, IndexError, TypeError):
+            return "nothing"
+    return data
 
 
 def _code(error: Exception) -> str:

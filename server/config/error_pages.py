@@ -15,14 +15,15 @@ BROKEN = "The server failed on this request and has logged it. Nothing of it was
 AWAY = "The database does not answer just now. Nothing was stored; try again in a moment."
 
 
-def refusal(status: int, code: str, message: str) -> JsonResponse:
+def refusal(status: int, code: str, message: str, **more: str) -> JsonResponse:
     """A refusal in the one shape all have."""
-    return JsonResponse({"code": code, "message": message}, status=status)
+    return JsonResponse({"code": code, "message": message, **more}, status=status)
 
 
 def bad_request(request: HttpRequest, exception: Exception) -> HttpResponse:
     """400: a host, a cookie or a form that Django itself refuses."""
-    return refusal(400, "bad_input", "The request cannot be read; send it as the API description says.")
+    said = "The request cannot be read; send it as the API description says."
+    return refusal(400, "bad_input", said, field="request", value="what was sent", allowed="a request as described")
 
 
 def csrf_failed(request: HttpRequest, reason: str = "") -> HttpResponse:

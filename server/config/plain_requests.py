@@ -25,5 +25,6 @@ class PlainRequestsMiddleware:
         if limit is not None and length.isdigit() and int(length) > limit:
             return refusal(413, "too_large", f"The request has {int(length)} bytes; at most {limit} are taken here.")
         if "\x00" in request.path or "\x00" in unquote(request.META.get("QUERY_STRING", "")):
-            return refusal(400, "bad_input", "The address holds a zero character; leave it out.")
+            said = "The address holds a zero character; leave it out."
+            return refusal(400, "bad_input", said, field="address", value="a zero character", allowed="an address without it")
         return self.get_response(request)

@@ -77,6 +77,17 @@ class WholeBench(BrowserTestCase):
         page.keyboard.press("P")
         expect(page.get_by_role("heading", name="Portraits")).to_be_visible()
 
+    def test_every_answer_is_drawn(self) -> None:
+        page = self.sign_in(self.at.viewer)
+        self.open_bench(page, "2026-06-20")
+        page.get_by_role("button", name="Leaf", exact=False).first.click()
+        page.get_by_role("button", name=FLORA.characters["leaf.arrangement"]["label"]).first.click()
+        tiles = page.get_by_label("The look").locator("li img")
+        expect(tiles.first).to_be_visible()
+        widths = tiles.evaluate_all("images => images.map((i) => i.naturalWidth)")
+        self.assertGreaterEqual(len(widths), 3)
+        self.assertNotIn(0, widths)  # a broken picture has no width
+
     def look_by_keys(self, page: Page, taxon: str, character: str) -> None:
         c = FLORA.characters[character]
         page.locator("h1").click()  # nothing holds the focus

@@ -117,8 +117,8 @@ class Doors(TestCase):
         told = answer.json()
         if answer.status_code >= 400:
             self.assertTrue(told["code"] and told["message"], told)
-            if told["code"] == "bad_input" and "fields" not in told:
-                self.assertIn("message", told)
+            if told["code"] == "bad_input":
+                self.assertTrue(told["field"] and told["value"] and told["allowed"], told)
         return told
 
     def throw(self, address: str, value: Any, method: str = "post", member: Any = None) -> Any:
