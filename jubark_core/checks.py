@@ -9,7 +9,10 @@ from collections.abc import Iterable, Sequence
 
 from jubark_core.errors import EmptySampleError, InputError, OutOfRangeError
 
-EARLIEST_YEAR, LATEST_YEAR = 1700, 2200  # outside, a date is a slip; inside, shifts by a year stay in the calendar
+EARLIEST_YEAR, LATEST_YEAR = (
+    1700,
+    2200,
+)  # outside, a date is a slip; inside, shifts by a year stay in the calendar
 LARGEST_OFFSET = datetime.timedelta(hours=14)  # UTC+14, the Line Islands
 MOST_NESTED = 32  # levels of lists and objects; a GeoJSON MultiPolygon in an outbox item needs 9
 _DATE = re.compile(r"\d{4}-\d{2}-\d{2}", re.ASCII)
@@ -39,7 +42,9 @@ def require_between(place: str, value: object, low: float, high: float, unit: st
 
 
 def require_sample(place: str, values: Sequence[float], low: float, high: float, unit: str) -> list[float]:
-    """Every value within [low, high]; raises EmptySampleError for none, OutOfRangeError naming the bad one."""
+    """Every value within [low, high]; raises EmptySampleError for none, OutOfRangeError naming the
+    bad one.
+    """
     if not values:
         raise EmptySampleError(place)
     return [require_between(f"{place}[{i}]", v, low, high, unit) for i, v in enumerate(values)]
@@ -54,9 +59,13 @@ def require_one_of(place: str, value: object, allowed: Iterable[str]) -> str:
 
 
 def require_date(place: str, value: object) -> datetime.date:
-    """A date written YYYY-MM-DD, 1700 to 2200 (ISO 8601 week dates and the like are refused). Raises InputError."""
+    """A date written YYYY-MM-DD, 1700 to 2200 (ISO 8601 week dates and the like are refused). Raises
+    InputError.
+    """
     try:
-        found = datetime.date.fromisoformat(value) if isinstance(value, str) and _DATE.fullmatch(value) else None
+        found = (
+            datetime.date.fromisoformat(value) if isinstance(value, str) and _DATE.fullmatch(value) else None
+        )
     except ValueError:
         found = None
     if found is None or not EARLIEST_YEAR <= found.year <= LATEST_YEAR:
@@ -82,8 +91,9 @@ def require_moment(place: str, value: object) -> datetime.datetime:
 
 
 def require_storable(place: str, value: object) -> None:
-    """JSON that any database and any file can hold: no zero character, no lone surrogate, no infinite number, not
-    nested beyond reason. Raises InputError naming the place. Without recursion, so that no depth can break it.
+    """JSON that any database and any file can hold: no zero character, no lone surrogate, no infinite number,
+    not nested beyond reason. Raises InputError naming the place. Without recursion, so that no depth can
+    break it.
     """
     rest: list[tuple[str, object, int]] = [(place, value, 0)]
     while rest:
@@ -94,7 +104,9 @@ def require_storable(place: str, value: object) -> None:
             raise InputError(at, part, "a finite number is needed")
         elif isinstance(part, list | dict):
             if depth >= MOST_NESTED:
-                raise InputError(place, f"nested {depth} deep", f"lists and objects nested at most {MOST_NESTED} deep")
+                raise InputError(
+                    place, f"nested {depth} deep", f"lists and objects nested at most {MOST_NESTED} deep"
+                )
             if isinstance(part, list):
                 rest += [(f"{at}[{i}]", inner, depth + 1) for i, inner in enumerate(part)]
                 continue

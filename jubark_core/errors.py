@@ -10,7 +10,8 @@ class JubarkError(Exception):
 class InputError(JubarkError):
     """A value in the input is not usable.
 
-    place: where in the input, e.g. `observations[2].state`; value: what stood there; allowed: what may stand there.
+    place: where in the input, e.g. `observations[2].state`; value: what stood there; allowed: what may stand
+    there.
     """
 
     def __init__(self, place: str, value: object, allowed: str) -> None:

@@ -1,6 +1,7 @@
 """Conversions between the units people enter and the SI units that are stored.
 
-International foot and inch: 0.3048 m and 2.54 cm by definition (international yard and pound agreement, 1959).
+International foot and inch: 0.3048 m and 2.54 cm by definition (international yard and pound agreement,
+1959).
 """
 
 CM_PER_INCH = 2.54

@@ -24,13 +24,19 @@ COMMANDS: dict[str, tuple[Callable[[list[str]], int], str]] = {
 def main(arguments: list[str]) -> int:
     """Run one command."""
     if not arguments or arguments[0] not in COMMANDS:
-        print("usage: ./jubark COMMAND\n" + "\n".join(f"  {name:8} {text}" for name, (_, text) in COMMANDS.items()))
+        print(
+            "usage: ./jubark COMMAND\n"
+            + "\n".join(f"  {name:8} {text}" for name, (_, text) in COMMANDS.items())
+        )
         return 0 if arguments in ([], ["--help"], ["-h"]) else 2
     signal.signal(signal.SIGTERM, lambda *_: sys.exit(143))  # so that clean-up runs
     try:
         return COMMANDS[arguments[0]][0](arguments[1:])
     except StepFailed as failed:
-        print(f"\njubark: the step '{failed.step}' failed.\n  Why: {failed.why}\n  What to do: {failed.remedy}", file=sys.stderr)
+        print(
+            f"\njubark: the step '{failed.step}' failed.\n  Why: {failed.why}\n  What to do: {failed.remedy}",
+            file=sys.stderr,
+        )
         return 1
     except KeyboardInterrupt:
         print("\njubark: stopped.", file=sys.stderr)

@@ -13,7 +13,11 @@ from launcher.steps import run, say
 from launcher.web_build import ensure_build, ensure_modules, run_npm
 
 MANAGE = [str(PYTHON), str(SERVER / "manage.py")]
-TEST_ENV = {"DJANGO_SETTINGS_MODULE": "config.settings.test", "DJANGO_ALLOW_ASYNC_UNSAFE": "1", "JUBARK_TODAY": "2026-11-20"}
+TEST_ENV = {
+    "DJANGO_SETTINGS_MODULE": "config.settings.test",
+    "DJANGO_ALLOW_ASYNC_UNSAFE": "1",
+    "JUBARK_TODAY": "2026-11-20",
+}
 PATHS = {"PYTHONPATH": f"{ROOT}:{SERVER}", "MYPYPATH": str(ROOT)}
 BIN = VENV / "bin"
 
@@ -29,7 +33,11 @@ def lint(arguments: list[str]) -> int:
     """Ruff and Biome."""
     prepare()
     fix = "--fix" in arguments
-    run("ruff format", [str(BIN / "ruff"), "format", *([] if fix else ["--check"]), "."], "./jubark lint --fix")
+    run(
+        "ruff format",
+        [str(BIN / "ruff"), "format", *([] if fix else ["--check"]), "."],
+        "./jubark lint --fix",
+    )
     run("ruff check", [str(BIN / "ruff"), "check", *(["--fix"] if fix else []), "."], "mend the lines named")
     run_npm("biome", ["run", "format" if fix else "lint"])
     return 0
@@ -38,7 +46,12 @@ def lint(arguments: list[str]) -> int:
 def types(arguments: list[str]) -> int:
     """mypy over core, launcher and server; tsc over the web."""
     prepare()
-    run("mypy (core, launcher)", [str(BIN / "mypy"), "jubark_core", "launcher"], "mend the lines named", env={**TEST_ENV, **PATHS})
+    run(
+        "mypy (core, launcher)",
+        [str(BIN / "mypy"), "jubark_core", "launcher"],
+        "mend the lines named",
+        env={**TEST_ENV, **PATHS},
+    )
     run(
         "mypy (server)",
         [str(BIN / "mypy"), "--config-file", "../pyproject.toml", "apps", "config"],
@@ -66,7 +79,14 @@ def schema(arguments: list[str]) -> int:
     prepare()
     run(
         "API description",
-        [*MANAGE, "spectacular", "--validate", "--fail-on-warn", "--file", str(ROOT / "openapi" / "schema.yaml")],
+        [
+            *MANAGE,
+            "spectacular",
+            "--validate",
+            "--fail-on-warn",
+            "--file",
+            str(ROOT / "openapi" / "schema.yaml"),
+        ],
         "mend the views named",
         env=TEST_ENV,
     )
@@ -75,7 +95,9 @@ def schema(arguments: list[str]) -> int:
 
 
 def test(arguments: list[str]) -> int:
-    """All that is not tagged slow; `slow`: what is. Other arguments are handed to Django's test runner and skip the checks before it."""
+    """All that is not tagged slow; `slow`: what is. Other arguments are handed to Django's test runner and
+    skip the checks before it.
+    """
     started = time.monotonic()
     slow = arguments[:1] == ["slow"]
     wanted = arguments[1:] if slow else arguments
@@ -88,12 +110,33 @@ def test(arguments: list[str]) -> int:
     with throw_away_cluster() as cluster:
         env = {**TEST_ENV, **cluster.environment(), **PATHS}
         if not arguments:
-            command = [str(PYTHON), "-W", "error", "-m", "unittest", "discover", "-s", "jubark_core", "-t", "."]
-            run("jubark_core tests, with the standard library alone", command, "mend what failed", quiet=False)
+            command = [
+                str(PYTHON),
+                "-W",
+                "error",
+                "-m",
+                "unittest",
+                "discover",
+                "-s",
+                "jubark_core",
+                "-t",
+                ".",
+            ]
+            run(
+                "jubark_core tests, with the standard library alone", command, "mend what failed", quiet=False
+            )
         tags = ["--tag", "slow"] if slow else [] if wanted else ["--exclude-tag", "slow"]
         run(
             "slow tests" if slow else "server, launcher and browser tests",
-            [*MANAGE, "test", "--timing", "--parallel", "2", *tags, *(wanted or ["apps", "tests", "launcher"])],
+            [
+                *MANAGE,
+                "test",
+                "--timing",
+                "--parallel",
+                "2",
+                *tags,
+                *(wanted or ["apps", "tests", "launcher"]),
+            ],
             "mend what failed",
             env=env,
             cwd=SERVER,

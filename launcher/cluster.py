@@ -1,4 +1,6 @@
-"""A PostgreSQL cluster of Jubark's own, on loopback, outside the checkout. Debian's own cluster is left alone."""
+"""A PostgreSQL cluster of Jubark's own, on loopback, outside the checkout. Debian's own cluster is left
+alone.
+"""
 
 from __future__ import annotations
 
@@ -28,7 +30,9 @@ FAST = {"fsync": "off", "full_page_writes": "off", "synchronous_commit": "off"}
 
 @dataclass(frozen=True)
 class Cluster:
-    """Where a cluster lives. As root it belongs to the user postgres, for the server refuses to run as root."""
+    """Where a cluster lives. As root it belongs to the user postgres, for the server refuses to run
+    as root.
+    """
 
     home: Path
     sockets: Path
@@ -50,7 +54,12 @@ class Cluster:
 
     def environment(self) -> dict[str, str]:
         """What the application needs to reach it."""
-        return {"JUBARK_DB_PORT": str(self.port), "JUBARK_DB_USER": USER, "JUBARK_DB_PASSWORD": self.password, "JUBARK_DB_NAME": DATABASE}
+        return {
+            "JUBARK_DB_PORT": str(self.port),
+            "JUBARK_DB_USER": USER,
+            "JUBARK_DB_PASSWORD": self.password,
+            "JUBARK_DB_NAME": DATABASE,
+        }
 
 
 def as_root() -> bool:
@@ -70,13 +79,16 @@ def data_home() -> Path:
 def demo_cluster() -> Cluster:
     """The demonstration's cluster, kept between runs."""
     home = data_home() / "demo"
-    mark = hashlib.sha256(str(home).encode()).hexdigest()[:8]  # a socket's path may be 107 bytes long: not below the home
+    mark = hashlib.sha256(str(home).encode()).hexdigest()[
+        :8
+    ]  # a socket's path may be 107 bytes long: not below the home
     return Cluster(home, Path(tempfile.gettempdir()) / f"jubark-{os.geteuid()}-{mark}")
 
 
 @contextlib.contextmanager
 def in_use(cluster: Cluster) -> Iterator[None]:
-    """The cluster running while anyone uses it: the first user starts it, the last one stops it, also after a kill -9 of others.
+    """The cluster running while anyone uses it: the first user starts it, the last one stops it, also after a
+    kill -9 of others.
 
     The users are counted by a shared lock on a file, which the system lets go with the process that holds it.
     """
@@ -114,7 +126,9 @@ def answers(cluster: Cluster) -> bool:
 
 
 def start_patiently(cluster: Cluster, keep_port: bool = False) -> None:
-    """Start a cluster that may have been killed a moment ago. Raises StepFailed with what to do when it does not come."""
+    """Start a cluster that may have been killed a moment ago. Raises StepFailed with what to do when it does
+    not come.
+    """
     for last in (False, False, False, False, True):
         try:
             start(cluster, keep_port=keep_port)
@@ -122,7 +136,10 @@ def start_patiently(cluster: Cluster, keep_port: bool = False) -> None:
         except StepFailed as failed:
             if last:
                 free_mb = shutil.disk_usage(cluster.home).free // 2**20
-                remedy = f"{free_mb} MB are free on the disk of {cluster.home}; make room if that is little. {failed.remedy}"
+                remedy = (
+                    f"{free_mb} MB are free on the disk of {cluster.home}; make room if that is "
+                    f"little. {failed.remedy}"
+                )
                 raise StepFailed("database", failed.why, remedy) from None
             say("the database did not start; trying again in a moment")
             time.sleep(3)  # after a kill -9 its children need a moment to notice
@@ -145,7 +162,9 @@ def throw_away_cluster() -> Iterator[Cluster]:
 
 
 def start(cluster: Cluster, settings: dict[str, str] | None = None, keep_port: bool = False) -> None:
-    """Start the cluster, made first where it is new; leave it alone where it runs. keep_port: its users know the port."""
+    """Start the cluster, made first where it is new; leave it alone where it runs. keep_port: its users know
+    the port.
+    """
     _make_folders(cluster)
     with (cluster.home / "starting").open("a") as starting:
         fcntl.flock(starting, fcntl.LOCK_EX)  # of two that start at once, the second finds it running
@@ -165,9 +184,25 @@ def start(cluster: Cluster, settings: dict[str, str] | None = None, keep_port: b
         }
         told = " ".join(f"-c {k}={v}" for k, v in options.items())
         log = cluster.home / "log"
-        command = [str(BIN / "pg_ctl"), "-D", str(cluster.data), "-w", "-t", "60", "-l", str(log), "-o", told, "start"]
+        command = [
+            str(BIN / "pg_ctl"),
+            "-D",
+            str(cluster.data),
+            "-w",
+            "-t",
+            "60",
+            "-l",
+            str(log),
+            "-o",
+            told,
+            "start",
+        ]
         try:
-            _postgres("database cluster", command, f"read {log}; ./jubark reset throws the demonstration's database away")
+            _postgres(
+                "database cluster",
+                command,
+                f"read {log}; ./jubark reset throws the demonstration's database away",
+            )
         except StepFailed as failed:
             words = log.read_text(errors="replace").splitlines()[-5:] if log.exists() else []
             raise StepFailed(failed.step, "\n       ".join([failed.why, *words]), failed.remedy) from None
@@ -207,8 +242,25 @@ def _make(cluster: Cluster) -> None:
 def ensure_database(cluster: Cluster) -> None:
     """The application's database in the cluster."""
     env = {"PGPASSWORD": cluster.password}
-    base = [str(BIN / "psql"), "-h", "127.0.0.1", "-p", str(cluster.port), "-U", USER, "-d", "postgres", "-tA", "-c"]
-    found = run("database", [*base, f"SELECT 1 FROM pg_database WHERE datname = '{DATABASE}'"], "see the cluster's log", env=env)
+    base = [
+        str(BIN / "psql"),
+        "-h",
+        "127.0.0.1",
+        "-p",
+        str(cluster.port),
+        "-U",
+        USER,
+        "-d",
+        "postgres",
+        "-tA",
+        "-c",
+    ]
+    found = run(
+        "database",
+        [*base, f"SELECT 1 FROM pg_database WHERE datname = '{DATABASE}'"],
+        "see the cluster's log",
+        env=env,
+    )
     if found.strip() != "1":
         run("new database", [*base, f"CREATE DATABASE {DATABASE}"], "see the cluster's log", env=env)
 
@@ -216,16 +268,22 @@ def ensure_database(cluster: Cluster) -> None:
 def stop(cluster: Cluster, mode: str = "fast") -> None:
     """Stop the cluster; no error when it does not run."""
     if (cluster.data / "postmaster.pid").exists():
-        subprocess.run(_as_postgres([str(BIN / "pg_ctl"), "-D", str(cluster.data), "-m", mode, "-w", "stop"]), capture_output=True, cwd="/")
+        subprocess.run(
+            _as_postgres([str(BIN / "pg_ctl"), "-D", str(cluster.data), "-m", mode, "-w", "stop"]),
+            capture_output=True,
+            cwd="/",
+        )
 
 
 def _running(cluster: Cluster) -> bool:
-    """Whether the cluster's own server lives. A postmaster.pid left by a power cut is judged by PostgreSQL's own tools,
-    never removed here: removed from under a living server it would cost the data.
+    """Whether the cluster's own server lives. A postmaster.pid left by a power cut is judged by PostgreSQL's
+    own tools, never removed here: removed from under a living server it would cost the data.
     """
     if not (cluster.data / "postmaster.pid").exists():
         return False
-    asked = subprocess.run(_as_postgres([str(BIN / "pg_ctl"), "-D", str(cluster.data), "status"]), capture_output=True, cwd="/")
+    asked = subprocess.run(
+        _as_postgres([str(BIN / "pg_ctl"), "-D", str(cluster.data), "status"]), capture_output=True, cwd="/"
+    )
     return asked.returncode == 0 and answers(cluster)
 
 

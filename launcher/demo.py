@@ -22,7 +22,8 @@ from launcher.web_build import ensure_build
 HELP = """usage: ./jubark demo [--port N]
   Sets up what is missing, makes the invented site Brindle Fold, and serves it on 127.0.0.1 until Ctrl-C.
   --port N   1024 to 65535; without it the first free port from 8417 on
-  $JUBARK_DATA names the folder for database and photographs, $JUBARK_TODAY (YYYY-MM-DD) fixes the demonstration's date."""
+  $JUBARK_DATA names the folder for database and photographs,
+  $JUBARK_TODAY (YYYY-MM-DD) fixes the demonstration's date."""
 FIRST_PORT = 8417
 PROCESSES = 2
 MOST_RESTARTS = 8  # within a minute
@@ -33,7 +34,11 @@ SERVER = ROOT / "server"
 def environment(running: cluster.Cluster) -> dict[str, str]:
     """Settings of the demonstration; the secret key is made once and kept outside the checkout."""
     home = cluster.data_home()
-    media, key, flora = home / "photographs", home / "secret-key", home / "flora"  # taxa and notes of this installation's own
+    media, key, flora = (
+        home / "photographs",
+        home / "secret-key",
+        home / "flora",
+    )  # taxa and notes of this installation's own
     media.mkdir(parents=True, exist_ok=True)
     media.chmod(0o700)
     if not key.exists():
@@ -54,7 +59,9 @@ def demo(arguments: list[str]) -> int:
     if set(arguments) & {"-h", "--help"}:
         print(HELP)
         return 0
-    with listen(wanted_port(arguments)) as listening:  # first of all: a port that is taken is said before anything is set up
+    with listen(
+        wanted_port(arguments)
+    ) as listening:  # first of all: a port that is taken is said before anything is set up
         ensure_packages(DEMO)
         ensure_python("app")
         ensure_build()
@@ -67,7 +74,9 @@ def demo(arguments: list[str]) -> int:
                 check = [str(PYTHON), "-m", "jubark_core", "flora", "check"]
                 run("taxa and notes of your own", check, "mend the file named", env=env, cwd=ROOT)
             run("migrations", [*manage, "migrate", "--no-input"], "./jubark reset, then try again", env=env)
-            told = run("demonstration ground", [*manage, "demo_ground"], "./jubark reset, then try again", env=env)
+            told = run(
+                "demonstration ground", [*manage, "demo_ground"], "./jubark reset, then try again", env=env
+            )
             return serve(listening, running, env, told.strip().splitlines()[-1])
 
 
@@ -88,7 +97,8 @@ def wanted_port(arguments: list[str]) -> int | None:
 
 
 def listen(wanted: int | None) -> socket.socket:
-    """A socket that listens on loopback, held by the launcher as long as it runs: processes that serve come and go behind it.
+    """A socket that listens on loopback, held by the launcher as long as it runs: processes that serve come
+    and go behind it.
 
     Raises StepFailed where the wanted port, or every port of the usual range, is taken.
     """
@@ -103,11 +113,15 @@ def listen(wanted: int | None) -> socket.socket:
             continue
         listening.listen(128)
         return listening
-    raise StepFailed("port", why, "choose another with --port N, or leave --port out; `ss -ltnp` tells who holds it")
+    raise StepFailed(
+        "port", why, "choose another with --port N, or leave --port out; `ss -ltnp` tells who holds it"
+    )
 
 
 def serve(listening: socket.socket, running: cluster.Cluster, env: dict[str, str], sign_in: str) -> int:
-    """Serve until Ctrl-C. Processes that die are started again, and so is the database; what cannot be mended is said."""
+    """Serve until Ctrl-C. Processes that die are started again, and so is the database; what cannot be mended
+    is said.
+    """
     watched = Watched(listening, env)
     try:
         watched.keep_up()
@@ -120,7 +134,10 @@ def serve(listening: socket.socket, running: cluster.Cluster, env: dict[str, str
             watched.keep_up()
             silent = 0 if cluster.answers(running) else silent + 1
             if silent >= SILENT_TOO_OFTEN:
-                say("the database does not answer; starting it again. What devices have not sent stays on them")
+                say(
+                    "the database does not answer; starting it again. What devices have not sent stays "
+                    "on them"
+                )
                 cluster.start_patiently(running, keep_port=True)
                 say("the database answers again")
                 silent = 0
@@ -149,10 +166,18 @@ class Watched:
         now = time.monotonic()
         self.restarts = [t for t in self.restarts if now - t < 60] + [now] * len(gone)
         if len(self.restarts) > MOST_RESTARTS:
-            raise StepFailed("server", f"{len(self.restarts)} of its processes ended within a minute", "read the lines above")
+            raise StepFailed(
+                "server",
+                f"{len(self.restarts)} of its processes ended within a minute",
+                "read the lines above",
+            )
         while len(self.processes) < PROCESSES:
             command = [str(PYTHON), "-m", "config.serve", str(self.descriptor)]
-            self.processes.append(subprocess.Popen(command, env=self.env, cwd=SERVER, pass_fds=[self.descriptor], start_new_session=True))
+            self.processes.append(
+                subprocess.Popen(
+                    command, env=self.env, cwd=SERVER, pass_fds=[self.descriptor], start_new_session=True
+                )
+            )
 
     def stop(self) -> None:
         """Ask all to end, and end those that do not."""
@@ -180,14 +205,18 @@ def reset(arguments: list[str]) -> int:
     """./jubark reset [--yes]: throw the demonstration's database and photographs away."""
     if set(arguments) - {"--yes"}:
         raise StepFailed(
-            "options", f"{' '.join(arguments)} is not understood", "./jubark reset, or ./jubark reset --yes to be asked nothing"
+            "options",
+            f"{' '.join(arguments)} is not understood",
+            "./jubark reset, or ./jubark reset --yes to be asked nothing",
         )
     running = cluster.demo_cluster()
     gone = [running.home, cluster.data_home() / "photographs"]
     if cluster.used(running):
         raise StepFailed("reset", "a demonstration runs on this database", "stop it with Ctrl-C first")
     if "--yes" not in arguments and not _agreed("This throws away " + " and ".join(map(str, gone))):
-        raise StepFailed("reset", "nobody agreed; nothing was thrown away", "answer yes, or ./jubark reset --yes")
+        raise StepFailed(
+            "reset", "nobody agreed; nothing was thrown away", "answer yes, or ./jubark reset --yes"
+        )
     cluster.stop(running, "immediate")
     for path in gone:
         shutil.rmtree(path, ignore_errors=True)

@@ -25,8 +25,22 @@ def lock(arguments: list[str]) -> int:
     with tempfile.TemporaryDirectory() as folder:
         venv.create(folder, with_pip=True)
         python = str(Path(folder) / "bin" / "python")
-        run("pip-tools", [python, "-m", "pip", "install", "-q", "pip-tools"], "see whether the package index is reached")
+        run(
+            "pip-tools",
+            [python, "-m", "pip", "install", "-q", "pip-tools"],
+            "see whether the package index is reached",
+        )
         for name in ("app", "dev", "node"):
-            command = [python, "-m", "piptools", "compile", *OPTIONS, *arguments, f"{name}.in", "-o", f"{name}.txt"]
+            command = [
+                python,
+                "-m",
+                "piptools",
+                "compile",
+                *OPTIONS,
+                *arguments,
+                f"{name}.in",
+                "-o",
+                f"{name}.txt",
+            ]
             run(f"requirements/{name}.txt", command, "see the message above", cwd=ROOT / "requirements")
     return 0

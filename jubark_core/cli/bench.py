@@ -1,8 +1,11 @@
-"""Times naming: medians on the shipped flora and on one of 300 taxa × 120 characters, as ratios to plain arithmetic in the same run."""
+"""Times naming: medians on the shipped flora and on one of 300 taxa × 120 characters, as ratios to plain
+arithmetic in the same run.
+"""
 
 from __future__ import annotations
 
 import copy
+import functools
 import random
 import statistics
 import time
@@ -14,7 +17,15 @@ from jubark_core.flora.load import shipped_flora
 from jubark_core.flora.model import Flora
 from jubark_core.naming.engine import RunningCase, name_plant
 
-BASE = {"on": "2026-07-10", "lat": 40.5, "lon": -79.3, "elevation_m": 310, "areas": ["PEN"], "setting": "woodland", "origin": "wild"}
+BASE = {
+    "on": "2026-07-10",
+    "lat": 40.5,
+    "lon": -79.3,
+    "elevation_m": 310,
+    "areas": ["PEN"],
+    "setting": "woodland",
+    "origin": "wild",
+}
 TAXA, CHARACTERS = 300, 120
 GOALS_MS = {0: 60, 5: 25, 20: 25}
 MODEL = "fagus-grandifolia"
@@ -26,7 +37,9 @@ def yardstick_ms() -> float:
 
 
 def looks_of(flora: Flora, taxon: str, number: int) -> list[dict[str, object]]:
-    """The first `number` looks a typical plant of the taxon would give: leaf, bark and twig as they come, evenly spread."""
+    """The first `number` looks a typical plant of the taxon would give: leaf, bark and twig as they come,
+    evenly spread.
+    """
     looks: list[dict[str, object]] = []
     for cid, variants in flora.taxa[taxon]["states"].items():
         v = variants[0]
@@ -43,7 +56,9 @@ def looks_of(flora: Flora, taxon: str, number: int) -> list[dict[str, object]]:
 
 
 def large_flora(flora: Flora, taxa: int = TAXA, characters: int = CHARACTERS) -> Flora:
-    """A flora of the size asked for, made of the shipped taxa with their states and ranges moved about (seeded)."""
+    """A flora of the size asked for, made of the shipped taxa with their states and ranges moved about
+    (seeded).
+    """
     rng = random.Random(1)
     compiled: dict[str, Any] = {**flora.compiled, "taxa": dict(flora.taxa), "marginals": {}}
     told = {cid: sum(cid in flora.taxa[t]["states"] for t in flora.leaves) for cid in flora.characters}
@@ -86,9 +101,14 @@ def bench() -> int:
         print(f"{len(flora.leaves)} taxa, {len(flora.characters)} characters")
         for number, goal in GOALS_MS.items():
             case = {**BASE, "observations": looks_of(flora, MODEL, number)}
-            ms = median_ms(lambda case=case, flora=flora: name_plant(case, flora))  # type: ignore[misc]
-            print(f"  {number:2d} looks          {ms:6.1f} ms  {ms / stick:5.2f} x yardstick  (goal {goal} ms)")
-        ms = median_ms(lambda flora=flora: _last_look(flora), 9) - median_ms(lambda flora=flora: _last_look(flora, False), 9)  # type: ignore[misc]
+            ms = median_ms(functools.partial(name_plant, case, flora))
+            print(
+                f"  {number:2d} looks          {ms:6.1f} ms  {ms / stick:5.2f} x yardstick  (goal {goal} ms)"
+            )
+        with_it, without = (
+            median_ms(functools.partial(_last_look, flora, *more), 9) for more in ((), (False,))
+        )
+        ms = with_it - without
         print(f"  one look more     {ms:6.1f} ms  {ms / stick:5.2f} x yardstick  (goal 10 ms)")
     print(f"memory of the larger flora and its naming: {_memory_mb(shipped):.0f} MB (goal 60 MB)")
     return 0

@@ -21,7 +21,9 @@ def add_commands(commands: Any) -> None:
     """The commands of the flora and their options."""
     top = commands.add_parser("flora", help="check, show, compare and find taxa of the flora")
     sub = top.add_subparsers(required=True, metavar="WHAT")
-    check = sub.add_parser("check", help="the files' form, and whether what they say does its work; names file and line")
+    check = sub.add_parser(
+        "check", help="the files' form, and whether what they say does its work; names file and line"
+    )
     check.set_defaults(run=run_check)
     show = sub.add_parser("show", help="one taxon, as a page or as TOML")
     show.add_argument("taxon", help="id, accepted name or synonym")
@@ -33,7 +35,9 @@ def add_commands(commands: Any) -> None:
     find = sub.add_parser("find", help="taxa by accepted, old or common name, slips of spelling forgiven")
     find.add_argument("words")
     find.set_defaults(run=run_find)
-    compiled = sub.add_parser("compile", help="print the compiled flora as JSON (docs/compiled-flora.schema.json)")
+    compiled = sub.add_parser(
+        "compile", help="print the compiled flora as JSON (docs/compiled-flora.schema.json)"
+    )
     compiled.set_defaults(run=run_compile)
 
 
@@ -42,7 +46,10 @@ def run_check(options: argparse.Namespace) -> int:
     flora = Flora(compile_sources())
     local_notes(flora)  # refuses a note on what is not there
     fewest = min(len(flora.taxa[t]["states"]) for t in flora.leaves)
-    print(f"{len(flora.leaves)} taxa, {len(flora.characters)} characters, at least {fewest} scored in each; version {flora.version}")
+    print(
+        f"{len(flora.leaves)} taxa, {len(flora.characters)} characters, at least {fewest} scored in "
+        f"each; version {flora.version}"
+    )
     print("organ     taxa  characters scored (median, least)")
     for organ, taxa, middle, least, taxon in completeness(flora):
         print(f"{organ:8}  {taxa:4}  {middle:4g}  {least:3} in {taxon}")
@@ -62,7 +69,9 @@ def taxon_of(words: str, flora: Flora) -> str:
     taxon = flora.resolve.get(slug(words))
     if taxon is None or taxon not in flora.leaves:
         near = ", ".join(row["taxon"] for row in find_names(words, flora, 4) if row["taxon"] in flora.leaves)
-        raise InputError("taxon", words, "a taxon of the flora" + (f", perhaps {near}" if near else ", see flora find"))
+        raise InputError(
+            "taxon", words, "a taxon of the flora" + (f", perhaps {near}" if near else ", see flora find")
+        )
     return taxon
 
 
@@ -99,7 +108,8 @@ def run_find(options: argparse.Namespace) -> int:
     shared = kinds_sharing(options.words, flora)
     if len(shared) > 1:
         print(
-            f"'{options.words}' is the name of several kinds that are not each other's: " + ", ".join(flora.taxa[t]["name"] for t in shared)
+            f"'{options.words}' is the name of several kinds that are not each other's: "
+            + ", ".join(flora.taxa[t]["name"] for t in shared)
         )
     if not rows:
         print("no name fits")

@@ -27,7 +27,9 @@ def main(arguments: list[str]) -> int:
 
 def parser() -> argparse.ArgumentParser:
     """The commands and their options."""
-    top = argparse.ArgumentParser(prog="python3 -m jubark_core", description="Jubark's rules and arithmetic on the command line.")
+    top = argparse.ArgumentParser(
+        prog="python3 -m jubark_core", description="Jubark's rules and arithmetic on the command line."
+    )
     commands = top.add_subparsers(required=True, metavar="COMMAND")
     for command, run, text in (
         ("name", name, "name a plant, or a list of plants, from a case in JSON"),
@@ -40,10 +42,14 @@ def parser() -> argparse.ArgumentParser:
     flora.add_commands(commands)
     bench = commands.add_parser("bench", help="time naming and print milliseconds and ratios")
     bench.set_defaults(run=run_bench)
-    calibrate = commands.add_parser("calibrate", help="name virtual plants and say how far stated probabilities hold")
+    calibrate = commands.add_parser(
+        "calibrate", help="name virtual plants and say how far stated probabilities hold"
+    )
     calibrate.add_argument("--plants", type=whole(1, 1_000_000), default=400, metavar="N")
     calibrate.add_argument("--seed", type=whole(0, 2**32), default=1, metavar="S")
-    calibrate.add_argument("--fit", action="store_true", help="fit the weights of groups and write their data file")
+    calibrate.add_argument(
+        "--fit", action="store_true", help="fit the weights of groups and write their data file"
+    )
     calibrate.set_defaults(run=run_calibrate)
     return top
 

@@ -13,21 +13,28 @@ FEWEST_PEERS = 5
 def vigour(growth_cm_a_year: float, peers: Sequence[float]) -> dict[str, Any]:
     """Where a stem's diameter growth lies among the same kind on this ground.
 
-    peers: growth of the others, cm a year. Returns share (of peers that grow slower or as much, 0..1; None for fewer than five),
-    n, says. Comparison only: age and place are not taken out.
+    peers: growth of the others, cm a year. Returns share (of peers that grow slower or as much, 0..1; None
+    for fewer than five), n, says. Comparison only: age and place are not taken out.
     """
     n = len(peers)
     if n < FEWEST_PEERS:
         return {"share": None, "n": n, "says": f"Too few of its kind measured twice here to compare ({n})."}
     share = (sum(p < growth_cm_a_year for p in peers) + 0.5 * sum(p == growth_cm_a_year for p in peers)) / n
-    word = "slower than most" if share < 0.2 else "faster than most" if share > 0.8 else "about as its kind does here"
+    word = (
+        "slower than most"
+        if share < 0.2
+        else "faster than most"
+        if share > 0.8
+        else "about as its kind does here"
+    )
     return {"share": share, "n": n, "says": f"{growth_cm_a_year:.2f} cm a year: {word} ({n} others)."}
 
 
 def change_in_words(before: dict[str, Any], now: dict[str, Any]) -> list[str]:
     """What changed between two visits, a sentence each; empty where nothing did.
 
-    before, now: condition (a word), dbh_cm, height_m, crown_spread_m, signs (list of labels), life. Missing values are not compared.
+    before, now: condition (a word), dbh_cm, height_m, crown_spread_m, signs (list of labels), life. Missing
+    values are not compared.
     """
     said = []
     a, b = before.get("condition"), now.get("condition")
@@ -35,7 +42,9 @@ def change_in_words(before: dict[str, Any], now: dict[str, Any]) -> list[str]:
         better = WORDS.index(b) > WORDS.index(a)
         said.append(f"Condition {'better' if better else 'worse'}: {a} then, {b} now.")
     if before.get("life") and now.get("life") and before["life"] != now["life"]:
-        said.append(f"{before['life'].replace('_', ' ').capitalize()} then, {now['life'].replace('_', ' ')} now.")
+        said.append(
+            f"{before['life'].replace('_', ' ').capitalize()} then, {now['life'].replace('_', ' ')} now."
+        )
     for key, name, unit, least in (
         ("dbh_cm", "Diameter", "cm", 0.3),
         ("height_m", "Height", "m", 0.5),
@@ -43,8 +52,12 @@ def change_in_words(before: dict[str, Any], now: dict[str, Any]) -> list[str]:
     ):
         x, y = before.get(key), now.get(key)
         if x and y and abs(y - x) >= least:
-            said.append(f"{name} {abs(y - x):.1f} {unit} {'more' if y > x else 'less'}: {x:.1f} then, {y:.1f} now.")
+            said.append(
+                f"{name} {abs(y - x):.1f} {unit} {'more' if y > x else 'less'}: {x:.1f} then, {y:.1f} now."
+            )
     old, new = set(before.get("signs") or ()), set(now.get("signs") or ())
     if now.get("signs") is not None and before.get("signs") is not None:
-        said += [f"New sign: {s}." for s in sorted(new - old)] + [f"No longer seen: {s}." for s in sorted(old - new)]
+        said += [f"New sign: {s}." for s in sorted(new - old)] + [
+            f"No longer seen: {s}." for s in sorted(old - new)
+        ]
     return said

@@ -1,7 +1,9 @@
-"""Risk worksheet: one row for each part that may fail and each target it may hit; the tree takes its highest row.
+"""Risk worksheet: one row for each part that may fail and each target it may hit; the tree takes its highest
+row.
 
-Matrices: ISA Best Management Practices: Tree Risk Assessment (Smiley, Matheny & Lilly 2011; 2nd edition 2017), companion to
-ANSI A300 Part 9, from memory. A worksheet records what was seen and reckons by the published tables; a qualified assessor decides.
+Matrices: ISA Best Management Practices: Tree Risk Assessment (Smiley, Matheny & Lilly 2011; 2nd edition
+2017), companion to ANSI A300 Part 9, from memory. A worksheet records what was seen and reckons by the
+published tables; a qualified assessor decides.
 """
 
 from __future__ import annotations
@@ -58,14 +60,17 @@ def worksheet(
 ) -> dict[str, Any]:
     """The worksheet of a tree.
 
-    rows: {part, target, failure, impact, consequence, work?, failure_after?}: a part that may fail, what it may hit, the three
-    likelihoods, and, where work is proposed, how likely failure stays after it. years: the time frame the likelihoods are meant
-    for, mandatory, 0.1 to 10. level: limited_visual or basic. next_look_months: 1 to 120.
-    Returns rows with `rating` and `residual`, the tree's `rating` and `residual` (its highest rows; None with `why` where base or
-    crown was not seen), years, level, next_look (a date or None) and `says`. Raises InputError naming the field and row.
-    """  # fmt: skip
+    rows: {part, target, failure, impact, consequence, work?, failure_after?}: a part that may fail, what it
+    may hit, the three likelihoods, and, where work is proposed, how likely failure stays after it. years: the
+    time frame the likelihoods are meant for, mandatory, 0.1 to 10. level: limited_visual or basic.
+    next_look_months: 1 to 120. Returns rows with `rating` and `residual`, the tree's `rating` and `residual`
+    (its highest rows; None with `why` where base or crown was not seen), years, level, next_look (a date or
+    None) and `says`. Raises InputError naming the field and row.
+    """
     if years is None:
-        raise InputError("years", "nothing", "the time frame in years, without which a likelihood says nothing")
+        raise InputError(
+            "years", "nothing", "the time frame in years, without which a likelihood says nothing"
+        )
     require_between("years", years, 0.1, 10, "years")
     require_one_of("level", level, LEVELS)
     if not rows:
@@ -100,5 +105,7 @@ def _row(i: int, row: dict[str, Any]) -> dict[str, Any]:
     except InputError as error:
         raise InputError(f"rows[{i}].{error.place}", error.value, error.allowed) from None
     if RATING.index(residual) > RATING.index(found):
-        raise InputError(f"rows[{i}].failure_after", after, f"no likelier than before the work ({row['failure']})")
+        raise InputError(
+            f"rows[{i}].failure_after", after, f"no likelier than before the work ({row['failure']})"
+        )
     return {**row, "rating": found, "residual": residual}

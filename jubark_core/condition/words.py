@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-# Word -> what earns it ('common practice', plain words; a limited visual look, a qualified assessor decides on risk).
+# Word -> what earns it ('common practice', plain words; a limited visual look, a qualified assessor decides
+# on risk).
 CONDITION_WORDS = {
     "good": "full crown for its kind and place, no more than small dead twigs, sound bark and base",
     "fair": "some dead twigs or branch ends, small wounds or a thin crown, nothing that spreads fast",

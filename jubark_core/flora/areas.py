@@ -28,14 +28,23 @@ def expand_areas(entries: list[str], areas: dict[str, Any]) -> list[str]:
 
 def named_regions(areas: dict[str, Any]) -> list[dict[str, Any]]:
     """Level 2 regions in the order of the scheme: name and the level 3 codes in it."""
-    return [{"name": name, "codes": areas["region"][region]} for region, name in areas.get("region_name", {}).items()]
+    return [
+        {"name": name, "codes": areas["region"][region]}
+        for region, name in areas.get("region_name", {}).items()
+    ]
 
 
 def regions_said(codes: list[str], regions: list[dict[str, Any]]) -> list[str]:
-    """The codes as regions in words: 'Middle Europe', or 'Eastern Canada (ONT, QUE)' where only a part is meant."""
+    """The codes as regions in words: 'Middle Europe', or 'Eastern Canada (ONT, QUE)' where only a part is
+    meant.
+    """
     said = []
     for region in regions:
         meant = [code for code in region["codes"] if code in codes]
         if meant:
-            said.append(region["name"] if len(meant) == len(region["codes"]) else f"{region['name']} ({', '.join(meant)})")
+            said.append(
+                region["name"]
+                if len(meant) == len(region["codes"])
+                else f"{region['name']} ({', '.join(meant)})"
+            )
     return said

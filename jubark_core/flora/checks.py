@@ -9,17 +9,68 @@ from typing import Any
 from jubark_core.errors import FloraError
 from jubark_core.flora.areas import expand_areas, known_areas
 from jubark_core.flora.notation import DOES_NOT_APPLY, frequencies, is_by_time
-from jubark_core.flora.words import COMMONNESS, FREQUENCY, KINDS, RANKS, REACHES, SETTINGS, SEX_SYSTEMS, STAGES, TOOLS, VISIBLE
+from jubark_core.flora.words import (
+    COMMONNESS,
+    FREQUENCY,
+    KINDS,
+    RANKS,
+    REACHES,
+    SETTINGS,
+    SEX_SYSTEMS,
+    STAGES,
+    TOOLS,
+    VISIBLE,
+)
 
 ID = re.compile(r"^[a-z][a-z0-9]*(-[a-z0-9]+)*$")
 EVENTS = ("bud_burst", "leaf_out", "flower", "fruit_set", "ripe", "fall", "fruit_hangs_until")
 TAXON_KEYS = {
-    "id", "name", "rank", "common", "synonyms", "section", "native", "introduced", "invasive", "commonness", "habitat",
-    "hardiness", "height_m", "spread_m", "longevity_y", "sexes", "phenology", "cautions", "uses", "pests", "irritant",
-    "look_alikes", "characters", "cultivar", "protected_note", "winter_note", "stop_at", "parents", "rhythm", "inseparable_in",
-    "shared_names", "wildlife", "reference",
-}  # fmt: skip
-REQUIRED = ("id", "name", "common", "native", "commonness", "habitat", "phenology", "sexes", "height_m", "characters")
+    "id",
+    "name",
+    "rank",
+    "common",
+    "synonyms",
+    "section",
+    "native",
+    "introduced",
+    "invasive",
+    "commonness",
+    "habitat",
+    "hardiness",
+    "height_m",
+    "spread_m",
+    "longevity_y",
+    "sexes",
+    "phenology",
+    "cautions",
+    "uses",
+    "pests",
+    "irritant",
+    "look_alikes",
+    "characters",
+    "cultivar",
+    "protected_note",
+    "winter_note",
+    "stop_at",
+    "parents",
+    "rhythm",
+    "inseparable_in",
+    "shared_names",
+    "wildlife",
+    "reference",
+}
+REQUIRED = (
+    "id",
+    "name",
+    "common",
+    "native",
+    "commonness",
+    "habitat",
+    "phenology",
+    "sexes",
+    "height_m",
+    "characters",
+)
 
 
 def check_sources(
@@ -43,14 +94,20 @@ def check_sources(
         for section in data.get("section", []):
             _check_section(file, text, section, sections)
             sections.add(section["id"])
-            _check_characters(file, text, section.get("characters", {}), vocabulary, after=f'id = "{section["id"]}"')
+            _check_characters(
+                file, text, section.get("characters", {}), vocabulary, after=f'id = "{section["id"]}"'
+            )
         for taxon in data.get("taxon", []):
             _check_taxon(file, text, {**genus.get("defaults", {}), **taxon}, vocabulary, areas)
             if taxon["id"] in ids:
-                raise FloraError(file, line_of(text, f'"{taxon["id"]}"'), f"{taxon['id']} stands in {ids[taxon['id']]} too")
+                raise FloraError(
+                    file, line_of(text, f'"{taxon["id"]}"'), f"{taxon['id']} stands in {ids[taxon['id']]} too"
+                )
             if taxon.get("section", genus["id"]) not in sections:
                 raise FloraError(
-                    file, line_of(text, "section", f'id = "{taxon["id"]}"'), f"section {taxon['section']!r} is not in this file"
+                    file,
+                    line_of(text, "section", f'id = "{taxon["id"]}"'),
+                    f"section {taxon['section']!r} is not in this file",
                 )
             ids[taxon["id"]] = file
     for family in families["family"].values():
@@ -59,15 +116,23 @@ def check_sources(
         for taxon in data.get("taxon", []):
             for other in [pair["taxon"] for pair in taxon.get("look_alikes", [])] + taxon.get("parents", []):
                 if other not in ids:
-                    raise FloraError(file, line_of(text, other), f"{other!r} (look-alike or parent) is not in the flora")
+                    raise FloraError(
+                        file, line_of(text, other), f"{other!r} (look-alike or parent) is not in the flora"
+                    )
 
 
 def _check_section(file: str, text: str, section: dict[str, Any], known: set[str]) -> None:
     line = line_of(text, f'id = "{section.get("id", "")}"')
     if not ID.match(section.get("id", "")) or "name" not in section:
         raise FloraError(file, line, "a section needs id and name")
-    if section.get("rank", "section") not in RANKS or section.get("parent", next(iter(known))) not in known | {None}:
-        raise FloraError(file, line, f"{section['id']}: rank one of {', '.join(RANKS)}; parent a section above it in this file")
+    if section.get("rank", "section") not in RANKS or section.get(
+        "parent", next(iter(known))
+    ) not in known | {None}:
+        raise FloraError(
+            file,
+            line,
+            f"{section['id']}: rank one of {', '.join(RANKS)}; parent a section above it in this file",
+        )
 
 
 def check_vocabulary(vocabulary: dict[str, Any]) -> None:
@@ -99,7 +164,9 @@ def _check_confusions(file: str, cid: str, c: dict[str, Any]) -> None:
             raise FloraError(file, 0, f"{cid}: confusions of {true_state!r} add to 1 or more")
 
 
-def _check_taxon(file: str, text: str, taxon: dict[str, Any], vocabulary: dict[str, Any], areas: dict[str, Any]) -> None:
+def _check_taxon(
+    file: str, text: str, taxon: dict[str, Any], vocabulary: dict[str, Any], areas: dict[str, Any]
+) -> None:
     at = f'id = "{taxon.get("id", "")}"'
     line = line_of(text, at)
     for key in taxon:
@@ -115,18 +182,26 @@ def _check_taxon(file: str, text: str, taxon: dict[str, Any], vocabulary: dict[s
             expand_areas(taxon.get(key, []), areas)
         except KeyError as error:
             raise FloraError(
-                file, line_of(text, key, at), f"{key}: unknown area {error}; allowed {len(known_areas(areas))} codes of areas.toml"
+                file,
+                line_of(text, key, at),
+                f"{key}: unknown area {error}; allowed {len(known_areas(areas))} codes of areas.toml",
             ) from None
     for origin, word in taxon["commonness"].items():
         if origin not in ("wild", "planted") or word not in COMMONNESS:
             raise FloraError(
-                file, line_of(text, "commonness", at), f"commonness {origin} = {word!r}; wild or planted, one of {', '.join(COMMONNESS)}"
+                file,
+                line_of(text, "commonness", at),
+                f"commonness {origin} = {word!r}; wild or planted, one of {', '.join(COMMONNESS)}",
             )
     for setting in taxon["habitat"]:
         if setting not in SETTINGS:
-            raise FloraError(file, line_of(text, "habitat", at), f"habitat {setting!r}; one of {', '.join(SETTINGS)}")
+            raise FloraError(
+                file, line_of(text, "habitat", at), f"habitat {setting!r}; one of {', '.join(SETTINGS)}"
+            )
     if taxon["sexes"] not in SEX_SYSTEMS:
-        raise FloraError(file, line_of(text, "sexes", at), f"sexes {taxon['sexes']!r}; one of {', '.join(SEX_SYSTEMS)}")
+        raise FloraError(
+            file, line_of(text, "sexes", at), f"sexes {taxon['sexes']!r}; one of {', '.join(SEX_SYSTEMS)}"
+        )
     for key in ("height_m", "spread_m", "hardiness", "longevity_y"):
         if key in taxon:
             _check_range(file, line_of(text, key, at), key, taxon[key], 0, 1000)
@@ -142,14 +217,24 @@ def _check_taxon(file: str, text: str, taxon: dict[str, Any], vocabulary: dict[s
 def _check_asides(file: str, text: str, at: str, taxon: dict[str, Any], vocabulary: dict[str, Any]) -> None:
     """Rank, cultivars and where naming stops."""
     if taxon.get("rank", "species") not in RANKS:
-        raise FloraError(file, line_of(text, "rank", at), f"rank {taxon['rank']!r}; one of {', '.join(RANKS)}")
+        raise FloraError(
+            file, line_of(text, "rank", at), f"rank {taxon['rank']!r}; one of {', '.join(RANKS)}"
+        )
     stop = taxon.get("stop_at")
     if stop is not None and not (isinstance(stop, dict) and stop.get("rank") in RANKS and stop.get("why")):
-        raise FloraError(file, line_of(text, "stop_at", at), "stop_at = { rank = one of the ranks, why = the reason }")
+        raise FloraError(
+            file, line_of(text, "stop_at", at), "stop_at = { rank = one of the ranks, why = the reason }"
+        )
     for cultivar in taxon.get("cultivar", []):
-        if not {"kind", "share"} <= cultivar.keys() or not 0 < cultivar["share"] <= 1 or not 0 <= cultivar.get("bears", 1) <= 1:
+        if (
+            not {"kind", "share"} <= cultivar.keys()
+            or not 0 < cultivar["share"] <= 1
+            or not 0 <= cultivar.get("bears", 1) <= 1
+        ):
             raise FloraError(
-                file, line_of(text, "cultivar", at), "a cultivar needs kind and share (over 0 to 1), and may say bears (0 to 1)"
+                file,
+                line_of(text, "cultivar", at),
+                "a cultivar needs kind and share (over 0 to 1), and may say bears (0 to 1)",
             )
         _check_characters(file, text, cultivar.get("characters", {}), vocabulary, after=at)
 
@@ -165,7 +250,9 @@ def _check_phenology(file: str, line: int, phenology: dict[str, Any]) -> None:
                 raise FloraError(file, line, f"phenology {event}: {day!r} is not MM-DD") from None
 
 
-def _check_characters(file: str, text: str, characters: dict[str, Any], vocabulary: dict[str, Any], after: str) -> None:
+def _check_characters(
+    file: str, text: str, characters: dict[str, Any], vocabulary: dict[str, Any], after: str
+) -> None:
     for cid, value in characters.items():
         line = line_of(text, f"{cid} =", after)
         c = vocabulary["character"].get(cid)

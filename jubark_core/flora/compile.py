@@ -1,10 +1,12 @@
-"""Turns the checked source data into the compiled flora: one JSON-ready dict in a published schema (docs/flora.md).
+"""Turns the checked source data into the compiled flora: one JSON-ready dict in a published schema
+(docs/flora.md).
 
-Schema: version; characters {id: full metadata, organ defaults merged}; organs; areas; regions; vector_season; group_weights;
-marginals {character: {state: share}}; taxa {id: node}. A node has name, rank, parent, and for leaves of the tree:
-common, synonyms, native, introduced, invasive, commonness, habitat, sexes, phenology (day of year), cautions,
-look_alikes, cultivars and `states`: {character: [variant]}, a variant being {stage?, season?, where?} with weights,
-with low and high, or with applies = false where the character makes no sense on the taxon.
+Schema: version; characters {id: full metadata, organ defaults merged}; organs; areas; regions; vector_season;
+group_weights; marginals {character: {state: share}}; taxa {id: node}. A node has name, rank, parent, and for
+leaves of the tree: common, synonyms, native, introduced, invasive, commonness, habitat, sexes, phenology (day
+of year), cautions, look_alikes, cultivars and `states`: {character: [variant]}, a variant being {stage?,
+season?, where?} with weights, with low and high, or with applies = false where the character makes no sense
+on the taxon.
 """
 
 from __future__ import annotations
@@ -19,10 +21,28 @@ from jubark_core.flora.words import STAGES
 from jubark_core.season.windows import REFERENCE
 
 PLAIN_KEYS = (
-    "cautions", "uses", "pests", "irritant", "look_alikes", "hardiness", "height_m", "spread_m", "longevity_y", "protected_note",
-    "winter_note", "stop_at", "commonness", "habitat", "sexes", "common", "parents", "rhythm", "inseparable_in", "shared_names",
+    "cautions",
+    "uses",
+    "pests",
+    "irritant",
+    "look_alikes",
+    "hardiness",
+    "height_m",
+    "spread_m",
+    "longevity_y",
+    "protected_note",
+    "winter_note",
+    "stop_at",
+    "commonness",
+    "habitat",
+    "sexes",
+    "common",
+    "parents",
+    "rhythm",
+    "inseparable_in",
+    "shared_names",
     "wildlife",
-)  # fmt: skip
+)
 
 
 def compile_flora(
@@ -36,10 +56,20 @@ def compile_flora(
     """The compiled flora of already checked sources. Pure: same input, same output."""
     taxa: dict[str, Any] = {}
     for fid, family in families["family"].items():
-        taxa[fid] = {"name": family["name"], "common": [family["common"]], "rank": "family", "parent": None, "missing": family["missing"]}
+        taxa[fid] = {
+            "name": family["name"],
+            "common": [family["common"]],
+            "rank": "family",
+            "parent": None,
+            "missing": family["missing"],
+        }
     for data in taxa_files:
         family = families["family"][data["genus"]["family"]]
-        taxa |= _genus_file(data, {**families.get("defaults", {}).get("characters", {}), **family.get("characters", {})}, areas)
+        taxa |= _genus_file(
+            data,
+            {**families.get("defaults", {}).get("characters", {}), **family.get("characters", {})},
+            areas,
+        )
     _both_ways(taxa)
     for leaf in taxa.values():
         if leaf.get("parents"):
@@ -49,7 +79,9 @@ def compile_flora(
         "version": version,
         "root_missing": families["root_missing"],
         "organs": {k: {"label": v["label"]} for k, v in vocabulary["organ"].items()},
-        "characters": {cid: _character(cid, c, vocabulary["organ"]) for cid, c in vocabulary["character"].items()},
+        "characters": {
+            cid: _character(cid, c, vocabulary["organ"]) for cid, c in vocabulary["character"].items()
+        },
         "areas": known_areas(areas),
         "regions": named_regions(areas),
         "vector_season": areas.get("vector_season", {}),
@@ -64,7 +96,16 @@ def compile_flora(
 def _character(cid: str, c: dict[str, Any], organs: dict[str, Any]) -> dict[str, Any]:
     organ = cid.split(".")[0]
     defaults = {k: v for k, v in organs[organ].items() if k != "label"}
-    merged = {"stages": list(STAGES), "group": organ, "report_rate": 0.5, "wounds": False, "touch": False, **defaults, **c, "organ": organ}
+    merged = {
+        "stages": list(STAGES),
+        "group": organ,
+        "report_rate": 0.5,
+        "wounds": False,
+        "touch": False,
+        **defaults,
+        **c,
+        "organ": organ,
+    }
     if "states" in merged:
         labels = merged.get("labels", {})
         merged["labels"] = {s: labels.get(s, s.replace("_", " ")) for s in merged["states"]}
@@ -72,29 +113,42 @@ def _character(cid: str, c: dict[str, Any], organs: dict[str, Any]) -> dict[str,
 
 
 def _genus_file(data: dict[str, Any], of_family: dict[str, Any], areas: dict[str, Any]) -> dict[str, Any]:
-    """The nodes of one file: genus, its sections, its taxa; members only say what differs from what they share."""
+    """The nodes of one file: genus, its sections, its taxa; members only say what differs from what they
+    share.
+    """
     genus = data["genus"]
     nodes: dict[str, Any] = {
         genus["id"]: {
-            "name": genus["name"], "common": [genus["common"]], "rank": "genus", "parent": genus["family"], "missing": genus["missing"],
+            "name": genus["name"],
+            "common": [genus["common"]],
+            "rank": "genus",
+            "parent": genus["family"],
+            "missing": genus["missing"],
             "synonyms": genus.get("synonyms", []),
         }
-    }  # fmt: skip
+    }
     shared = {genus["id"]: {**of_family, **genus.get("characters", {})}}
     for section in data.get("section", []):
         parent = section.get("parent", genus["id"])
         nodes[section["id"]] = {
-            "name": section["name"], "common": [section["common"]] if "common" in section else [], "rank": section.get("rank", "section"),
-            "parent": parent, "missing": 0,
-        }  # fmt: skip
+            "name": section["name"],
+            "common": [section["common"]] if "common" in section else [],
+            "rank": section.get("rank", "section"),
+            "parent": parent,
+            "missing": 0,
+        }
         shared[section["id"]] = {**shared[parent], **section.get("characters", {})}
     for taxon in data.get("taxon", []):
         parent = taxon.get("section", genus["id"])
-        nodes[taxon["id"]] = _leaf({**genus.get("defaults", {}), **taxon}, parent, shared[parent], areas, genus)
+        nodes[taxon["id"]] = _leaf(
+            {**genus.get("defaults", {}), **taxon}, parent, shared[parent], areas, genus
+        )
     return nodes
 
 
-def _leaf(taxon: dict[str, Any], parent: str, shared: dict[str, Any], areas: dict[str, Any], genus: dict[str, Any]) -> dict[str, Any]:
+def _leaf(
+    taxon: dict[str, Any], parent: str, shared: dict[str, Any], areas: dict[str, Any], genus: dict[str, Any]
+) -> dict[str, Any]:
     own = {**shared, **taxon["characters"]}
     leaf = {key: taxon[key] for key in PLAIN_KEYS if key in taxon}
     leaf |= {key: expand_areas(taxon.get(key, []), areas) for key in ("native", "introduced", "invasive")}
@@ -108,12 +162,14 @@ def _leaf(taxon: dict[str, Any], parent: str, shared: dict[str, Any], areas: dic
         "states": {cid: _variants(value) for cid, value in own.items() if value != "-"},
         "cultivars": [
             {
-                "kind": c["kind"], "share": c["share"], "bears": c.get("bears", 1.0),
+                "kind": c["kind"],
+                "share": c["share"],
+                "bears": c.get("bears", 1.0),
                 "states": {cid: _variants(v) for cid, v in c.get("characters", {}).items()},
             }
             for c in taxon.get("cultivar", [])
         ],
-    }  # fmt: skip
+    }
     return leaf
 
 
@@ -139,7 +195,9 @@ def _shown(value: Any) -> dict[str, Any]:
 
 
 def _fill_from_parents(hybrid: dict[str, Any], parents: list[dict[str, Any]]) -> None:
-    """A hybrid takes what it does not say itself from both parents: mean weights, and ranges that reach from one to the other."""
+    """A hybrid takes what it does not say itself from both parents: mean weights, and ranges that reach from
+    one to the other.
+    """
     known = [set(p["states"]) for p in parents]
     for cid in sorted(set.intersection(*known) if known else set()):
         if cid in hybrid["states"]:
@@ -150,10 +208,17 @@ def _fill_from_parents(hybrid: dict[str, Any], parents: list[dict[str, Any]]) ->
         if "weights" in first and "weights" in second:
             states = {*first["weights"], *second["weights"]}
             hybrid["states"][cid] = [
-                {"weights": {s: (first["weights"].get(s, 0.01) + second["weights"].get(s, 0.01)) / 2 for s in sorted(states)}}
+                {
+                    "weights": {
+                        s: (first["weights"].get(s, 0.01) + second["weights"].get(s, 0.01)) / 2
+                        for s in sorted(states)
+                    }
+                }
             ]
         elif "low" in first and "low" in second:
-            hybrid["states"][cid] = [{"low": min(first["low"], second["low"]), "high": max(first["high"], second["high"])}]
+            hybrid["states"][cid] = [
+                {"low": min(first["low"], second["low"]), "high": max(first["high"], second["high"])}
+            ]
 
 
 def _days(value: Any) -> int | list[int]:

@@ -27,14 +27,18 @@ GROUP_WEIGHTS = FLORA_DIR.parent / "naming" / "group_weights.json"
 
 
 def source_files(folder: Path = FLORA_DIR) -> list[Path]:
-    """Every file the compiled flora is made of and made with, in a fixed order: data, and the code of every room it runs through."""
+    """Every file the compiled flora is made of and made with, in a fixed order: data, and the code of every
+    room it runs through.
+    """
     fixed = [folder / "characters.toml", folder / "areas.toml", folder / "families.toml", GROUP_WEIGHTS]
     code = [path for room in MADE_WITH for path in sorted(room.glob("*.py"))]
     return fixed + code + sorted((folder / "taxa").glob("*.toml")) + own_files()
 
 
 def read_toml(path: Path) -> dict[str, Any]:
-    """One TOML file, its characters as `organ.name`; raises FloraError with file and line when it does not parse."""
+    """One TOML file, its characters as `organ.name`; raises FloraError with file and line when it does not
+    parse.
+    """
     text = path.read_text(encoding="utf-8")
     try:
         flat: dict[str, Any] = with_flat_characters(tomllib.loads(text))
@@ -50,13 +54,19 @@ def with_flat_characters(data: Any) -> Any:
         return [with_flat_characters(part) for part in data]
     if not isinstance(data, dict):
         return data
-    return {key: flat(part) if key == "characters" and isinstance(part, dict) else with_flat_characters(part) for key, part in data.items()}
+    return {
+        key: flat(part) if key == "characters" and isinstance(part, dict) else with_flat_characters(part)
+        for key, part in data.items()
+    }
 
 
 def compile_sources(folder: Path = FLORA_DIR) -> dict[str, Any]:
     """Read, check and compile. Raises FloraError naming file and line for the first broken rule."""
     digest = fingerprint(folder)
-    taxa_files = {p.name: (read_toml(p), p.read_text(encoding="utf-8")) for p in sorted((folder / "taxa").glob("*.toml"))}
+    taxa_files = {
+        p.name: (read_toml(p), p.read_text(encoding="utf-8"))
+        for p in sorted((folder / "taxa").glob("*.toml"))
+    }
     shipped = {data["genus"]["id"]: data for data, _ in taxa_files.values()}
     for path in own_files():
         data = read_toml(path)
@@ -66,11 +76,15 @@ def compile_sources(folder: Path = FLORA_DIR) -> dict[str, Any]:
     families = read_toml(folder / "families.toml")
     check_sources(vocabulary, areas, families, taxa_files)
     weights = json.loads(GROUP_WEIGHTS.read_text(encoding="utf-8"))["weights"]
-    return compile_flora(vocabulary, areas, families, [data for data, _ in taxa_files.values()], weights, digest)
+    return compile_flora(
+        vocabulary, areas, families, [data for data, _ in taxa_files.values()], weights, digest
+    )
 
 
 def own_files() -> list[Path]:
-    """Genus files of this installation's own, in the folder `taxa` of $JUBARK_FLORA; none where it is not set."""
+    """Genus files of this installation's own, in the folder `taxa` of $JUBARK_FLORA; none where it is not
+    set.
+    """
     own = os.environ.get("JUBARK_FLORA")
     return sorted((Path(own) / "taxa").glob("*.toml")) if own else []
 
@@ -80,11 +94,17 @@ def _extending(data: dict[str, Any], shipped: dict[str, Any]) -> dict[str, Any]:
     known = shipped.get(data.get("genus", {}).get("id"))
     if known is None:
         return data
-    return {**data, "genus": {**known["genus"], **data["genus"]}, "section": [*known.get("section", []), *data.get("section", [])]}
+    return {
+        **data,
+        "genus": {**known["genus"], **data["genus"]},
+        "section": [*known.get("section", []), *data.get("section", [])],
+    }
 
 
 def local_notes(flora: Flora) -> dict[str, str]:
-    """Taxon -> note of this installation, from notes.toml in $JUBARK_FLORA. Raises FloraError for a taxon the flora does not hold."""
+    """Taxon -> note of this installation, from notes.toml in $JUBARK_FLORA. Raises FloraError for a taxon the
+    flora does not hold.
+    """
     own = os.environ.get("JUBARK_FLORA")
     path = Path(own) / "notes.toml" if own else None
     if path is None or not path.exists():
@@ -92,8 +112,13 @@ def local_notes(flora: Flora) -> dict[str, str]:
     notes: dict[str, str] = read_toml(path)
     for taxon, note in notes.items():
         if taxon not in flora.taxa or not isinstance(note, str):
-            line = path.read_text(encoding="utf-8").count("\n", 0, path.read_text(encoding="utf-8").find(taxon)) + 1
-            raise FloraError(path.name, line, f'{taxon!r}: a note is `taxon-id = "text"` with a taxon of the flora')
+            line = (
+                path.read_text(encoding="utf-8").count("\n", 0, path.read_text(encoding="utf-8").find(taxon))
+                + 1
+            )
+            raise FloraError(
+                path.name, line, f'{taxon!r}: a note is `taxon-id = "text"` with a taxon of the flora'
+            )
     return notes
 
 
@@ -137,5 +162,7 @@ def flora_from_file(path: str | Path) -> Flora:
     except (OSError, ValueError) as error:
         raise FloraError(str(path), 0, f"not readable as a compiled flora: {error}") from None
     if not isinstance(compiled, dict) or not {"characters", "taxa"} <= compiled.keys():
-        raise FloraError(str(path), 0, "a compiled flora has the keys characters, taxa, group_weights, version")
+        raise FloraError(
+            str(path), 0, "a compiled flora has the keys characters, taxa, group_weights, version"
+        )
     return Flora(compiled)

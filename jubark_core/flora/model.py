@@ -15,7 +15,9 @@ MOST_ROWS = 25_000  # of a view, about 40 MB; a view that has grown past it star
 
 
 class Flora:
-    """Read-only view of a compiled flora. Safe to share between threads: caches hold equal values whoever fills them, and are bounded."""
+    """Read-only view of a compiled flora. Safe to share between threads: caches hold equal values whoever
+    fills them, and are bounded.
+    """
 
     def __init__(self, compiled: dict[str, Any]) -> None:
         self.compiled = compiled
@@ -29,8 +31,12 @@ class Flora:
         self._days: dict[tuple[Place, bool], dict[str, dict[str, float]]] = {}
         self._views: dict[tuple[str, float, str], Shows] = {}
 
-    def days(self, taxon: str, place: Place, spring: SpringDate | None = None, under_glass: bool = False) -> dict[str, float]:
-        """The taxon's events at a place (season.windows.event_days); kept for the places asked for last, unless a record dates them."""
+    def days(
+        self, taxon: str, place: Place, spring: SpringDate | None = None, under_glass: bool = False
+    ) -> dict[str, float]:
+        """The taxon's events at a place (season.windows.event_days); kept for the places asked for last,
+        unless a record dates them.
+        """
         if spring is not None:
             return event_days(self.taxa[taxon], place, spring, under_glass)
         kept = self._days.get((place, under_glass))
@@ -43,8 +49,14 @@ class Flora:
         return kept[taxon]
 
     def shows(self, stage: str, planted: float = 0.0, shoot: str = "normal") -> Shows:
-        """The descriptions as they stand for a stage of life, a share of planted stock and a kind of shoot."""
-        key = (stage, round(planted * 4) / 4, shoot)  # shares of stock are rough: quarters do, and views are large
+        """The descriptions as they stand for a stage of life, a share of planted stock and a kind
+        of shoot.
+        """
+        key = (
+            stage,
+            round(planted * 4) / 4,
+            shoot,
+        )  # shares of stock are rough: quarters do, and views are large
         view = self._views.get(key)
         if view is None or len(view.rows) > MOST_ROWS:
             for oldest in list(self._views)[: len(self._views) + 1 - MOST_VIEWS]:
@@ -91,12 +103,18 @@ class Flora:
     @cached_property
     def genus_of(self) -> dict[str, str | None]:
         """Leaf -> genus, or None where the flora has no genera."""
-        return {t: next((a for a in self.ancestors(t) if self.taxa[a].get("rank") == "genus"), None) for t in self.leaves}
+        return {
+            t: next((a for a in self.ancestors(t) if self.taxa[a].get("rank") == "genus"), None)
+            for t in self.leaves
+        }
 
     @cached_property
     def family_of(self) -> dict[str, str | None]:
         """Leaf -> family, or None."""
-        return {t: next((a for a in self.ancestors(t) if self.taxa[a].get("rank") == "family"), None) for t in self.leaves}
+        return {
+            t: next((a for a in self.ancestors(t) if self.taxa[a].get("rank") == "family"), None)
+            for t in self.leaves
+        }
 
     @cached_property
     def evergreen(self) -> dict[str, bool]:
@@ -106,11 +124,16 @@ class Flora:
     @cached_property
     def grows_in(self) -> dict[str, frozenset[str]]:
         """Leaf -> areas in which it grows, native or introduced."""
-        return {t: frozenset(self.taxa[t].get("native", ())) | frozenset(self.taxa[t].get("introduced", ())) for t in self.leaves}
+        return {
+            t: frozenset(self.taxa[t].get("native", ())) | frozenset(self.taxa[t].get("introduced", ()))
+            for t in self.leaves
+        }
 
     @cached_property
     def hypotheses(self) -> list[str]:
-        """Every leaf of the tree: the listed taxa, `<genus>-unlisted` for genera with missing species, `unlisted`."""
+        """Every leaf of the tree: the listed taxa, `<genus>-unlisted` for genera with missing species,
+        `unlisted`.
+        """
         genera = {g for g in self.genus_of.values() if g is not None}
         unlisted = [f"{g}-unlisted" for g in genera if self.taxa[g].get("missing", 0) > 0]
         return sorted(self.leaves + unlisted) + (["unlisted"] if self.root_missing > 0 else [])
@@ -118,18 +141,27 @@ class Flora:
     @cached_property
     def genus_of_unlisted(self) -> dict[str, str]:
         """`<genus>-unlisted` -> genus."""
-        return {h: h.removesuffix("-unlisted") for h in self.hypotheses if h not in self.taxa and h != "unlisted"}
+        return {
+            h: h.removesuffix("-unlisted") for h in self.hypotheses if h not in self.taxa and h != "unlisted"
+        }
 
     @cached_property
     def relatives(self) -> list[tuple[str, int | None, list[int], list[int]]]:
-        """Per hypothesis: its id, its place in `leaves` (None for unlisted ones), the places of its genus and of its family."""
+        """Per hypothesis: its id, its place in `leaves` (None for unlisted ones), the places of its genus and
+        of its family.
+        """
         place = {t: i for i, t in enumerate(self.leaves)}
 
         def places(node: str | None) -> list[int]:
             return [place[t] for t in self.below.get(node or "", ())]
 
         return [
-            (h, place.get(h), places(self.genus_of_unlisted.get(h, self.genus_of.get(h))), places(self.family_of.get(h)))
+            (
+                h,
+                place.get(h),
+                places(self.genus_of_unlisted.get(h, self.genus_of.get(h))),
+                places(self.family_of.get(h)),
+            )
             for h in self.hypotheses
         ]
 
@@ -138,12 +170,16 @@ class Flora:
         return self.group_weights.get(self.characters[character].get("group", ""), 1.0)
 
     def marginal(self, character: str) -> dict[str, float]:
-        """P0: mean weight of each state over every grown taxon that is described there; even odds where none is."""
+        """P0: mean weight of each state over every grown taxon that is described there; even odds where none
+        is.
+        """
         if character not in self._marginals:
             view = self.shows("mature")
             known = [w for t in self.leaves if (w := view.weights(t, character, "summer")) is not None]
             states = self.characters[character]["states"]
-            self._marginals[character] = {s: math.fsum(w[s] for w in known) / len(known) if known else 1 / len(states) for s in states}
+            self._marginals[character] = {
+                s: math.fsum(w[s] for w in known) / len(known) if known else 1 / len(states) for s in states
+            }
         return self._marginals[character]
 
     @cached_property
@@ -154,4 +190,6 @@ class Flora:
 def slug(name: str) -> str:
     """Lower-case ASCII slug of a scientific name: 'Forsythia × intermedia' -> 'forsythia-x-intermedia'."""
     plain = name.replace("×", "x").replace("'", "").replace(".", "")
-    return "-".join(word for word in "".join(ch if ch.isascii() and ch.isalnum() else " " for ch in plain.lower()).split())
+    return "-".join(
+        word for word in "".join(ch if ch.isascii() and ch.isalnum() else " " for ch in plain.lower()).split()
+    )

@@ -11,24 +11,43 @@ from jubark_core.flora.model import Flora
 def find_names(query: str, flora: Flora, most: int = 12) -> list[dict[str, Any]]:
     """Taxa whose accepted name, synonym or common name fits what was typed, best first.
 
-    Each: taxon, name, common, rank, matched (the wording that fitted), how (accepted, synonym, common, spelling).
+    Each: taxon, name, common, rank, matched (the wording that fitted), how (accepted, synonym, common,
+    spelling).
     """
     wanted = " ".join(query.lower().split())
     if not wanted:
         return []
     found: list[tuple[float, str, dict[str, Any]]] = []
     for tid, node in flora.taxa.items():
-        if best := max(((score, how, label) for label, how in _labels(node) if (score := _score(wanted, label.lower())) > 0), default=None):
+        if best := max(
+            (
+                (score, how, label)
+                for label, how in _labels(node)
+                if (score := _score(wanted, label.lower())) > 0
+            ),
+            default=None,
+        ):
             score, how, label = best
-            found.append((-score, tid, {
-                "taxon": tid, "name": node["name"], "common": (node.get("common") or [""])[0], "rank": node["rank"],
-                "matched": label, "how": how if score >= 1 else "spelling",
-            }))  # fmt: skip
+            found.append(
+                (
+                    -score,
+                    tid,
+                    {
+                        "taxon": tid,
+                        "name": node["name"],
+                        "common": (node.get("common") or [""])[0],
+                        "rank": node["rank"],
+                        "matched": label,
+                        "how": how if score >= 1 else "spelling",
+                    },
+                )
+            )
     return [row for _, _, row in sorted(found, key=lambda item: item[:2])[:most]]
 
 
 def kinds_sharing(common: str, flora: Flora) -> list[str]:
-    """Taxa that bear a common name, or a word of theirs that ends in it, in more than one genus; empty where one genus has it alone.
+    """Taxa that bear a common name, or a word of theirs that ends in it, in more than one genus; empty where
+    one genus has it alone.
 
     'cedar' is borne by five genera, none of them a cedar; 'sycamore' by a plane and a maple.
     """
@@ -38,7 +57,8 @@ def kinds_sharing(common: str, flora: Flora) -> list[str]:
         for tid in flora.leaves
         if wanted in (name.lower() for name in flora.taxa[tid].get("shared_names", ()))
         or any(
-            name.lower() == wanted or name.lower().replace("-", " ").endswith(" " + wanted) for name in flora.taxa[tid].get("common", ())
+            name.lower() == wanted or name.lower().replace("-", " ").endswith(" " + wanted)
+            for name in flora.taxa[tid].get("common", ())
         )
     ]
     return bearers if len({flora.genus_of[t] for t in bearers}) > 1 else []
@@ -53,7 +73,9 @@ def _labels(node: dict[str, Any]) -> list[tuple[str, str]]:
 
 
 def _score(wanted: str, label: str) -> float:
-    """4 equal, 3 starts so, 2 a word starts so, 1 contains it, below 1 a likely slip of spelling, 0 no fit."""
+    """4 equal, 3 starts so, 2 a word starts so, 1 contains it, below 1 a likely slip of spelling, 0
+    no fit.
+    """
     if label == wanted:
         return 4
     if label.startswith(wanted):

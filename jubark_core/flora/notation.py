@@ -1,11 +1,14 @@
 """How a flora file writes what a taxon shows.
 
-Characters are dotted keys, `bark.texture = ...`. A range of single leaves, twigs or fruits is `[low, high]` (the central 90 %). States are a table
-`{ state = "always" | "usually" | "sometimes" | "rarely" }` or, shorter, one line of words:
+Characters are dotted keys, `bark.texture = ...`. A range of single leaves, twigs or fruits is `[low, high]`
+(the central 90 %). States are a table `{ state = "always" | "usually" | "sometimes" | "rarely" }` or,
+shorter, one line of words:
 
     "smooth"                     one state, always
-    "brown red_brown olive?"     several, usually; `?` sometimes, `??` rarely, `!` always (`+`: usually, for a state alone)
-    { young = "smooth", mature = "scaly plated?", "mature.upper" = "smooth" }   by stage, season or height on the trunk
+    "brown red_brown olive?"     several, usually; `?` sometimes, `??` rarely, `!` always (`+`: usually, for a
+    state alone)
+    { young = "smooth", mature = "scaly plated?", "mature.upper" = "smooth" }   by stage, season or height on
+    the trunk
     "n/a"                        the character makes no sense on the taxon
     "-"                          what genus or section say does not hold here, and nothing is said instead
 """
@@ -18,11 +21,17 @@ from jubark_core.flora.words import BARK_HEIGHTS, FREQUENCY, SEASONS, STAGES
 
 DOES_NOT_APPLY = "n/a"
 MARKS = {"??": "rarely", "?": "sometimes", "!": "always", "+": "usually"}
-KEYS = {**dict.fromkeys(STAGES, "stage"), **dict.fromkeys(SEASONS, "season"), **dict.fromkeys(BARK_HEIGHTS, "where")}
+KEYS = {
+    **dict.fromkeys(STAGES, "stage"),
+    **dict.fromkeys(SEASONS, "season"),
+    **dict.fromkeys(BARK_HEIGHTS, "where"),
+}
 
 
 def flat(characters: dict[str, Any]) -> dict[str, Any]:
-    """`{bark: {texture: ...}}`, as TOML reads dotted keys, as `{"bark.texture": ...}`; what is written so already stays."""
+    """`{bark: {texture: ...}}`, as TOML reads dotted keys, as `{"bark.texture": ...}`; what is written so
+    already stays.
+    """
     found: dict[str, Any] = {}
     for organ, value in characters.items():
         if "." in organ or not isinstance(value, dict):

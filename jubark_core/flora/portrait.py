@@ -1,4 +1,6 @@
-"""A taxon as it is told to a person: names, season, what it shows organ by organ, what it is taken for; and several side by side."""
+"""A taxon as it is told to a person: names, season, what it shows organ by organ, what it is taken for; and
+several side by side.
+"""
 
 from __future__ import annotations
 
@@ -15,8 +17,10 @@ FACTS = ("common", "synonyms", "cautions", "uses", "pests", "winter_note")
 
 
 def portrait(flora: Flora, taxon: str, local_note: str = "") -> dict[str, Any]:
-    """The portrait of a described taxon: `facts`, `line` (family down), `stop_at`, `season`, `organs` with rows of label and words,
-    `look_alikes` with rows of what parts the two. Raises InputError for a taxon the flora does not describe."""
+    """The portrait of a described taxon: `facts`, `line` (family down), `stop_at`, `season`, `organs` with
+    rows of label and words, `look_alikes` with rows of what parts the two. Raises InputError for a taxon the
+    flora does not
+    describe."""
     if taxon not in flora.taxa or "states" not in flora.taxa[taxon]:
         raise InputError("taxon", taxon, "a taxon the flora describes")
     leaf = flora.taxa[taxon]
@@ -24,21 +28,34 @@ def portrait(flora: Flora, taxon: str, local_note: str = "") -> dict[str, Any]:
     for cid, c in flora.characters.items():
         if variants := leaf["states"].get(cid):
             rows.setdefault(c["organ"], []).append(
-                {"character": cid, "label": c["label"], "says": "; ".join(_said(flora, cid, v) for v in variants)}
+                {
+                    "character": cid,
+                    "label": c["label"],
+                    "says": "; ".join(_said(flora, cid, v) for v in variants),
+                }
             )
     return {
         "taxon": taxon,
         "name": leaf["name"],
         "rank": leaf["rank"],
         "line": [flora.taxa[a]["name"] for a in reversed(flora.ancestors(taxon)[1:])],
-        **{key: leaf.get(key) or ([] if key in ("common", "synonyms", "cautions", "pests") else "") for key in FACTS},
+        **{
+            key: leaf.get(key) or ([] if key in ("common", "synonyms", "cautions", "pests") else "")
+            for key in FACTS
+        },
         "local_note": local_note,
         **{key: regions_said(leaf.get(key, []), flora.compiled.get("regions", [])) for key in WHERE},
         **{key: leaf.get(key) for key in GROWN},
         "protected_note": leaf.get("protected_note", ""),
         "stop_at": leaf.get("stop_at"),
-        "season": [{"event": event.replace("_", " "), "dates": _said_dates(value)} for event, value in leaf["phenology"].items()],
-        "organs": [{"organ": organ, "label": flora.compiled["organs"][organ]["label"], "rows": found} for organ, found in rows.items()],
+        "season": [
+            {"event": event.replace("_", " "), "dates": _said_dates(value)}
+            for event, value in leaf["phenology"].items()
+        ],
+        "organs": [
+            {"organ": organ, "label": flora.compiled["organs"][organ]["label"], "rows": found}
+            for organ, found in rows.items()
+        ],
         "look_alikes": [_look_alike(flora, taxon, pair) for pair in leaf.get("look_alikes", ())],
     }
 
@@ -50,10 +67,15 @@ def _look_alike(flora: Flora, taxon: str, pair: dict[str, Any]) -> dict[str, Any
         "name": flora.taxa[other]["name"],
         "common": (flora.taxa[other].get("common") or [""])[0],
         "rows": [
-            {"character": cid, "label": flora.characters[cid]["label"], "this": in_short(flora, taxon, cid), "other": in_short(flora, other, cid)}
+            {
+                "character": cid,
+                "label": flora.characters[cid]["label"],
+                "this": in_short(flora, taxon, cid),
+                "other": in_short(flora, other, cid),
+            }
             for cid in pair["by"]
         ],
-    }  # fmt: skip
+    }
 
 
 def as_page(flora: Flora, taxon: str, local_note: str = "") -> str:
@@ -73,14 +95,21 @@ def as_page(flora: Flora, taxon: str, local_note: str = "") -> str:
     for key in WHERE:
         if p[key]:
             lines.append(f"{key}: {'; '.join(p[key])}")
-    for key, label, unit in (("height_m", "grown height", "m"), ("spread_m", "grown spread", "m"), ("longevity_y", "lives", "years")):
+    for key, label, unit in (
+        ("height_m", "grown height", "m"),
+        ("spread_m", "grown spread", "m"),
+        ("longevity_y", "lives", "years"),
+    ):
         if p[key]:
             lines.append(f"{label}: {p[key][0]:g} to {p[key][1]:g} {unit}")
     if stop := p["stop_at"]:
         lines.append(f"named no further than {stop['rank']}: {stop['why']}")
     lines.append("season: " + ", ".join(f"{row['event']} {row['dates']}" for row in p["season"]))
     lines += [f"  {row['label']}: {row['says']}" for organ in p["organs"] for row in organ["rows"]]
-    lines += [f"told from {pair['name']} by " + ", ".join(row["label"].lower() for row in pair["rows"]) for pair in p["look_alikes"]]
+    lines += [
+        f"told from {pair['name']} by " + ", ".join(row["label"].lower() for row in pair["rows"])
+        for pair in p["look_alikes"]
+    ]
     return "\n".join(lines)
 
 
@@ -89,12 +118,16 @@ def compared(flora: Flora, taxa: list[str], apart: list[str]) -> str:
     rows = [["", *[flora.taxa[t]["name"] for t in taxa]]]
     rows += [[flora.characters[cid]["label"], *[in_short(flora, t, cid) for t in taxa]] for cid in apart]
     widths = [max(len(row[i]) for row in rows) for i in range(len(rows[0]))]
-    return "\n".join("  ".join(cell.ljust(width) for cell, width in zip(row, widths, strict=True)).rstrip() for row in rows)
+    return "\n".join(
+        "  ".join(cell.ljust(width) for cell, width in zip(row, widths, strict=True)).rstrip() for row in rows
+    )
 
 
 def in_short(flora: Flora, taxon: str, character: str) -> str:
     """What a taxon mostly shows of a character, in a few words; '?' where nothing is known."""
-    return "; ".join(_short(flora, character, v) for v in flora.taxa[taxon]["states"].get(character, ())) or "?"
+    return (
+        "; ".join(_short(flora, character, v) for v in flora.taxa[taxon]["states"].get(character, ())) or "?"
+    )
 
 
 def _said_dates(value: int | list[int]) -> str:

@@ -1,7 +1,7 @@
 """Is the flora fit for its work? What `flora check` proves beyond the form of the files.
 
-Completeness by organ, look-alikes that can be told apart in leaf and in winter, phenology in order, no two taxa alike, no
-state of the vocabulary that no taxon shows.
+Completeness by organ, look-alikes that can be told apart in leaf and in winter, phenology in order, no two
+taxa alike, no state of the vocabulary that no taxon shows.
 """
 
 from __future__ import annotations
@@ -18,7 +18,13 @@ from jubark_core.season.windows import YEAR
 IN_LEAF, IN_WINTER = 3, 2  # separating characters every pair of look-alikes must have
 LEAFY = ("leaf_on", "always", "bud_set", "flowering", "fruit_forming", "fruit_ripe")
 BARE = ("always", "leaf_fall", "bud_set", "fruit_hanging", "litter")
-SOFT = ("colour", "smell", "_cm", "_mm", "_m")  # endings of characters that fade, vary or need a ruler: weak alone
+SOFT = (
+    "colour",
+    "smell",
+    "_cm",
+    "_mm",
+    "_m",
+)  # endings of characters that fade, vary or need a ruler: weak alone
 ORDER = ("bud_burst", "leaf_out", "fall")
 ORGANS = ("habit", "bark", "twig", "bud", "leaf", "needle", "spray", "flower", "fruit", "cone")
 
@@ -41,7 +47,12 @@ def separating(flora: Flora, a: str, b: str, season: str) -> list[str]:
         visible = c.get("visible", ["always"])
         if not set(visible) & set(kinds) and not (season == "winter" and evergreen and "leaf_on" in visible):
             continue
-        if season == "winter" and not evergreen and visible == ["leaf_on", "litter"] and "litter" not in kinds:
+        if (
+            season == "winter"
+            and not evergreen
+            and visible == ["leaf_on", "litter"]
+            and "litter" not in kinds
+        ):
             continue
         gap = separation(view, a, b, cid, season, season)
         if gap >= CLEAR:
@@ -66,11 +77,17 @@ def _unfit_pairs(flora: Flora) -> Iterator[str]:
     for a, b, _ in look_alikes(flora):
         given_up = {*flora.taxa[a].get("inseparable_in", ()), *flora.taxa[b].get("inseparable_in", ())}
         if "leaf_on" not in given_up and len(by := separating(flora, a, b, "summer")) < IN_LEAF:
-            yield f"{a} and {b}: {len(by)} separating characters in leaf, {IN_LEAF} are needed ({', '.join(by)})"
+            yield (
+                f"{a} and {b}: {len(by)} separating characters in leaf, {IN_LEAF} are needed "
+                f"({', '.join(by)})"
+            )
         if "winter" not in given_up:
             by = separating(flora, a, b, "winter")
             if len(by) < IN_WINTER or all(flora.characters[cid]["wounds"] for cid in by):
-                yield f"{a} and {b}: {len(by)} separating characters in winter, {IN_WINTER} are needed, one without a wound ({', '.join(by)})"
+                yield (
+                    f"{a} and {b}: {len(by)} separating characters in winter, {IN_WINTER} are needed, "
+                    f"one without a wound ({', '.join(by)})"
+                )
 
 
 def weak_pairs(flora: Flora) -> list[str]:
@@ -88,7 +105,11 @@ def _phenology_out_of_order(flora: Flora) -> Iterator[str]:
         days = flora.taxa[taxon]["phenology"]
         if set(ORDER) <= days.keys() and not days["bud_burst"] <= days["leaf_out"] <= days["fall"]:
             yield f"{taxon}: bud burst, leaf out and fall are out of order"
-        if "ripe" in days and "fruit_hangs_until" in days and (days["fruit_hangs_until"] - days["ripe"][0]) % YEAR > 330:
+        if (
+            "ripe" in days
+            and "fruit_hangs_until" in days
+            and (days["fruit_hangs_until"] - days["ripe"][0]) % YEAR > 330
+        ):
             yield f"{taxon}: fruit hangs until before it is ripe"
 
 
@@ -102,7 +123,9 @@ def _alike(flora: Flora) -> Iterator[str]:
 
 
 def unused_states(flora: Flora) -> dict[str, list[str]]:
-    """Character -> states of the vocabulary that no taxon names; `none` is what an absence is called, and needs no taxon."""
+    """Character -> states of the vocabulary that no taxon names; `none` is what an absence is called, and
+    needs no taxon.
+    """
     used: dict[str, set[str]] = {}
     for taxon in flora.leaves:
         node = flora.taxa[taxon]
@@ -117,10 +140,14 @@ def unused_states(flora: Flora) -> dict[str, list[str]]:
 
 
 def completeness(flora: Flora) -> list[tuple[str, int, float, int, str]]:
-    """(organ, taxa that say something of it, median and least number of characters scored, the taxon with the least)."""
+    """(organ, taxa that say something of it, median and least number of characters scored, the taxon with the
+    least).
+    """
     rows = []
     for organ in ORGANS:
-        scored = {t: sum(cid.startswith(organ + ".") for cid in flora.taxa[t]["states"]) for t in flora.leaves}
+        scored = {
+            t: sum(cid.startswith(organ + ".") for cid in flora.taxa[t]["states"]) for t in flora.leaves
+        }
         known = {t: n for t, n in scored.items() if n}
         if known:
             least = min(known, key=lambda t: (known[t], t))

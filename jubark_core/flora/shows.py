@@ -1,7 +1,8 @@
-"""What a taxon shows at a stage of life: weights of states, spread of counts and measures, and what applies at all.
+"""What a taxon shows at a stage of life: weights of states, spread of counts and measures, and what applies
+at all.
 
-One view per stage, share of planted stock and kind of shoot; views are kept with the flora. They only ever gain
-equal values, so that threads can share them.
+One view per stage, share of planted stock and kind of shoot; views are kept with the flora. They only ever
+gain equal values, so that threads can share them.
 """
 
 from __future__ import annotations
@@ -18,9 +19,14 @@ if TYPE_CHECKING:
 
 # Where a taxon describes other stages than the one asked for, the nearest is used and widened.
 NEAREST_STAGE = {
-    "seedling": "young", "sapling": "young", "resprout": "young", "veteran": "mature", "clipped": "mature",
-    "young": "mature", "mature": "young",
-}  # fmt: skip
+    "seedling": "young",
+    "sapling": "young",
+    "resprout": "young",
+    "veteran": "mature",
+    "clipped": "mature",
+    "young": "mature",
+    "mature": "young",
+}
 BORROWED = 0.3  # share of 'anything' in what is borrowed from another stage
 # The same for a description that tells no stages apart: it was written of grown plants ('common practice').
 UNTOLD = {"seedling": 0.25, "sapling": 0.08, "young": 0.04, "resprout": 0.2, "clipped": 0.08}
@@ -34,7 +40,8 @@ RELATIVE_SD_FLOOR = 0.03
 
 @dataclass(frozen=True)
 class Reported:
-    """A many-state character as it is reported: presence of each state after the usual confusions, the chance that a
+    """A many-state character as it is reported: presence of each state after the usual confusions, the chance
+    that a
     state there is named at all, and the chance that none is named."""
 
     presence: dict[str, float]
@@ -55,29 +62,41 @@ class Shows:
         self.rows: dict[tuple[str, ...], Any] = {}  # kept by naming/next_looks.py
         self.apart: dict[tuple[str, str, str], list[str]] = {}  # kept by naming/separate.py
 
-    def variant(self, taxon: str, character: str, season: str, where: str = "") -> tuple[dict[str, Any], float] | None:
-        """What the taxon says of the character then, and the share of 'anything' to mix in; None where it is silent."""
+    def variant(
+        self, taxon: str, character: str, season: str, where: str = ""
+    ) -> tuple[dict[str, Any], float] | None:
+        """What the taxon says of the character then, and the share of 'anything' to mix in; None where it is
+        silent.
+        """
         variants = self.flora.taxa[taxon]["states"].get(character)
         if not variants:
             return None
         for places in ({where}, {"", "breast"}, {where, "", "base", "breast", "upper", "limb"}):
             for stage in (self.stage, NEAREST_STAGE.get(self.stage, self.stage)):
                 for v in variants:
-                    if v.get("stage", stage) == stage and v.get("season", season) == season and v.get("where", "") in places:
-                        return v, self._untold(character) if "stage" not in v else BORROWED if stage != self.stage else 0.0
+                    if (
+                        v.get("stage", stage) == stage
+                        and v.get("season", season) == season
+                        and v.get("where", "") in places
+                    ):
+                        return v, self._untold(
+                            character
+                        ) if "stage" not in v else BORROWED if stage != self.stage else 0.0
         return variants[0], BORROWED
 
     def _untold(self, character: str) -> float:
         wider = UNTOLD.get(self.stage, 0.0)
         if self.flora.characters[character]["organ"] == "bark":
             return min(BORROWED, 2 * wider)
-        return wider * SETTLED_EARLY if self.flora.characters[character].get("group") == "arrangement" else wider
+        return (
+            wider * SETTLED_EARLY if self.flora.characters[character].get("group") == "arrangement" else wider
+        )
 
     def weights(self, taxon: str, character: str, season: str, where: str = "") -> dict[str, float] | None:
         """State -> weight for one- and many-state characters; None where the taxon says nothing.
 
-        `one`: normalised with 0.01 for each unnamed state. `many`: presences, never normalised. Cultivars of the taxon
-        widen it by their share of the planted stock.
+        `one`: normalised with 0.01 for each unnamed state. `many`: presences, never normalised. Cultivars of
+        the taxon widen it by their share of the planted stock.
         """
         key = (taxon, character, season, where)
         if key not in self._weights:
@@ -97,13 +116,19 @@ class Shows:
                     own = full_weights(c, v["weights"])
                     weights = {s: (1 - share) * p + share * own[s] for s, p in weights.items()}
         any_state = 0.3 if c["kind"] == "many" else 1 / len(weights)
-        return {s: (1 - found[1]) * p + found[1] * any_state for s, p in weights.items()} if found[1] else weights
+        return (
+            {s: (1 - found[1]) * p + found[1] * any_state for s, p in weights.items()}
+            if found[1]
+            else weights
+        )
 
     def reported(self, taxon: str, character: str, season: str, where: str = "") -> Reported:
         """The many-state character of a taxon that knows it, as it is reported."""
         key = (taxon, character, season, where)
         if key not in self._reported:
-            self._reported[key] = self._find_reported(self.weights(*key) or {}, self.flora.characters[character])
+            self._reported[key] = self._find_reported(
+                self.weights(*key) or {}, self.flora.characters[character]
+            )
         return self._reported[key]
 
     @staticmethod
@@ -111,8 +136,12 @@ class Shows:
         confusions: dict[str, dict[str, float]] = c.get("confusions", {})
         presence = dict(weights)
         for state, own in weights.items() if confusions else ():
-            from_others = math.fsum(weights[s] * row.get(state, 0.0) for s, row in confusions.items() if s != state)
-            presence[state] = min(0.99, own * (1 - math.fsum(confusions.get(state, {}).values())) + from_others)
+            from_others = math.fsum(
+                weights[s] * row.get(state, 0.0) for s, row in confusions.items() if s != state
+            )
+            presence[state] = min(
+                0.99, own * (1 - math.fsum(confusions.get(state, {}).values())) + from_others
+            )
         rate = float(c["report_rate"])
         return Reported(presence, rate, math.prod(1 - rate * p for p in presence.values()))
 
@@ -138,7 +167,13 @@ class Shows:
         else:
             return None
         sd *= 1.5 if borrowed == BORROWED or self.shoot in ODD_SHOOTS else WIDER_SD.get(self.stage, 1.0)
-        floor = COUNT_SD_FLOOR if c["kind"] == "count" else RELATIVE_SD_FLOOR if log else RELATIVE_SD_FLOOR * max(abs(mean), 1e-9)
+        floor = (
+            COUNT_SD_FLOOR
+            if c["kind"] == "count"
+            else RELATIVE_SD_FLOOR
+            if log
+            else RELATIVE_SD_FLOOR * max(abs(mean), 1e-9)
+        )
         return mean, max(sd, floor)
 
     def applies(self, taxon: str, character: str, season: str) -> float:
@@ -162,9 +197,11 @@ class Shows:
         return self._tables[key]
 
     def odd_share(self, taxon: str, character: str) -> float | None:
-        """Share of odd numbers where the character's counts are mostly odd or mostly even; None where they run freely.
+        """Share of odd numbers where the character's counts are mostly odd or mostly even; None where they
+        run freely.
 
-        Leaflets come in pairs, and one more where there is an end leaflet; a reduced one is counted about every other time.
+        Leaflets come in pairs, and one more where there is an end leaflet; a reduced one is counted about
+        every other time.
         """
         decided_by = self.flora.characters[character].get("parity")
         if not decided_by:
@@ -174,7 +211,9 @@ class Shows:
 
 
 def full_weights(c: dict[str, Any], named: dict[str, float]) -> dict[str, float]:
-    """Named weights over every state of the character: 0.01 where not named, normalised for one-state characters."""
+    """Named weights over every state of the character: 0.01 where not named, normalised for one-state
+    characters.
+    """
     full = {s: named.get(s, UNNAMED_STATE) for s in c["states"]}
     if c["kind"] == "many":
         return full

@@ -16,14 +16,18 @@ STEP_DAYS = 5
 
 
 def side_by_side(flora: Flora, taxa: list[str], on: datetime.date, place: Place) -> dict[str, Any]:
-    """`taxa`: id, name, common; `rows`: character, label, says (one per taxon), where ('plant', 'ground' or 'later') and, for later
-    ones, the date from which all of them show it (null: no day of the year). Clearest first within each. Raises InputError."""
+    """`taxa`: id, name, common; `rows`: character, label, says (one per taxon), where ('plant', 'ground' or
+    'later') and, for later ones, the date from which all of them show it (null: no day of the year). Clearest
+    first within each.
+    Raises InputError."""
     if not FEWEST <= len(set(taxa)) <= MOST or len(set(taxa)) < len(taxa):
         raise InputError("taxa", ", ".join(taxa), f"{FEWEST} to {MOST} different taxa")
     for taxon in taxa:
         if taxon not in flora.taxa or "states" not in flora.taxa[taxon]:
             raise InputError("taxa", taxon, "taxa the flora describes")
-    apart = list(dict.fromkeys(cid for season in ("summer", "winter") for cid in parting(flora, taxa, season)))
+    apart = list(
+        dict.fromkeys(cid for season in ("summer", "winter") for cid in parting(flora, taxa, season))
+    )
     rows = [
         {
             "character": cid,
@@ -33,10 +37,17 @@ def side_by_side(flora: Flora, taxa: list[str], on: datetime.date, place: Place)
         }
         for cid in apart
     ]
-    rows.sort(key=lambda row: (("plant", "ground", "later").index(row["where"]), row["from"] or datetime.date.max))
+    rows.sort(
+        key=lambda row: (("plant", "ground", "later").index(row["where"]), row["from"] or datetime.date.max)
+    )
     return {
         "taxa": [
-            {"taxon": t, "name": flora.taxa[t]["name"], "common": (flora.taxa[t].get("common") or [""])[0], "rank": flora.taxa[t]["rank"]}
+            {
+                "taxon": t,
+                "name": flora.taxa[t]["name"],
+                "common": (flora.taxa[t].get("common") or [""])[0],
+                "rank": flora.taxa[t]["rank"],
+            }
             for t in taxa
         ],
         "rows": rows,
@@ -48,7 +59,11 @@ def _shown(flora: Flora, taxa: list[str], character: str, on: datetime.date, pla
     on_plant = [k for k in kinds if k != "litter"]
 
     def all_show(day: int) -> bool:
-        return all(max((visible(k, flora.days(t, place), day, flora.evergreen[t]) for k in on_plant), default=0.0) >= 0.5 for t in taxa)
+        return all(
+            max((visible(k, flora.days(t, place), day, flora.evergreen[t]) for k in on_plant), default=0.0)
+            >= 0.5
+            for t in taxa
+        )
 
     if all_show(day_of_year(on)):
         return {"where": "plant", "from": None}

@@ -1,4 +1,6 @@
-"""The states of one character side by side for every taxon, so that a look is judged for all of them in a few sweeps."""
+"""The states of one character side by side for every taxon, so that a look is judged for all of them in a few
+sweeps.
+"""
 
 from __future__ import annotations
 
@@ -16,9 +18,10 @@ INAPPLICABLE = 0.02  # how readily a look is reported that makes no sense on the
 class StateTable:
     """Per leaf of the flora, in the order of `flora.leaves`.
 
-    known: 1 where the taxon says something (or the character makes no sense on it). columns: per state its weight, for
-    many-state characters its presence as reported. none_named: chance that no state is named (many-state only).
-    applies: chance that the character makes sense. senseless: chance of any one report where it makes none.
+    known: 1 where the taxon says something (or the character makes no sense on it). columns: per state its
+    weight, for many-state characters its presence as reported. none_named: chance that no state is named
+    (many-state only). applies: chance that the character makes sense. senseless: chance of any one report
+    where it makes none.
     """
 
     known: bytes

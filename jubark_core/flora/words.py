@@ -2,9 +2,22 @@
 
 STAGES = ("seedling", "sapling", "young", "mature", "veteran", "resprout", "clipped")
 SETTINGS = (
-    "woodland", "hedgerow", "floodplain", "wet_flat", "dry_slope", "poor_rocky_soil", "coastal", "street",
-    "park", "garden", "hedge", "made_ground", "disturbed", "glasshouse", "unknown",
-)  # fmt: skip
+    "woodland",
+    "hedgerow",
+    "floodplain",
+    "wet_flat",
+    "dry_slope",
+    "poor_rocky_soil",
+    "coastal",
+    "street",
+    "park",
+    "garden",
+    "hedge",
+    "made_ground",
+    "disturbed",
+    "glasshouse",
+    "unknown",
+)
 ORIGINS = ("wild", "planted", "unknown")
 LIGHTS = ("sun", "shade", "unknown")
 SEXES = ("male", "female", "unknown")
@@ -16,9 +29,18 @@ SHOOTS = ("normal", "vigorous", "spur", "epicormic")
 SEASONS = ("winter", "summer")
 KINDS = ("one", "many", "count", "measure")
 VISIBLE = (
-    "always", "leaf_on", "bud_set", "leaf_fall", "autumn_colour", "catkins_formed", "flowering",
-    "fruit_forming", "fruit_ripe", "fruit_hanging", "litter",
-)  # fmt: skip
+    "always",
+    "leaf_on",
+    "bud_set",
+    "leaf_fall",
+    "autumn_colour",
+    "catkins_formed",
+    "flowering",
+    "fruit_forming",
+    "fruit_ripe",
+    "fruit_hanging",
+    "litter",
+)
 RANKS = ("family", "genus", "section", "group", "species", "variety", "hybrid", "cultivar")
 SEX_SYSTEMS = ("both", "separate", "mixed")
 

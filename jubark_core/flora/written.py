@@ -11,14 +11,36 @@ from jubark_core.flora.notation import DOES_NOT_APPLY
 from jubark_core.flora.words import FREQUENCY
 
 PLAIN = (
-    "rank", "common", "synonyms", "native", "introduced", "invasive", "habitat", "hardiness", "height_m", "spread_m", "longevity_y",
-    "sexes", "cautions", "uses", "pests", "irritant", "parents", "rhythm", "inseparable_in", "shared_names", "winter_note", "protected_note",
-)  # fmt: skip
+    "rank",
+    "common",
+    "synonyms",
+    "native",
+    "introduced",
+    "invasive",
+    "habitat",
+    "hardiness",
+    "height_m",
+    "spread_m",
+    "longevity_y",
+    "sexes",
+    "cautions",
+    "uses",
+    "pests",
+    "irritant",
+    "parents",
+    "rhythm",
+    "inseparable_in",
+    "shared_names",
+    "winter_note",
+    "protected_note",
+)
 TABLES = ("commonness", "stop_at", "reference")
 
 
 def as_toml(flora: Flora, taxon: str) -> str:
-    """The taxon as one genus file holds it, inherited characters written out. Raises KeyError for a taxon without description."""
+    """The taxon as one genus file holds it, inherited characters written out. Raises KeyError for a taxon
+    without description.
+    """
     leaf = flora.taxa[taxon]
     genus = flora.genus_of[taxon] or ""
     parent = leaf["parent"]
@@ -28,7 +50,9 @@ def as_toml(flora: Flora, taxon: str) -> str:
         lines.append(f"section = {_quoted(parent)}")
     lines += [f"{key} = {_value(leaf[key])}" for key in PLAIN if leaf.get(key)]
     lines += [f"{key} = {_table(leaf[key])}" for key in TABLES if leaf.get(key)]
-    lines.append("phenology = " + _table({event: _dates(value) for event, value in leaf["phenology"].items()}))
+    lines.append(
+        "phenology = " + _table({event: _dates(value) for event, value in leaf["phenology"].items()})
+    )
     pairs = ", ".join(_table(pair) for pair in leaf.get("look_alikes", ()))
     lines += [f"look_alikes = [{pairs}]", "", "[taxon.characters]"]
     lines += [f"{cid} = {_shown(variants)}" for cid, variants in sorted(leaf["states"].items())]
@@ -41,7 +65,11 @@ def as_toml(flora: Flora, taxon: str) -> str:
             f"bears = {cultivar['bears']}",
         ]
         if cultivar["states"]:
-            lines.append("characters = { " + ", ".join(f"{cid} = {_shown(v)}" for cid, v in cultivar["states"].items()) + " }")
+            lines.append(
+                "characters = { "
+                + ", ".join(f"{cid} = {_shown(v)}" for cid, v in cultivar["states"].items())
+                + " }"
+            )
     return "\n".join(lines) + "\n"
 
 
@@ -74,7 +102,11 @@ def _shown(variants: list[dict[str, Any]]) -> str:
     parts = {".".join(v[k] for k in ("stage", "season", "where") if k in v): _one(v) for v in variants}
     if set(parts) == {""}:
         return parts[""]
-    return "{ " + ", ".join(f"{_quoted(key) if '.' in key else key} = {part}" for key, part in parts.items()) + " }"
+    return (
+        "{ "
+        + ", ".join(f"{_quoted(key) if '.' in key else key} = {part}" for key, part in parts.items())
+        + " }"
+    )
 
 
 def _one(variant: dict[str, Any]) -> str:

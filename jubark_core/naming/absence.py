@@ -10,18 +10,37 @@ from jubark_core.naming.case import Case, Look
 from jubark_core.season.windows import FRUIT_KINDS, day_of_year, visible
 
 # Chance that a plant of that stage bears flowers or fruit in a year ('common practice', from memory).
-BEARING = {"seedling": 0.001, "sapling": 0.02, "young": 0.3, "mature": 0.85, "veteran": 0.8, "resprout": 0.05, "clipped": 0.2}
+BEARING = {
+    "seedling": 0.001,
+    "sapling": 0.02,
+    "young": 0.3,
+    "mature": 0.85,
+    "veteran": 0.8,
+    "resprout": 0.05,
+    "clipped": 0.2,
+}
 BEARING_PLANTED = 0.85  # pruned and over-shaded garden stock
 LEFT_ON_PLANT = 0.85  # not eaten, taken or swept up
 MAST_YEAR = {"acorn": 0.7, "burr": 0.6, "nut_in_husk": 0.75}  # kinds that skip years
 LEAVES_HANGING_ON = 0.6  # chance that a taxon called marcescent still holds dead leaves on the day
 SEASONAL = {
-    "leaf": ("leaf_on",), "needle": ("leaf_on",), "spray": ("leaf_on",), "flower": ("flowering",), "fruit": FRUIT_KINDS, "cone": FRUIT_KINDS,
-}  # fmt: skip
+    "leaf": ("leaf_on",),
+    "needle": ("leaf_on",),
+    "spray": ("leaf_on",),
+    "flower": ("flowering",),
+    "fruit": FRUIT_KINDS,
+    "cone": FRUIT_KINDS,
+}
 
 
 def chance_seen(
-    taxon: str, character: str, case: Case, flora: Flora, on: datetime.date, stage: str, days: dict[str, float] | None = None
+    taxon: str,
+    character: str,
+    case: Case,
+    flora: Flora,
+    on: datetime.date,
+    stage: str,
+    days: dict[str, float] | None = None,
 ) -> float:
     """P(visible) × P(bearing) × P(left) × P(noticed) of the character's organ on that date, 0..1.
 
@@ -41,7 +60,9 @@ def chance_seen(
     if organ in ("leaf", "needle", "spray"):
         # a character of conifers is absent on a broad-leaved plant, whatever the season
         borne = view.applies(taxon, character, "summer") if organ != "leaf" else 1.0
-        return max(shows, _marcescent(view.weights(taxon, "habit.leaf_retention", "winter"))) * borne * noticed
+        return (
+            max(shows, _marcescent(view.weights(taxon, "habit.leaf_retention", "winter"))) * borne * noticed
+        )
     bearing = BEARING[stage] * (1 - case.planted * (1 - BEARING_PLANTED))
     if organ in ("fruit", "cone"):
         bearing *= _bears_fruit(t.get("sexes", "both"), case.sex) * LEFT_ON_PLANT
@@ -72,7 +93,9 @@ def none_is_a_state(look: Look, flora: Flora) -> bool:
     return "none" in flora.characters[look.character].get("states", ())
 
 
-def chance_none(taxon: str, look: Look, case: Case, flora: Flora, days: dict[str, float] | None = None) -> float:
+def chance_none(
+    taxon: str, look: Look, case: Case, flora: Flora, days: dict[str, float] | None = None
+) -> float:
     """P('looked for, none seen' | taxon), softened by the look's slip."""
     seen = chance_seen(taxon, look.character, case, flora, look.on, look.stage, days)
     return (1 - look.slip) * (1 - seen) + look.slip * 0.5

@@ -1,7 +1,7 @@
 """What each answer to a look not made yet would say: chances of the answers by hypothesis.
 
-Rows of chances are worked out once per taxon, character and season and kept with the view of the flora; putting them
-side by side for the candidates of a case is then cheap.
+Rows of chances are worked out once per taxon, character and season and kept with the view of the flora;
+putting them side by side for the candidates of a case is then cheap.
 """
 
 from __future__ import annotations
@@ -44,11 +44,12 @@ class Answers:
 
 
 def answers(view: Shows, character: str, keyed: list[tuple[str, str]], odds: list[float]) -> Answers | None:
-    """The answers to a look and their chances for the live hypotheses; None where no taxon knows anything of it.
+    """The answers to a look and their chances for the live hypotheses; None where no taxon knows anything of
+    it.
 
-    keyed: live hypotheses with the season each is in on the day. odds: their probabilities. Counts: integers with the
-    tails pooled; measures: the mean of five leaves in 12 bins of about equal predictive mass; many-state characters: the
-    best single state, present or absent.
+    keyed: live hypotheses with the season each is in on the day. odds: their probabilities. Counts: integers
+    with the tails pooled; measures: the mean of five leaves in 12 bins of about equal predictive mass;
+    many-state characters: the best single state, present or absent.
     """
     c = view.flora.characters[character]
     weight = view.flora.weight_of_group(character)
@@ -77,7 +78,9 @@ def _prepared(names: list[str], chances: list[Row], weight: float) -> Answers:
 
 
 def _state_row(view: Shows, hypothesis: str, character: str, season: str) -> tuple[Row, Row, Row]:
-    """Chance of each report (of each state's being reported, for many-state characters), then of 'does not apply'; tempered; surprise."""
+    """Chance of each report (of each state's being reported, for many-state characters), then of 'does not
+    apply'; tempered; surprise.
+    """
     key = (hypothesis, character, season)
     if key not in view.rows:
         view.rows[key] = _tempered(_find_state_row(view, *key), view.flora.weight_of_group(character))
@@ -104,15 +107,25 @@ def _known_row(view: Shows, taxon: str, character: str, season: str) -> Row | No
 
 
 def _from_relatives(view: Shows, hypothesis: str, p0: Row, row_of: Callable[[str], Row | None]) -> Row:
-    """Unknown data: the mean of the genus, then of the family, then P0; an unlisted species is part genus, part anything."""
+    """Unknown data: the mean of the genus, then of the family, then P0; an unlisted species is part genus,
+    part anything.
+    """
     flora = view.flora
     unlisted_in = flora.genus_of_unlisted.get(hypothesis)
-    nodes = [unlisted_in] if unlisted_in else [flora.genus_of.get(hypothesis), flora.family_of.get(hypothesis)]
+    nodes = (
+        [unlisted_in] if unlisted_in else [flora.genus_of.get(hypothesis), flora.family_of.get(hypothesis)]
+    )
     for node in nodes:
-        rows = [r for t in flora.below.get(node or "", ()) if t != hypothesis and (r := row_of(t)) is not None]
+        rows = [
+            r for t in flora.below.get(node or "", ()) if t != hypothesis and (r := row_of(t)) is not None
+        ]
         if rows:
             mean = tuple(math.fsum(column) / len(rows) for column in zip(*rows, strict=True))
-            return tuple(GENUS_SHARE * p + (1 - GENUS_SHARE) * q for p, q in zip(mean, p0, strict=True)) if unlisted_in else mean
+            return (
+                tuple(GENUS_SHARE * p + (1 - GENUS_SHARE) * q for p, q in zip(mean, p0, strict=True))
+                if unlisted_in
+                else mean
+            )
     return p0
 
 
@@ -123,7 +136,10 @@ def _reported(c: dict[str, Any], weights: dict[str, float] | None, applies: floa
         if c["kind"] == "many":
             seen = [(1 - SLIP_NEXT) * weights[s] + SLIP_NEXT / n for s in c["states"]]
         else:
-            table = {s: [misreading(c, s, r, SLIP_NEXT, extra if s == "alternate" else 0.0) for r in c["states"]] for s in weights}
+            table = {
+                s: [misreading(c, s, r, SLIP_NEXT, extra if s == "alternate" else 0.0) for r in c["states"]]
+                for s in weights
+            }
             seen = [math.fsum(p * table[s][i] for s, p in weights.items()) for i in range(n)]
         row = [applies * p + (1 - applies) * q for p, q in zip(seen, row, strict=True)]
     return (*row, (1 - applies) * (1 - INAPPLICABLE))
@@ -159,13 +175,23 @@ def _best_state(states: list[str], rows: list[Row], odds: list[float], weight: f
 
 
 def _of_samples(
-    view: Shows, character: str, c: dict[str, Any], keyed: list[tuple[str, str]], odds: list[float], weight: float
+    view: Shows,
+    character: str,
+    c: dict[str, Any],
+    keyed: list[tuple[str, str]],
+    odds: list[float],
+    weight: float,
 ) -> Answers | None:
-    """Bins fitted to the candidates; with many of them their mixture is as broad as the flora's, and its bins serve."""
+    """Bins fitted to the candidates; with many of them their mixture is as broad as the flora's, and its bins
+    serve.
+    """
     if len(keyed) > MANY:
         if not any(view.spread(h, character) for h, _ in keyed if h in view.flora.taxa):
             return None
-        return Answers(_flora_bins(view, character)[0], *_columns([_binned_row(view, h, character, season) for h, season in keyed]))
+        return Answers(
+            _flora_bins(view, character)[0],
+            *_columns([_binned_row(view, h, character, season) for h, season in keyed]),
+        )
     grid = _grid(c)
     curves = [_curve(view, h, character, grid) for h, _ in keyed]
     known = [(p, curve) for p, curve in zip(odds, curves, strict=True) if curve is not None]
@@ -173,27 +199,49 @@ def _of_samples(
         return None
     total = math.fsum(p for p, _ in known)
     shares = [p / total for p, _ in known]
-    middle = [math.fsum(map(mul, shares, column)) for column in zip(*(curve for _, curve in known), strict=True)]
+    middle = [
+        math.fsum(map(mul, shares, column)) for column in zip(*(curve for _, curve in known), strict=True)
+    ]
     cuts, names = (_whole_cuts if _is_whole(c) else _equal_cuts)(c, grid, middle)
     p0 = _pieces(middle, cuts)
-    rows = [_sample_row(view, h, character, season, curve, cuts, p0) for (h, season), curve in zip(keyed, curves, strict=True)]
+    rows = [
+        _sample_row(view, h, character, season, curve, cuts, p0)
+        for (h, season), curve in zip(keyed, curves, strict=True)
+    ]
     return _prepared([*names, NO_SENSE], list(zip(*rows, strict=True)), weight)
 
 
-def _sample_row(view: Shows, hypothesis: str, character: str, season: str, curve: Curve | None, cuts: list[int], p0: list[float]) -> Row:
+def _sample_row(
+    view: Shows,
+    hypothesis: str,
+    character: str,
+    season: str,
+    curve: Curve | None,
+    cuts: list[int],
+    p0: list[float],
+) -> Row:
     applies = view.applies(hypothesis, character, season) if hypothesis in view.flora.taxa else 1.0
     own = p0 if curve is None else _pieces(curve, cuts)
     rest = applies * FLOOR + (1 - applies) * INAPPLICABLE
-    return (*[applies * (1 - FLOOR) * q + rest * m for q, m in zip(own, p0, strict=True)], (1 - applies) * (1 - INAPPLICABLE))
+    return (
+        *[applies * (1 - FLOOR) * q + rest * m for q, m in zip(own, p0, strict=True)],
+        (1 - applies) * (1 - INAPPLICABLE),
+    )
 
 
 def _flora_bins(view: Shows, character: str) -> tuple[list[str], list[int], list[float]]:
-    """(names with 'does not apply', cuts, P0) of 12 bins of equal mass over the whole flora; kept with the view."""
+    """(names with 'does not apply', cuts, P0) of 12 bins of equal mass over the whole flora; kept with the
+    view.
+    """
     key = ("bins", character)
     if key not in view.rows:
         c = view.flora.characters[character]
         grid = _grid(c)
-        known = [r for t in view.flora.leaves if view.spread(t, character) and (r := _curve(view, t, character, grid))]
+        known = [
+            r
+            for t in view.flora.leaves
+            if view.spread(t, character) and (r := _curve(view, t, character, grid))
+        ]
         middle = [math.fsum(column) / len(known) for column in zip(*known, strict=True)]
         cuts, names = _equal_cuts(c, grid, middle)
         view.rows[key] = ([*names, NO_SENSE], cuts, _pieces(middle, cuts))
@@ -232,15 +280,25 @@ def _grid(c: dict[str, Any]) -> Sequence[float]:
 
 
 def _curve(view: Shows, hypothesis: str, character: str, grid: Sequence[float]) -> Curve | None:
-    """Chance that the mean of five leaves lies under each point of the grid; unknown ones from their relatives."""
+    """Chance that the mean of five leaves lies under each point of the grid; unknown ones from their
+    relatives.
+    """
     key = (hypothesis, character, "curve")
     if key not in view.rows:
         flora = view.flora
         spread = view.spread(hypothesis, character) if hypothesis in flora.taxa else None
         if spread is None:
             genus = flora.genus_of_unlisted.get(hypothesis, flora.genus_of.get(hypothesis))
-            rows = [r for t in flora.below.get(genus or "", ()) if view.spread(t, character) and (r := _curve(view, t, character, grid))]
-            view.rows[key] = array("d", [math.fsum(column) / len(rows) for column in zip(*rows, strict=True)]) if rows else None
+            rows = [
+                r
+                for t in flora.below.get(genus or "", ())
+                if view.spread(t, character) and (r := _curve(view, t, character, grid))
+            ]
+            view.rows[key] = (
+                array("d", [math.fsum(column) / len(rows) for column in zip(*rows, strict=True)])
+                if rows
+                else None
+            )
         else:
             c = flora.characters[character]
             mean, sd = spread
@@ -257,7 +315,11 @@ def _whole_cuts(c: dict[str, Any], grid: Sequence[float], middle: list[float]) -
     high = max(min(bisect_left(middle, 0.999), len(grid) - 1), low)
     cuts = list(range(low, high + 1))
     first = int(c["range"][0])
-    return cuts, [f"{first + low} or fewer", *[str(first + i) for i in cuts[1:]], f"{first + high + 1} or more"]
+    return cuts, [
+        f"{first + low} or fewer",
+        *[str(first + i) for i in cuts[1:]],
+        f"{first + high + 1} or more",
+    ]
 
 
 def _equal_cuts(c: dict[str, Any], grid: Sequence[float], middle: list[float]) -> tuple[list[int], list[str]]:
@@ -265,6 +327,13 @@ def _equal_cuts(c: dict[str, Any], grid: Sequence[float], middle: list[float]) -
     cuts = sorted({min(bisect_left(middle, i / BINS), len(grid) - 1) for i in range(1, BINS)})
     read = [math.exp(grid[i]) if c.get("scale") == "log" else grid[i] for i in cuts]
     if _is_whole(c):
-        whole = [f"{a + 0.5:g}" if b == a + 1 else f"{a + 0.5:g} to {b - 0.5:g}" for a, b in itertools.pairwise(read)]
+        whole = [
+            f"{a + 0.5:g}" if b == a + 1 else f"{a + 0.5:g} to {b - 0.5:g}"
+            for a, b in itertools.pairwise(read)
+        ]
         return cuts, [f"{read[0] - 0.5:g} or fewer", *whole, f"{read[-1] + 0.5:g} or more"]
-    return cuts, [f"under {read[0]:.3g}", *[f"{a:.3g} to {b:.3g}" for a, b in itertools.pairwise(read)], f"over {read[-1]:.3g}"]
+    return cuts, [
+        f"under {read[0]:.3g}",
+        *[f"{a:.3g} to {b:.3g}" for a, b in itertools.pairwise(read)],
+        f"over {read[-1]:.3g}",
+    ]

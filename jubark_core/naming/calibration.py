@@ -1,9 +1,9 @@
 """Virtual plants, looked at by fallible people, to see whether stated probabilities hold.
 
-The simulator is not the engine's own model: slips of one observer come in groups of looks (one latent slip per group,
-shared by half of its looks), observers differ in skill, the description the engine works with has lost a tenth of its
-states and has its ranges moved by up to 15 %, and a twentieth of the plants belong to taxa withheld from the engine. It
-measures consistency, not truth: nothing here knows a real tree.
+The simulator is not the engine's own model: slips of one observer come in groups of looks (one latent slip
+per group, shared by half of its looks), observers differ in skill, the description the engine works with has
+lost a tenth of its states and has its ranges moved by up to 15 %, and a twentieth of the plants belong to
+taxa withheld from the engine. It measures consistency, not truth: nothing here knows a real tree.
 
 The one module that draws random numbers, from a `Random` passed in.
 """
@@ -32,13 +32,18 @@ CERTAINTIES = (("sure", 0.4, 0.02), ("likely", 0.45, 0.10), ("unsure", 0.15, 0.3
 SKILL = (0.5, 1.5)
 SEASONS = {"winter": (1, 85), "spring": (105, 150), "summer": (160, 240), "autumn": (250, 300)}
 ORGAN_SETS = {
-    "bark": ("bark",), "winter twig": ("twig", "bud", "leaf.arrangement"), "leaf": ("leaf", "needle", "spray"),
+    "bark": ("bark",),
+    "winter twig": ("twig", "bud", "leaf.arrangement"),
+    "leaf": ("leaf", "needle", "spray"),
     "all": ("habit", "bark", "twig", "bud", "leaf", "needle", "spray", "flower", "fruit", "cone", "sap"),
-}  # fmt: skip
+}
 SITES = (
-    ("woodland", "wild", 0.4), ("floodplain", "wild", 0.1), ("hedgerow", "unknown", 0.1), ("street", "planted", 0.2),
+    ("woodland", "wild", 0.4),
+    ("floodplain", "wild", 0.1),
+    ("hedgerow", "unknown", 0.1),
+    ("street", "planted", 0.2),
     ("park", "unknown", 0.2),
-)  # fmt: skip
+)
 STAGES = (("mature", 0.8), ("young", 0.15), ("sapling", 0.05))
 PLACE = {"lat": 40.5, "lon": -79.3, "elevation_m": 310, "areas": ["PEN"]}
 MOST_LOOKS = 40
@@ -46,7 +51,9 @@ MOST_LOOKS = 40
 
 @dataclass(frozen=True)
 class Plant:
-    """A virtual plant: what it is, whether the engine knows its kind, and what was reported of it, as cases of the naming contract."""
+    """A virtual plant: what it is, whether the engine knows its kind, and what was reported of it, as cases
+    of the naming contract.
+    """
 
     truth: str
     withheld: bool
@@ -62,12 +69,16 @@ def withhold(flora: Flora, rng: Random) -> list[str]:
 
 
 def worsened(flora: Flora, withheld: Sequence[str], rng: Random) -> Flora:
-    """The flora as the engine gets it: without the withheld taxa, a tenth of its states lost, its ranges moved."""
+    """The flora as the engine gets it: without the withheld taxa, a tenth of its states lost, its ranges
+    moved.
+    """
     taxa = {t: node for t, node in flora.taxa.items() if t not in withheld}
     for t in flora.leaves:
         if t in taxa:
             taxa[t] = {**taxa[t], "states": _worse_states(taxa[t]["states"], rng)}
-    for t in withheld:  # what is missing is known to be missing: one species more that the genus has and the flora has not
+    for t in (
+        withheld
+    ):  # what is missing is known to be missing: one species more that the genus has and the flora has not
         genus = flora.genus_of[t]
         if genus is not None:
             taxa[genus] = {**taxa[genus], "missing": taxa[genus].get("missing", 0) + 1}
@@ -94,12 +105,21 @@ def _worse_states(states: dict[str, list[dict[str, Any]]], rng: Random) -> dict[
 
 
 def draw_plant(flora: Flora, withheld: Sequence[str], rng: Random, season: str, organs: str) -> Plant:
-    """A plant drawn as it would be met on such a site, and the looks a person makes at those organs, in random order."""
+    """A plant drawn as it would be met on such a site, and the looks a person makes at those organs, in
+    random order.
+    """
     first, last = SEASONS[season]
     on = datetime.date(2026, 1, 1) + datetime.timedelta(days=rng.randint(first, last) - 1)
     setting, origin = rng.choices([s[:2] for s in SITES], [s[2] for s in SITES])[0]
     stage = rng.choices([s for s, _ in STAGES], [w for _, w in STAGES])[0]
-    raw = {**PLACE, "on": on.isoformat(), "setting": setting, "origin": origin, "stage": stage, "observations": []}
+    raw = {
+        **PLACE,
+        "on": on.isoformat(),
+        "setting": setting,
+        "origin": origin,
+        "stage": stage,
+        "observations": [],
+    }
     case = read_case(raw, flora)
     prior = prior_of(case, flora)
     hidden = rng.random() < WITHHELD_PLANTS
@@ -122,7 +142,11 @@ class _Onlooker:
         days = flora.days(truth, case.place)
         self.day = day_of_year(case.on)
         self.days = days
-        bare = "fall" in days and not flora.evergreen[truth] and visible("leaf_fall", days, self.day, False) > 0.5
+        bare = (
+            "fall" in days
+            and not flora.evergreen[truth]
+            and visible("leaf_fall", days, self.day, False) > 0.5
+        )
         self.season = "winter" if bare else "summer"
 
     def looks(self, organs: Sequence[str]) -> list[dict[str, Any]]:
@@ -132,7 +156,11 @@ class _Onlooker:
         there: dict[str, bool] = {}
         for cid, c in self.flora.characters.items():
             organ = c["organ"]
-            if (organ not in organs and cid not in organs) or self.case.stage not in c["stages"] or c["wounds"]:
+            if (
+                (organ not in organs and cid not in organs)
+                or self.case.stage not in c["stages"]
+                or c["wounds"]
+            ):
                 continue
             if organ in SEASONAL and organ not in there:
                 there[organ] = self.rng.random() < chance_seen(
@@ -148,9 +176,13 @@ class _Onlooker:
 
     def _shows(self, c: dict[str, Any]) -> bool:
         kinds = [k for k in c["visible"] if k != "litter"]
-        chance = max((visible(k, self.days, self.day, self.flora.evergreen[self.truth]) for k in kinds), default=0.0)
+        chance = max(
+            (visible(k, self.days, self.day, self.flora.evergreen[self.truth]) for k in kinds), default=0.0
+        )
         needs = c.get("requires", {})
-        return chance > 0.5 and all(set(self.states.get(other, states)) & set(states) for other, states in needs.items())
+        return chance > 0.5 and all(
+            set(self.states.get(other, states)) & set(states) for other, states in needs.items()
+        )
 
     def _draw_state(self, cid: str) -> None:
         """The plant's own states, once for all looks at it."""
@@ -199,4 +231,8 @@ class _Onlooker:
         low, high = c["range"]
         values = [self.rng.gauss(own, sd * math.sqrt(1 - between)) for _ in range(self.rng.choice((1, 3, 5)))]
         values = [min(high, max(low, math.exp(v) if log else v)) for v in values]
-        return [float(round(v)) for v in values] if c["kind"] == "count" else [max(low, round(v, 2)) for v in values]
+        return (
+            [float(round(v)) for v in values]
+            if c["kind"] == "count"
+            else [max(low, round(v, 2)) for v in values]
+        )

@@ -1,4 +1,6 @@
-"""Reads a case: the fixed JSON in, checked and frozen, out. Nothing is guessed; nothing is dropped silently."""
+"""Reads a case: the fixed JSON in, checked and frozen, out. Nothing is guessed; nothing is dropped
+silently.
+"""
 
 from __future__ import annotations
 
@@ -9,28 +11,87 @@ from typing import Any
 from jubark_core.checks import require_between, require_date, require_number, require_one_of
 from jubark_core.errors import InputError
 from jubark_core.flora.model import Flora
-from jubark_core.flora.words import BARK_HEIGHTS, LIGHTS, ORIGINS, REACHES, SEEN, SETTINGS, SEXES, SHOOTS, SLIP, STAGES, TOOLS
+from jubark_core.flora.words import (
+    BARK_HEIGHTS,
+    LIGHTS,
+    ORIGINS,
+    REACHES,
+    SEEN,
+    SETTINGS,
+    SEXES,
+    SHOOTS,
+    SLIP,
+    STAGES,
+    TOOLS,
+)
 from jubark_core.season.degree_days import spring_dates
 from jubark_core.season.windows import Place, SpringDate
 
 CASE_KEYS = {
-    "on", "lat", "lon", "elevation_m", "areas", "setting", "origin", "stage", "light", "sex", "reach", "tools", "tally",
-    "observations", "prior", "threshold", "status", "purpose", "temperatures",
-}  # fmt: skip
+    "on",
+    "lat",
+    "lon",
+    "elevation_m",
+    "areas",
+    "setting",
+    "origin",
+    "stage",
+    "light",
+    "sex",
+    "reach",
+    "tools",
+    "tally",
+    "observations",
+    "prior",
+    "threshold",
+    "status",
+    "purpose",
+    "temperatures",
+}
 LOOK_KEYS = {
-    "character", "state", "states", "absent", "values", "k", "n", "none", "skipped", "applies", "certainty", "slip", "seen", "on",
-    "stage", "specimen", "observer", "where", "shoot",
-}  # fmt: skip
+    "character",
+    "state",
+    "states",
+    "absent",
+    "values",
+    "k",
+    "n",
+    "none",
+    "skipped",
+    "applies",
+    "certainty",
+    "slip",
+    "seen",
+    "on",
+    "stage",
+    "specimen",
+    "observer",
+    "where",
+    "shoot",
+}
 FORMS = ("state", "states", "values", "none", "skipped", "applies")
 PRIOR_FACTORS = ("area", "commonness", "habitat", "origin", "tally")
 STATUSES = ("protected", "quarantine")
 PURPOSES = ("name", "recheck", "practice")
-# Share of plants that somebody planted, by setting ('common practice', from memory; used only for unknown origin).
+# Share of plants that somebody planted, by setting ('common practice', from memory; used only for unknown
+# origin).
 PLANTED_SHARE = {
-    "woodland": 0.03, "floodplain": 0.03, "wet_flat": 0.05, "dry_slope": 0.03, "poor_rocky_soil": 0.03, "coastal": 0.1,
-    "hedgerow": 0.3, "disturbed": 0.1, "made_ground": 0.3, "street": 0.97, "park": 0.9, "garden": 0.95, "hedge": 0.95,
-    "glasshouse": 0.999, "unknown": 0.5,
-}  # fmt: skip
+    "woodland": 0.03,
+    "floodplain": 0.03,
+    "wet_flat": 0.05,
+    "dry_slope": 0.03,
+    "poor_rocky_soil": 0.03,
+    "coastal": 0.1,
+    "hedgerow": 0.3,
+    "disturbed": 0.1,
+    "made_ground": 0.3,
+    "street": 0.97,
+    "park": 0.9,
+    "garden": 0.95,
+    "hedge": 0.95,
+    "glasshouse": 0.999,
+    "unknown": 0.5,
+}
 MOST_LOOKS, MOST_VALUES = 500, 200
 FEWEST_DAYS = 60  # a shorter record says too little of a spring
 
@@ -134,7 +195,11 @@ def read_case(data: Any, flora: Flora) -> Case:
     looks = tuple(_look(i, raw, flora, on, stage) for i, raw in enumerate(data["observations"]))
     return Case(
         on=on,
-        place=Place(_optional(data, "lat", -90, 90), _optional(data, "lon", -180, 180), _optional(data, "elevation_m", -430, 6000)),
+        place=Place(
+            _optional(data, "lat", -90, 90),
+            _optional(data, "lon", -180, 180),
+            _optional(data, "elevation_m", -430, 6000),
+        ),
         areas=_areas(data.get("areas"), flora) if "areas" in data else (),
         setting=require_one_of("setting", data.get("setting", "unknown"), SETTINGS),
         origin=require_one_of("origin", data.get("origin", "unknown"), ORIGINS),
@@ -163,7 +228,9 @@ def _look(i: int, raw: Any, flora: Flora, on: datetime.date, stage: str) -> Look
         raise InputError(f"{at}.character", character, "a character of the vocabulary, e.g. leaf.arrangement")
     forms = [form for form in FORMS if form in raw]
     if len(forms) != 1:
-        raise InputError(at, forms or "nothing seen", "exactly one of state, states, values, none, skipped or applies")
+        raise InputError(
+            at, forms or "nothing seen", "exactly one of state, states, values, none, skipped or applies"
+        )
     for flag in ("none", "skipped"):
         if flag in raw and raw[flag] is not True:
             raise InputError(f"{at}.{flag}", raw[flag], "true, or leave it out")
@@ -175,7 +242,9 @@ def _look(i: int, raw: Any, flora: Flora, on: datetime.date, stage: str) -> Look
     slip = require_between(f"{at}.slip", raw["slip"], 0, 0.5) if "slip" in raw else SLIP[certainty]
     own_stage = require_one_of(f"{at}.stage", raw.get("stage", stage), STAGES)
     if own_stage not in flora.characters[character].get("stages", STAGES):
-        slip = max(slip, SLIP["unsure"])  # a character that cannot be trusted at this age is never better than unsure
+        slip = max(
+            slip, SLIP["unsure"]
+        )  # a character that cannot be trusted at this age is never better than unsure
     return Look(
         index=i,
         character=character,
@@ -197,11 +266,17 @@ def _what_was_seen(at: str, raw: dict[str, Any], form: str, c: dict[str, Any]) -
         if raw["applies"] is not False:
             raise InputError(f"{at}.applies", raw["applies"], "false, or leave it out")
         if not c.get("requires"):
-            raise InputError(f"{at}.applies", False, f"left out: {raw['character']} makes sense on every plant")
+            raise InputError(
+                f"{at}.applies", False, f"left out: {raw['character']} makes sense on every plant"
+            )
         return {"applies": False}
     if form == "values":
         if kind not in ("count", "measure"):
-            raise InputError(f"{at}.values", raw["values"], f"{raw['character']} takes a state: one of {', '.join(c['states'])}")
+            raise InputError(
+                f"{at}.values",
+                raw["values"],
+                f"{raw['character']} takes a state: one of {', '.join(c['states'])}",
+            )
         return {"values": _values(f"{at}.values", raw["values"], c)}
     if kind in ("count", "measure"):
         raise InputError(f"{at}.{form}", raw[form], f"{raw['character']} takes values in {c['unit']}")
@@ -215,7 +290,9 @@ def _what_was_seen(at: str, raw: dict[str, Any], form: str, c: dict[str, Any]) -
     seen: dict[str, Any] = {"states": states}
     if "absent" in raw:
         if kind != "many":
-            raise InputError(f"{at}.absent", raw["absent"], "only characters that can show several states take it")
+            raise InputError(
+                f"{at}.absent", raw["absent"], "only characters that can show several states take it"
+            )
         seen["absent"] = _words(f"{at}.absent", raw["absent"], allowed)
         if both := set(states) & set(seen["absent"]):
             raise InputError(f"{at}.absent", sorted(both)[0], "a state is either seen or absent")
@@ -244,7 +321,11 @@ def _values(at: str, raw: Any, c: dict[str, Any]) -> tuple[float, ...]:
 def _known_keys(prefix: str, data: dict[str, Any], allowed: set[str]) -> None:
     for key in data:
         if key not in allowed:
-            raise InputError(prefix + (str(key) or "an empty key"), "an unknown key", "one of " + ", ".join(sorted(allowed)))
+            raise InputError(
+                prefix + (str(key) or "an empty key"),
+                "an unknown key",
+                "one of " + ", ".join(sorted(allowed)),
+            )
 
 
 def _optional(data: dict[str, Any], key: str, low: float, high: float) -> float | None:
@@ -295,16 +376,26 @@ def _tally(raw: Any, flora: Flora) -> dict[str, int]:
 
 
 def _temperatures(raw: Any) -> SpringDate:
-    """{"min_c": [...], "max_c": [...]}: a station's days from 1 January on (1 July in the south), at least 60 of them."""
+    """{"min_c": [...], "max_c": [...]}: a station's days from 1 January on (1 July in the south), at least 60
+    of them.
+    """
     if not isinstance(raw, dict) or set(raw) != {"min_c", "max_c"}:
-        raise InputError("temperatures", raw, "an object with min_c and max_c: one number a day from 1 January on")
+        raise InputError(
+            "temperatures", raw, "an object with min_c and max_c: one number a day from 1 January on"
+        )
     days = {}
     for key in ("min_c", "max_c"):
         if not isinstance(raw[key], list) or not FEWEST_DAYS <= len(raw[key]) <= 366:
-            raise InputError(f"temperatures.{key}", raw[key], f"a list of {FEWEST_DAYS} to 366 daily values in °C")
-        days[key] = [require_between(f"temperatures.{key}[{i}]", v, -80, 60, "°C") for i, v in enumerate(raw[key])]
+            raise InputError(
+                f"temperatures.{key}", raw[key], f"a list of {FEWEST_DAYS} to 366 daily values in °C"
+            )
+        days[key] = [
+            require_between(f"temperatures.{key}[{i}]", v, -80, 60, "°C") for i, v in enumerate(raw[key])
+        ]
     if len(days["min_c"]) != len(days["max_c"]):
-        raise InputError("temperatures.max_c", len(days["max_c"]), f"as many days as min_c: {len(days['min_c'])}")
+        raise InputError(
+            "temperatures.max_c", len(days["max_c"]), f"as many days as min_c: {len(days['min_c'])}"
+        )
     for i, (low, high) in enumerate(zip(days["min_c"], days["max_c"], strict=True)):
         if low > high:
             raise InputError(f"temperatures.min_c[{i}]", low, f"at most the day's maximum, {high:g} °C")

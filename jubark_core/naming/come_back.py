@@ -27,13 +27,24 @@ def come_back(w: Weighed) -> list[dict[str, Any]]:
                 continue
             window = next_window(w, cid, (leader, rival))
             if window is not None:
-                found.append({"from": window[0].isoformat(), "to": window[1].isoformat(), "character": cid, "separates": [leader, rival]})
+                found.append(
+                    {
+                        "from": window[0].isoformat(),
+                        "to": window[1].isoformat(),
+                        "character": cid,
+                        "separates": [leader, rival],
+                    }
+                )
     found.sort(key=lambda item: (item["from"], item["character"], item["separates"]))
     return found[:MOST]
 
 
-def next_window(w: Weighed, character: str, taxa: tuple[str, ...]) -> tuple[datetime.date, datetime.date] | None:
-    """First window after the case's date, not open on it, in which all the taxa show the character; None where there is none."""
+def next_window(
+    w: Weighed, character: str, taxa: tuple[str, ...]
+) -> tuple[datetime.date, datetime.date] | None:
+    """First window after the case's date, not open on it, in which all the taxa show the character; None
+    where there is none.
+    """
     kinds = [k for k in w.flora.characters[character].get("visible", ["always"]) if k != "litter"]
     today = day_of_year(w.case.on)
     windows = []
@@ -55,7 +66,9 @@ def next_window(w: Weighed, character: str, taxa: tuple[str, ...]) -> tuple[date
 
 
 def _shared(w: Weighed, kind: str, taxa: tuple[str, ...]) -> tuple[float, float] | None:
-    """(first day, length in days) in which all taxa show what belongs to the class; ALWAYS; None where they do not meet."""
+    """(first day, length in days) in which all taxa show what belongs to the class; ALWAYS; None where they
+    do not meet.
+    """
     shared: tuple[float, float] | None = ALWAYS
     for t in taxa:
         own = span(kind, w.evidence.days(t), w.flora.evergreen[t])

@@ -1,4 +1,6 @@
-"""What does not fit: looks that contradict the leader or each other, and how well the leader's description holds."""
+"""What does not fit: looks that contradict the leader or each other, and how well the leader's description
+holds.
+"""
 
 from __future__ import annotations
 
@@ -17,7 +19,9 @@ FITS_FROM = 1.0  # percentile under which the answer asks 'not in this list?'
 
 
 def contradictions(w: Weighed) -> list[dict[str, Any]]:
-    """Looks that fit the leader badly, pairs no listed taxon fits, and an organ both seen and said to be missing."""
+    """Looks that fit the leader badly, pairs no listed taxon fits, and an organ both seen and said to be
+    missing.
+    """
     if not w.ranked_taxa or not w.logs:
         return []
     leader = w.ranked_taxa[0]
@@ -27,16 +31,21 @@ def contradictions(w: Weighed) -> list[dict[str, Any]]:
         c = w.flora.characters[w.looks[i].character]
         mistake = _lower(c.get("mistake", "a slip"))
         why = (
-            f"{c.get('label', w.looks[i].character)} does not fit {w.flora.taxa[leader]['name']}. Look again; the usual mistake: {mistake}"
+            f"{c.get('label', w.looks[i].character)} does not fit {w.flora.taxa[leader]['name']}. Look "
+            f"again; the usual mistake: {mistake}"
         )
         found.append({"observations": [i], "why": why})
     return found + _pairs_no_taxon_fits(w, bad)
 
 
 def _fits_badly(w: Weighed, i: int, taxon: str) -> bool:
-    """Whether the taxon's own description hardly ever shows what was reported, or the look is far below the flora's average."""
+    """Whether the taxon's own description hardly ever shows what was reported, or the look is far below the
+    flora's average.
+    """
     look = w.looks[i]
-    weights = w.evidence.view(look).weights(taxon, look.character, w.evidence.season(taxon, look.on), look.where)
+    weights = w.evidence.view(look).weights(
+        taxon, look.character, w.evidence.season(taxon, look.on), look.where
+    )
     if weights is not None and look.states and look.k is None:
         return min(weights[s] for s in look.states) < SELDOM
     return _against_marginal(w, i, taxon) <= BADLY
@@ -62,7 +71,12 @@ def _pairs_no_taxon_fits(w: Weighed, bad: list[int]) -> list[dict[str, Any]]:
             loss = min((best[i] - w.logs[i][t] + best[j] - w.logs[j][t]) / LN2 for t in w.flora.leaves)
             if loss >= NO_TAXON:
                 one, two = (w.flora.characters[w.looks[k].character].get("label", "") for k in (i, j))
-                pairs.append({"observations": sorted((i, j)), "why": f"No listed taxon fits both: {one}, and {_lower(two)}. Recheck both."})
+                pairs.append(
+                    {
+                        "observations": sorted((i, j)),
+                        "why": f"No listed taxon fits both: {one}, and {_lower(two)}. Recheck both.",
+                    }
+                )
     return pairs
 
 
@@ -92,7 +106,9 @@ def fit(w: Weighed) -> dict[str, Any]:
         return unknown
     leader = w.ranked_taxa[0]
     expected = [e for i in sorted(w.logs) if (e := _expectation(w, i, leader)) is not None]
-    total, mean, variance = (math.fsum(column) for column in zip(*expected, strict=True)) if expected else (0.0, 0.0, 0.0)
+    total, mean, variance = (
+        (math.fsum(column) for column in zip(*expected, strict=True)) if expected else (0.0, 0.0, 0.0)
+    )
     if variance <= 0:
         return unknown
     percentile = 100 * NormalDist().cdf((total - mean) / math.sqrt(variance))
@@ -100,7 +116,9 @@ def fit(w: Weighed) -> dict[str, Any]:
 
 
 def _expectation(w: Weighed, i: int, taxon: str) -> tuple[float, float, float] | None:
-    """(log-probability of the look, its mean, its variance) under the taxon's description; None where it cannot be told."""
+    """(log-probability of the look, its mean, its variance) under the taxon's description; None where it
+    cannot be told.
+    """
     look = w.looks[i]
     c = w.flora.characters[look.character]
     if look.values:
@@ -110,7 +128,9 @@ def _expectation(w: Weighed, i: int, taxon: str) -> tuple[float, float, float] |
     season = w.evidence.season(taxon, look.on)
     if c["kind"] == "many":
         return _of_presences(w, i, taxon, season)
-    chances = [w.evidence.state_probability(taxon, replace(look, states=(s,), again=()), season) for s in c["states"]]
+    chances = [
+        w.evidence.state_probability(taxon, replace(look, states=(s,), again=()), season) for s in c["states"]
+    ]
     known = [max(p, 1e-12) for p in chances if p is not None]
     if len(known) < len(chances):
         return None

@@ -19,7 +19,9 @@ from jubark_core.season.told import told_season
 def name_plant(case: Any, flora: Flora, look_ahead: bool = True) -> dict[str, Any]:
     """Name a plant by evidence. case and answer: the JSON of the naming contract (docs/naming.md).
 
-    look_ahead: without it no next look is weighed (`next_looks` and `withheld` are empty), which takes a third of the time. Raises InputError naming the place in the input, the value and what is allowed. Pure: no clock, no state.
+    look_ahead: without it no next look is weighed (`next_looks` and `withheld` are empty), which takes a
+    third of the time. Raises InputError naming the place in the input, the value and what is allowed. Pure:
+    no clock, no state.
     """
     return answer_to(weigh(read_case(case, flora), flora), look_ahead)
 
@@ -27,8 +29,9 @@ def name_plant(case: Any, flora: Flora, look_ahead: bool = True) -> dict[str, An
 def not_told_from(case: Any, taxon: str, flora: Flora) -> list[dict[str, Any]]:
     """What a name that was entered without the Bench is not yet told from, for this case.
 
-    Its look-alikes for which no separating look was made; and, once there are looks, whatever they leave over 1 %.
-    A genus or family is not a claim against look-alikes: it gives an empty list. Raises InputError for the case or the taxon.
+    Its look-alikes for which no separating look was made; and, once there are looks, whatever they leave over
+    1 %. A genus or family is not a claim against look-alikes: it gives an empty list. Raises InputError for
+    the case or the taxon.
     """
     if taxon not in flora.taxa:
         raise InputError("taxon", taxon, "a taxon of the flora")

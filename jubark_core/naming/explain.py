@@ -16,7 +16,9 @@ def explain_answer(case: Any, flora: Flora) -> str:
         lines.append(f"{c['name']} ({c['common']}): {c['probability']:.0%}")
         for word, rows in (("for", c["for"]), ("against", c["against"])):
             for row in rows[:4]:
-                lines.append(f"  {word}: {flora.characters[row['character']]['label']} ({abs(row['bits']):.1f} bits)")
+                lines.append(
+                    f"  {word}: {flora.characters[row['character']]['label']} ({abs(row['bits']):.1f} bits)"
+                )
     for rival in answer["not_yet_told_from"][:3]:
         wanted = ", ".join(flora.characters[cid]["label"].lower() for cid in rival["looks"][:3])
         lines.append(f"Not yet told from {rival['name']}" + (f": look at {wanted}." if wanted else "."))
@@ -25,7 +27,8 @@ def explain_answer(case: Any, flora: Flora) -> str:
     if answer["next_looks"]:
         best = answer["next_looks"][0]
         lines.append(
-            f"Next: {flora.characters[best['character']]['label']} ({best['gain_bits']:.2f} bits in {best['effort_s']} s). {best['how']}"
+            f"Next: {flora.characters[best['character']]['label']} ({best['gain_bits']:.2f} bits in "
+            f"{best['effort_s']} s). {best['how']}"
         )
     for item in answer["withheld"][:2]:
         lines.append(f"Withheld: {flora.characters[item['character']]['label']}. {item['why']}")

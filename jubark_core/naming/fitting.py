@@ -16,12 +16,15 @@ START = 0.8
 SWEEPS = 2
 LIVE = 1e-5  # hypotheses that never reach this are left out of the fit
 FEWEST = 40  # looks of a group under which its weight stays at the start
-SPREAD = 0.1  # sd of a weight about the start before any plant is seen: a small group's weight does not follow its noise
+# sd of a weight about the start before any plant is seen: a small group's weight does not follow its noise
+SPREAD = 0.1
 
 
 @dataclass(frozen=True)
 class _Path:
-    """One plant: log prior and, look by look, group and log-likelihoods over its live hypotheses; the truth's place."""
+    """One plant: log prior and, look by look, group and log-likelihoods over its live hypotheses; the truth's
+    place.
+    """
 
     prior: list[float]
     looks: list[tuple[str, list[float]]]
@@ -29,9 +32,11 @@ class _Path:
 
 
 def fitted_weights(trials: Sequence[Trial]) -> dict[str, float]:
-    """Group -> weight that gives the truth the most probability, after every look (log score), by coordinate descent.
+    """Group -> weight that gives the truth the most probability, after every look (log score), by coordinate
+    descent.
 
-    Several trials, each with taxa of its own withheld and a description worsened in its own way, so that no one of them rules.
+    Several trials, each with taxa of its own withheld and a description worsened in its own way, so that no
+    one of them rules.
     """
     paths = [_path(plant, trial) for trial in trials for plant in trial.plants if plant.looks]
     counted: dict[str, int] = {}
@@ -41,7 +46,9 @@ def fitted_weights(trials: Sequence[Trial]) -> dict[str, float]:
     groups = sorted({c.get("group", "") for c in trials[0].flora.characters.values()})
     weights = dict.fromkeys(groups, START)
     for _ in range(SWEEPS):
-        for group in sorted((g for g in groups if counted.get(g, 0) >= FEWEST), key=lambda g: (-counted[g], g)):
+        for group in sorted(
+            (g for g in groups if counted.get(g, 0) >= FEWEST), key=lambda g: (-counted[g], g)
+        ):
             weights[group] = min(STEPS, key=lambda step: (_loss(paths, {**weights, group: step}), -step))
     return weights
 
@@ -57,7 +64,10 @@ def _path(plant: Plant, trial: Trial) -> _Path:
         top = max(belief.values())
         reached |= dict.fromkeys(h for h, value in belief.items() if value > top + math.log(LIVE))
     hypotheses = list(reached)
-    looks = [(flora.characters[w.looks[i].character].get("group", ""), [w.logs[i][h] for h in hypotheses]) for i in sorted(w.logs)]
+    looks = [
+        (flora.characters[w.looks[i].character].get("group", ""), [w.logs[i][h] for h in hypotheses])
+        for i in sorted(w.logs)
+    ]
     return _Path([w.prior.log[h] for h in hypotheses], looks, 0)
 
 

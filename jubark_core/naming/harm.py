@@ -8,8 +8,9 @@ from typing import Any
 from jubark_core.naming.weigh import Weighed
 
 WOUND_SHARE, TOUCH_SHARE = 0.01, 0.005
-# Season in which fresh wounds on oaks and elms draw the beetles that carry oak wilt and Dutch elm disease, where the
-# area's own dates are not given: northern hemisphere, 'common practice' and wide on purpose; local rules decide.
+# Season in which fresh wounds on oaks and elms draw the beetles that carry oak wilt and Dutch elm disease,
+# where the area's own dates are not given: northern hemisphere, 'common practice' and wide on purpose; local
+# rules decide.
 VECTOR_SEASON = ("04-01", "10-31")
 WOUND_GENERA = {"quercus": "oaks", "ulmus": "elms"}
 
@@ -25,18 +26,26 @@ def harm(w: Weighed, c: dict[str, Any]) -> str | None:
             for genus, plural in WOUND_GENERA.items():
                 share = w.node(genus)
                 if share > WOUND_SHARE:
-                    return f"It wounds the plant; {plural} are still possible ({share:.0%}), and a fresh wound in the beetle season can carry disease."
+                    return (
+                        f"It wounds the plant; {plural} are still possible ({share:.0%}), and a fresh "
+                        "wound in the beetle season can carry disease."
+                    )
     if c.get("touch"):
         for taxon in w.ranked:
             if w.probability[taxon] <= TOUCH_SHARE:
                 break
             if w.flora.taxa.get(taxon, {}).get("irritant"):
-                return f"{w.flora.taxa[taxon]['name']} is still possible and its sap burns skin: rule it out by eye first."
+                return (
+                    f"{w.flora.taxa[taxon]['name']} is still possible and its sap burns skin: rule it "
+                    "out by eye first."
+                )
     return None
 
 
 def in_vector_season(w: Weighed) -> bool:
-    """Whether wounds on oaks and elms draw disease-carrying beetles then: by the case's areas, half a year later in the south."""
+    """Whether wounds on oaks and elms draw disease-carrying beetles then: by the case's areas, half a year
+    later in the south.
+    """
     windows = w.flora.compiled.get("vector_season", {})
     known = [windows[a] for a in w.case.areas if a in windows] or [windows.get("default", VECTOR_SEASON)]
     on = w.case.on

@@ -23,7 +23,9 @@ SLIP_NEXT = 0.10  # a look not made yet is taken as `likely`
 OUTLIER_SHARE = 0.02  # of a specimen's sample: another kind's leaves, a misprint, a monster
 NEIGHBOUR_SHARE = {"plant": 0.0, "stored": 0.0, "litter": 0.25, "neighbour": 0.5}
 LEAF_CORRELATION = 0.3  # k of n leaves of one plant: share of the variance between plants
-GENUS_SHARE = 0.5  # an unlisted species of a genus looks like the listed ones by this much, else like anything
+GENUS_SHARE = (
+    0.5  # an unlisted species of a genus looks like the listed ones by this much, else like anything
+)
 STILL_GROWING = ("seedling", "sapling", "young", "resprout", "clipped")
 SMALL_LEAVED, LARGE_LEAVED = ("seedling", "clipped"), ("resprout",)
 EARLY_DAYS = 21  # days after leaf-out until blades have their size ('common practice')
@@ -51,7 +53,9 @@ def misreading(c: dict[str, Any], state: str, reported: str, slip: float, extra:
 
 
 def misreadings(flora: Flora, character: str, slip: float) -> dict[str, dict[str, float]]:
-    """true state -> reported state -> probability, kept with the flora: the same table is used thousands of times."""
+    """true state -> reported state -> probability, kept with the flora: the same table is used thousands of
+    times.
+    """
     key = (character, slip)
     if key not in flora.readings:
         c = flora.characters[character]
@@ -77,7 +81,9 @@ class Evidence:
     def days(self, taxon: str) -> dict[str, float]:
         """The taxon's events at the place."""
         if taxon not in self._days:
-            self._days[taxon] = self.flora.days(taxon, self.case.place, self.case.spring, self.case.setting == "glasshouse")
+            self._days[taxon] = self.flora.days(
+                taxon, self.case.place, self.case.spring, self.case.setting == "glasshouse"
+            )
         return self._days[taxon]
 
     def shows(self, taxon: str, kinds: tuple[str, ...]) -> float:
@@ -91,16 +97,23 @@ class Evidence:
     def season(self, taxon: str, on: datetime.date) -> str:
         """`winter` from the taxon's own leaf fall to its bud burst at the place, else `summer`.
 
-        An unlisted species goes with the first listed one of its genus, the unlisted rest with the first of the flora.
+        An unlisted species goes with the first listed one of its genus, the unlisted rest with the first of
+        the flora.
         """
         key = (taxon, on)
         if key not in self._season:
             if taxon not in self.flora.taxa:
                 genus = self.flora.genus_of_unlisted.get(taxon)
-                self._season[key] = self.season(self.flora.below[genus][0] if genus else self.flora.leaves[0], on)
+                self._season[key] = self.season(
+                    self.flora.below[genus][0] if genus else self.flora.leaves[0], on
+                )
             else:
                 days = self.days(taxon)
-                bare = "fall" in days and "bud_burst" in days and within(day_of_year(on), days["fall"], days["bud_burst"]) > 0.5
+                bare = (
+                    "fall" in days
+                    and "bud_burst" in days
+                    and within(day_of_year(on), days["fall"], days["bud_burst"]) > 0.5
+                )
                 self._season[key] = "winter" if bare else "summer"
         return self._season[key]
 
@@ -111,7 +124,9 @@ class Evidence:
         return self._seasons[on]
 
     def log_likelihoods(self, look: Look) -> dict[str, float]:
-        """log P'(look | hypothesis) for every hypothesis, floor included. Empty where no taxon knows anything of it."""
+        """log P'(look | hypothesis) for every hypothesis, floor included. Empty where no taxon knows anything
+        of it.
+        """
         c = self.flora.characters[look.character]
         own, scale = 1 - NEIGHBOUR_SHARE[look.seen], 0.0
         chances: list[float | None]
@@ -127,16 +142,22 @@ class Evidence:
         return self._floored(chances, scale, own * (1 - FLOOR))
 
     def organ_seen(self, organ: str, on: datetime.date) -> dict[str, float]:
-        """log-chance that needles, flowers or fruit were there to be seen on that date, by hypothesis: a flower in October is news."""
+        """log-chance that needles, flowers or fruit were there to be seen on that date, by hypothesis: a
+        flower in October is news.
+        """
         day = day_of_year(on)
         chances: list[float | None] = [
-            OUT_OF_SEASON + (1 - OUT_OF_SEASON) * max(visible(k, self.days(t), day, self.flora.evergreen[t]) for k in SEASONAL[organ])
+            OUT_OF_SEASON
+            + (1 - OUT_OF_SEASON)
+            * max(visible(k, self.days(t), day, self.flora.evergreen[t]) for k in SEASONAL[organ])
             for t in self.flora.leaves
         ]
         return self._floored(chances, 0.0, 1 - FLOOR)
 
     def _floored(self, chances: list[float | None], scale: float, own: float) -> dict[str, float]:
-        """Fill unknown taxa from genus, family, then the flora-wide marginal P0; mix in P0 for floor, neighbour and outlier."""
+        """Fill unknown taxa from genus, family, then the flora-wide marginal P0; mix in P0 for floor,
+        neighbour and outlier.
+        """
         known = [p for p in chances if p is not None]
         if not known:
             return {}
@@ -156,13 +177,18 @@ class Evidence:
         return result
 
     def _does_not_apply(self, look: Look, c: dict[str, Any]) -> list[float | None]:
-        """P('does not apply' | taxon): what the character rests on, read as none of the states in which it makes sense."""
+        """P('does not apply' | taxon): what the character rests on, read as none of the states in which it
+        makes sense.
+        """
         view = self.view(look)
         return [
-            self._outside(view, t, season, look, c["requires"]) for t, season in zip(self.flora.leaves, self.seasons(look.on), strict=True)
+            self._outside(view, t, season, look, c["requires"])
+            for t, season in zip(self.flora.leaves, self.seasons(look.on), strict=True)
         ]
 
-    def _outside(self, view: Shows, taxon: str, season: str, look: Look, requires: dict[str, list[str]]) -> float | None:
+    def _outside(
+        self, view: Shows, taxon: str, season: str, look: Look, requires: dict[str, list[str]]
+    ) -> float | None:
         inside = 1.0
         for other, states in requires.items():
             c, weights = self.flora.characters[other], view.weights(taxon, other, season)
@@ -173,7 +199,9 @@ class Evidence:
                 inside *= (1 - look.slip) * here + look.slip * (1 - here)
             else:
                 read = misreadings(self.flora, other, look.slip)
-                inside *= math.fsum(w * math.fsum(read[true][s] for s in states) for true, w in weights.items())
+                inside *= math.fsum(
+                    w * math.fsum(read[true][s] for s in states) for true, w in weights.items()
+                )
         return 1 - min(1.0, inside)
 
     def _states(self, look: Look, c: dict[str, Any]) -> list[float | None]:
@@ -191,7 +219,10 @@ class Evidence:
             chances = self._many(look, c, table)
         elif c.get("leaflet_for_leaf"):
             chance = self._chance_of(look, c, view)
-            chances = [chance(t, season) if known else 0.0 for t, known in zip(self.flora.leaves, table.known, strict=True)]
+            chances = [
+                chance(t, season) if known else 0.0
+                for t, known in zip(self.flora.leaves, table.known, strict=True)
+            ]
         else:
             chances = [0.0] * len(table.known)
             for state, share in _column(c, look).items():
@@ -207,7 +238,9 @@ class Evidence:
         rate, stray, slip = float(c["report_rate"]), look.slip / len(c["states"]), look.slip
         product = list(table.none_named)
         for state in ("none",) if look.none else look.states:
-            product = [q * _named(p, rate, stray, slip) for q, p in zip(product, table.columns[state], strict=True)]
+            product = [
+                q * _named(p, rate, stray, slip) for q, p in zip(product, table.columns[state], strict=True)
+            ]
         for state in look.absent:
             product = [q * _absent(p, rate, slip) for q, p in zip(product, table.columns[state], strict=True)]
         return product
@@ -216,7 +249,9 @@ class Evidence:
         """(taxon, season) -> P(the states reported) for a taxon that knows the character."""
         states = ("none",) if look.none else look.states
         if c["kind"] == "many" and look.k is None:
-            return lambda t, season: many_probability(view.reported(t, look.character, season, look.where), states, look.absent, look.slip)
+            return lambda t, season: many_probability(
+                view.reported(t, look.character, season, look.where), states, look.absent, look.slip
+            )
         columns: dict[float, dict[str, float]] = {}
 
         def chance(taxon: str, season: str) -> float:
@@ -224,13 +259,22 @@ class Evidence:
             if extra not in columns:
                 columns[extra] = _column(c, look, extra)
             column = columns[extra]
-            p = math.fsum(w * column[s] for s, w in (view.weights(taxon, look.character, season, look.where) or {}).items())
-            return p if look.n is None or look.k is None else beta_binomial(look.k, look.n, min(1.0, p), LEAF_CORRELATION)
+            p = math.fsum(
+                w * column[s]
+                for s, w in (view.weights(taxon, look.character, season, look.where) or {}).items()
+            )
+            return (
+                p
+                if look.n is None or look.k is None
+                else beta_binomial(look.k, look.n, min(1.0, p), LEAF_CORRELATION)
+            )
 
         return chance
 
     def state_probability(self, taxon: str, look: Look, season: str) -> float | None:
-        """P(the states reported | taxon) for one- and many-state characters; None where the taxon says nothing."""
+        """P(the states reported | taxon) for one- and many-state characters; None where the taxon says
+        nothing.
+        """
         view, c = self.view(look), self.flora.characters[look.character]
         if view.weights(taxon, look.character, season, look.where) is None:
             return None
@@ -250,14 +294,20 @@ class Evidence:
         top = max((value for value in logs if value is not None), default=0.0)
         if exact is not None:
             logs = [
-                exact(t, *spread) if value is not None and spread is not None and value > top - NEGLIGIBLE else value
+                exact(t, *spread)
+                if value is not None and spread is not None and value > top - NEGLIGIBLE
+                else value
                 for (t, spread, _), value in zip(moments, logs, strict=True)
             ]
             top = max((value for value in logs if value is not None), default=0.0)
-        return [None if v is None else m[2] * math.exp(v - top) for m, v in zip(moments, logs, strict=True)], top
+        return [
+            None if v is None else m[2] * math.exp(v - top) for m, v in zip(moments, logs, strict=True)
+        ], top
 
     def _rule(self, look: Look, c: dict[str, Any]) -> tuple[Rough, Exact | None]:
-        """How a sample is judged: (mean, sd) -> log-chance; for counts that only sorts out the hopeless, and the exact rule follows."""
+        """How a sample is judged: (mean, sd) -> log-chance; for counts that only sorts out the hopeless, and
+        the exact rule follows.
+        """
         log = c.get("scale") == "log"
         values = [math.log(v) for v in look.values] if log and c["kind"] == "measure" else list(look.values)
         between = float(c["between"])
@@ -275,7 +325,9 @@ class Evidence:
 
         return (
             lambda mean, sd: near(*moments(mean, sd)),
-            lambda taxon, mean, sd: log_counts(values, *moments(mean, sd), between, view.odd_share(taxon, look.character)),
+            lambda taxon, mean, sd: log_counts(
+                values, *moments(mean, sd), between, view.odd_share(taxon, look.character)
+            ),
         )
 
     def _bound(self, look: Look, c: dict[str, Any]) -> Callable[[float, float, float], float] | None:
@@ -290,9 +342,13 @@ class Evidence:
         return log_at_most if overgrown else None
 
     def _leaves_unfold(self, on: datetime.date) -> bool:
-        """Whether at this place, by the middle taxon that sheds its leaves, blades have not reached their size yet."""
+        """Whether at this place, by the middle taxon that sheds its leaves, blades have not reached their
+        size yet.
+        """
         dates = [
-            (d["bud_burst"], d["leaf_out"]) for t in self.flora.leaves if {"bud_burst", "leaf_out", "fall"} <= (d := self.days(t)).keys()
+            (d["bud_burst"], d["leaf_out"])
+            for t in self.flora.leaves
+            if {"bud_burst", "leaf_out", "fall"} <= (d := self.days(t)).keys()
         ]
         if not dates:
             return False
@@ -304,13 +360,18 @@ def _column(c: dict[str, Any], look: Look, extra: float = 0.0) -> dict[str, floa
     """true state -> chance of all the look's readings of it."""
     readings = [("none" if look.none else look.states[0], look.slip), *look.again]
     return {
-        s: math.prod(misreading(c, s, reported, slip, extra if s == "alternate" else 0.0) for reported, slip in readings)
+        s: math.prod(
+            misreading(c, s, reported, slip, extra if s == "alternate" else 0.0)
+            for reported, slip in readings
+        )
         for s in c["states"]
     }
 
 
 def leaflet_for_leaf(taxon: str, view: Shows, c: dict[str, Any], season: str) -> float:
-    """Chance that leaflets are taken for leaves, which turns `alternate` into `opposite`: only where leaves are compound."""
+    """Chance that leaflets are taken for leaves, which turns `alternate` into `opposite`: only where leaves
+    are compound.
+    """
     share = c.get("leaflet_for_leaf")
     if not share:
         return 0.0
@@ -318,14 +379,19 @@ def leaflet_for_leaf(taxon: str, view: Shows, c: dict[str, Any], season: str) ->
     return float(share["alternate"]) * math.fsum(types.get(k, 0.0) for k in COMPOUND)
 
 
-def many_probability(reported: Reported, seen: tuple[str, ...], absent: tuple[str, ...], slip: float) -> float:
+def many_probability(
+    reported: Reported, seen: tuple[str, ...], absent: tuple[str, ...], slip: float
+) -> float:
     """P(these states named, those named absent, the rest not named). The whole look is one item of evidence.
 
-    A state not named is weak evidence: P(not reported | presence p) = 1 − r·p with the vocabulary's report rate.
+    A state not named is weak evidence: P(not reported | presence p) = 1 − r·p with the vocabulary's report
+    rate.
     """
     stray = slip / len(reported.presence)
     named = [_named(reported.presence[s], reported.rate, stray, slip) for s in seen]
-    return math.prod([reported.none_named, *named, *[_absent(reported.presence[s], reported.rate, slip) for s in absent]])
+    return math.prod(
+        [reported.none_named, *named, *[_absent(reported.presence[s], reported.rate, slip) for s in absent]]
+    )
 
 
 def _named(p: float, rate: float, stray: float, slip: float) -> float:

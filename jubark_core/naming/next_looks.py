@@ -1,4 +1,6 @@
-"""What to look at next: characters that can be seen now, by expected fall in entropy per effort; harm is withheld."""
+"""What to look at next: characters that can be seen now, by expected fall in entropy per effort; harm is
+withheld.
+"""
 
 from __future__ import annotations
 
@@ -39,8 +41,12 @@ def next_looks(w: Weighed) -> tuple[list[dict[str, Any]], list[dict[str, Any]], 
     return looks, [{"character": cid, "why": reason} for cid, reason in withheld], pruned
 
 
-def rank_looks(w: Weighed, live: dict[str, float]) -> tuple[list[tuple[str, float, Answers]], list[tuple[str, str]]]:
-    """(every look worth making: character, gain in bits, answers, by gain per effort; looks withheld: character, reason)."""
+def rank_looks(
+    w: Weighed, live: dict[str, float]
+) -> tuple[list[tuple[str, float, Answers]], list[tuple[str, str]]]:
+    """(every look worth making: character, gain in bits, answers, by gain per effort; looks withheld:
+    character, reason).
+    """
     odds = list(live.values())
     before = entropy_bits(odds)
     offered: list[tuple[float, str, float, Answers]] = []
@@ -65,7 +71,9 @@ def rank_looks(w: Weighed, live: dict[str, float]) -> tuple[list[tuple[str, floa
         else:
             offered.append((-gain / c.get("effort_s", 15), cid, gain, found))
     offered.sort(key=lambda item: item[:2])
-    return [(cid, gain, found) for _, cid, gain, found in offered], [(cid, reason) for _, cid, reason in sorted(withheld)]
+    return [(cid, gain, found) for _, cid, gain, found in offered], [
+        (cid, reason) for _, cid, reason in sorted(withheld)
+    ]
 
 
 def _within_reach(w: Weighed, c: dict[str, Any]) -> bool:
@@ -78,7 +86,9 @@ def _within_reach(w: Weighed, c: dict[str, Any]) -> bool:
 
 
 def _chance_visible(w: Weighed, kinds: tuple[str, ...], live: dict[str, float]) -> float:
-    """Posterior-weighted chance that what shows in those classes can be seen on the case's date; what lies on the ground counts for less."""
+    """Posterior-weighted chance that what shows in those classes can be seen on the case's date; what lies on
+    the ground counts for less.
+    """
     on_plant = tuple(k for k in kinds if k != "litter")
     fallen = visible("litter", {}, 0, False) * (1 - NEIGHBOUR_SHARE["litter"]) if "litter" in kinds else 0.0
     listed = [(p, max(fallen, w.evidence.shows(t, on_plant))) for t, p in live.items() if t in w.flora.taxa]
@@ -87,7 +97,8 @@ def _chance_visible(w: Weighed, kinds: tuple[str, ...], live: dict[str, float]) 
 
 
 def entropy_after(found: Answers, odds: list[float], own: list[float]) -> float:
-    """Expected entropy in bits after the look: chances of the answers untempered, the update tempered. own: p·log p of the odds.
+    """Expected entropy in bits after the look: chances of the answers untempered, the update tempered. own:
+    p·log p of the odds.
 
     Lindley (1956): the expected information of a look is the entropy before less this.
     """
@@ -118,7 +129,20 @@ def _told(w: Weighed, cid: str, gain: float, found: Answers, live: dict[str, flo
         if total <= 0 or chance < (LEAST_SENSELESS if name == NO_SENSE else 1e-9):
             continue
         best = min(range(len(taxa)), key=lambda i: (-after[i], taxa[i]))
-        outcomes.append({"state": name, "probability": chance, "leader": taxa[best], "leader_probability": after[best] / total})
+        outcomes.append(
+            {
+                "state": name,
+                "probability": chance,
+                "leader": taxa[best],
+                "leader_probability": after[best] / total,
+            }
+        )
     scale = math.fsum(o["probability"] for o in outcomes)
     outcomes = [{**o, "probability": o["probability"] / scale} for o in outcomes]
-    return {"character": cid, "gain_bits": gain, "effort_s": c.get("effort_s", 15), "how": c.get("how", ""), "outcomes": outcomes}
+    return {
+        "character": cid,
+        "gain_bits": gain,
+        "effort_s": c.get("effort_s", 15),
+        "how": c.get("how", ""),
+        "outcomes": outcomes,
+    }

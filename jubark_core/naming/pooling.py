@@ -12,14 +12,16 @@ from jubark_core.naming.case import Case, Look
 def pooled(case: Case, flora: Flora) -> list[Look]:
     """The looks that weigh, each one item of evidence, in the order of their first mention.
 
-    The same reading by one observer on one specimen counts once; so do several absences of one organ on one date.
-    Values of one character on one specimen are one sample, however many looks they came in. Readings of one state by
-    several observers on one specimen are several readings of the same truth.
+    The same reading by one observer on one specimen counts once; so do several absences of one organ on one
+    date. Values of one character on one specimen are one sample, however many looks they came in. Readings of
+    one state by several observers on one specimen are several readings of the same truth.
     """
     items: dict[tuple[object, ...], Look] = {}
     read = {(look.character, look.specimen) for look in case.looks if look.states and not look.skipped}
     for look in once(case, flora):
-        if not look.applies and any((other, look.specimen) in read for other in flora.characters[look.character]["requires"]):
+        if not look.applies and any(
+            (other, look.specimen) in read for other in flora.characters[look.character]["requires"]
+        ):
             continue  # 'does not apply' is a reading of what the character rests on; that was read itself
         key: tuple[object, ...] = ("alone", look.index)
         same_thing = (look.character, look.specimen, look.seen, look.stage, look.on, look.where, look.shoot)

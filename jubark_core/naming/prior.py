@@ -12,7 +12,9 @@ from jubark_core.naming.case import Case
 OUT_OF_AREA_WILD = 0.003
 OUT_OF_AREA_PLANTED = 0.5
 OFF_HABITAT = 0.35
-UNLISTED_SPECIES = 0.008  # weight of one species the flora does not hold, on the scale of COMMONNESS: well under `rare`
+UNLISTED_SPECIES = (
+    0.008  # weight of one species the flora does not hold, on the scale of COMMONNESS: well under `rare`
+)
 TALLY_STRENGTH = 20.0  # the place's own list counts as this many stems
 TALLY_FLOOR = 2.0**-3  # the tally never costs a taxon more than 3 bits
 ORDINARY = {"area": 1.0, "commonness": 1.0, "habitat": 1.0}
@@ -34,7 +36,11 @@ def prior_of(case: Case, flora: Flora, planted: float | None = None) -> Prior:
     planted = case.planted if planted is None else planted
     flat_origin = "origin" in case.prior_off
     share = 0.5 if flat_origin else planted
-    sides = [(weight, _side(case, flora, planted=bool(side))) for side, weight in ((0, 1 - share), (1, share)) if weight > 0]
+    sides = [
+        (weight, _side(case, flora, planted=bool(side)))
+        for side, weight in ((0, 1 - share), (1, share))
+        if weight > 0
+    ]
     weights = {t: math.fsum(weight * side[t][0] for weight, side in sides) for t in flora.leaves}
     leading = max(sides, key=lambda pair: pair[0])
     factors = {t: {**leading[1][t][1], "origin": 1.0 if flat_origin else leading[0]} for t in flora.leaves}
@@ -48,7 +54,9 @@ def prior_of(case: Case, flora: Flora, planted: float | None = None) -> Prior:
             weights[leaf] = typical * UNLISTED_SPECIES * missing
             factors[leaf] = {"unlisted": UNLISTED_SPECIES * missing}
     total = math.fsum(weights.values())
-    return Prior({t: math.log(weights[t] / total) if weights[t] > 0 else -745.0 for t in flora.hypotheses}, factors)
+    return Prior(
+        {t: math.log(weights[t] / total) if weights[t] > 0 else -745.0 for t in flora.hypotheses}, factors
+    )
 
 
 def _side(case: Case, flora: Flora, *, planted: bool) -> dict[str, tuple[float, dict[str, float]]]:
@@ -79,10 +87,14 @@ def _parts(taxon: str, case: Case, flora: Flora, *, planted: bool) -> dict[str, 
     return parts
 
 
-def _apply_tally(weights: dict[str, float], factors: dict[str, dict[str, float]], case: Case, flora: Flora) -> None:
-    """The ground's own list of accepted species names, as a Dirichlet update, at most 3 bits against any taxon.
+def _apply_tally(
+    weights: dict[str, float], factors: dict[str, dict[str, float]], case: Case, flora: Flora
+) -> None:
+    """The ground's own list of accepted species names, as a Dirichlet update, at most 3 bits against any
+    taxon.
 
-    Off in recheck and practice, and for rare and protected taxa: what is rare is not made rarer by not having been found.
+    Off in recheck and practice, and for rare and protected taxa: what is rare is not made rarer by not having
+    been found.
     """
     counted = {t: n for t, n in case.tally.items() if t in weights and n > 0}
     if not counted or "tally" in case.prior_off or case.purpose != "name":

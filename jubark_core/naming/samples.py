@@ -43,20 +43,27 @@ def split_variance(sd: float, between: float, kind: str, log: bool, mean: float)
     return sd * math.sqrt(between), max(sd * math.sqrt(1 - between), floor)
 
 
-def log_counts(values: Sequence[float], mean: float, sd: float, between: float, odd_share: float | None = None) -> float:
+def log_counts(
+    values: Sequence[float], mean: float, sd: float, between: float, odd_share: float | None = None
+) -> float:
     """log-probability of whole numbers sampled from one plant of a taxon with that mean and sd.
 
-    odd_share: where the counts are mostly odd or mostly even (leaflets with or without an end leaflet), the share of odd ones.
+    odd_share: where the counts are mostly odd or mostly even (leaflets with or without an end leaflet), the
+    share of odd ones.
     """
     plant_sd, leaf_sd = split_variance(sd, between, "count", False, mean)
     n = len(values)
     counts = Counter(values)
     average = math.fsum(values) / n
     precision = n / leaf_sd**2 + (1 / plant_sd**2 if plant_sd > 0 else 1e12)
-    centre = (average - mean) * n / leaf_sd**2 / precision  # posterior mode of the plant effect (normal approximation)
+    centre = (
+        (average - mean) * n / leaf_sd**2 / precision
+    )  # posterior mode of the plant effect (normal approximation)
     width = math.sqrt(1 / precision)
     if plant_sd == 0:
-        return max(TINY_LOG, math.fsum(k * _log_count(v, mean, leaf_sd, odd_share) for v, k in counts.items()))
+        return max(
+            TINY_LOG, math.fsum(k * _log_count(v, mean, leaf_sd, odd_share) for v, k in counts.items())
+        )
     terms = []
     for x, w in NODES:
         effect = centre + math.sqrt(2) * width * x
@@ -64,7 +71,9 @@ def log_counts(values: Sequence[float], mean: float, sd: float, between: float, 
         log_f += -0.5 * (effect / plant_sd) ** 2 - math.log(plant_sd * math.sqrt(2 * math.pi))
         terms.append(math.log(w) + x * x + log_f)
     top = max(terms)
-    return max(TINY_LOG, math.log(math.sqrt(2) * width) + top + math.log(math.fsum(math.exp(t - top) for t in terms)))
+    return max(
+        TINY_LOG, math.log(math.sqrt(2) * width) + top + math.log(math.fsum(math.exp(t - top) for t in terms))
+    )
 
 
 def _log_count(value: float, mean: float, sd: float, odd_share: float | None) -> float:
@@ -80,7 +89,8 @@ def log_measures(values: Sequence[float], mean: float, sd: float, between: float
 
 
 def measures(values: Sequence[float], between: float, log: bool) -> Callable[[float, float], float]:
-    """(mean, sd of a taxon) -> log-density of the measurements (compound symmetry: one plant effect, one per leaf).
+    """(mean, sd of a taxon) -> log-density of the measurements (compound symmetry: one plant effect, one per
+    leaf).
 
     What depends on the values alone is worked out once, as the same sample is judged for every taxon.
     """
@@ -105,17 +115,27 @@ def log_at_least(value: float, mean: float, sd: float) -> float:
 
 
 def log_at_most(value: float, mean: float, sd: float) -> float:
-    """log-probability that the usual size stays under that of an overgrown leaf: only too small counts against."""
+    """log-probability that the usual size stays under that of an overgrown leaf: only too small counts
+    against.
+    """
     return log_at_least(-value, -mean, sd)
 
 
 def leaves_to_settle(
-    mean_a: float, mean_b: float, sd: float, between: float, log_odds: float, average: float, n: int, bound: float = 2.944439
+    mean_a: float,
+    mean_b: float,
+    sd: float,
+    between: float,
+    log_odds: float,
+    average: float,
+    n: int,
+    bound: float = 2.944439,
 ) -> int | None:
     """How many more leaves of this plant would bring the log odds between two taxa past Wald's bound.
 
     log_odds: present natural log odds of A to B from n leaves with that average. Default bound: α = β = 0.05
-    (Wald 1945). None where even endless leaves of this one plant stay under the bound: the plant effect remains.
+    (Wald 1945). None where even endless leaves of this one plant stay under the bound: the plant effect
+    remains.
     """
     plant, leaf = sd * math.sqrt(between), sd * math.sqrt(1 - between)
     step = (mean_a - mean_b) * (average - (mean_a + mean_b) / 2)

@@ -1,7 +1,9 @@
-"""How good stated probabilities are: accuracy, Brier score, calibration error and the error that chance alone would show.
+"""How good stated probabilities are: accuracy, Brier score, calibration error and the error that chance alone
+would show.
 
-Brier (1950), Monthly Weather Review 78:1-3 (binary, of the leader). Expected calibration error: Naeini et al. (2015), Guo et
-al. (2017): ten bins (lo, hi] of the leader's stated probability. Checked against worked examples of both.
+Brier (1950), Monthly Weather Review 78:1-3 (binary, of the leader). Expected calibration error: Naeini et al.
+(2015), Guo et al. (2017): ten bins (lo, hi] of the leader's stated probability. Checked against worked
+examples of both.
 """
 
 from __future__ import annotations
@@ -14,7 +16,9 @@ BINS = 10
 
 
 def calibration_error(stated: Sequence[float], right: Sequence[bool], bins: int = BINS) -> float:
-    """Mean gap between stated probability and share right, over bins (lo, hi], weighted by their size; 0 for no cases."""
+    """Mean gap between stated probability and share right, over bins (lo, hi], weighted by their size; 0 for
+    no cases.
+    """
     sums: dict[int, list[float]] = {}
     for p, hit in zip(stated, right, strict=True):
         box = sums.setdefault(max(0, math.ceil(p * bins - 1e-12) - 1), [])
@@ -22,8 +26,11 @@ def calibration_error(stated: Sequence[float], right: Sequence[bool], bins: int 
     return math.fsum(abs(math.fsum(box)) for box in sums.values()) / max(1, len(stated))
 
 
-def calibration_floor(stated: Sequence[float], rng: Random, draws: int = 200, percentile: float = 0.95) -> float:
-    """The calibration error that a perfectly calibrated model shows at this sample size, at the percentile given.
+def calibration_floor(
+    stated: Sequence[float], rng: Random, draws: int = 200, percentile: float = 0.95
+) -> float:
+    """The calibration error that a perfectly calibrated model shows at this sample size, at the percentile
+    given.
 
     Outcomes are drawn from the stated probabilities themselves.
     """
@@ -38,4 +45,6 @@ def brier(stated: Sequence[float], right: Sequence[bool]) -> float:
 
 def log_loss(probability_of_truth: Sequence[float]) -> float:
     """Mean of −ln P(truth), in nats."""
-    return -math.fsum(math.log(max(p, 1e-300)) for p in probability_of_truth) / max(1, len(probability_of_truth))
+    return -math.fsum(math.log(max(p, 1e-300)) for p in probability_of_truth) / max(
+        1, len(probability_of_truth)
+    )

@@ -31,15 +31,27 @@ def separation(view: Shows, a: str, b: str, character: str, season_a: str, seaso
 
 def separators(w: Weighed, a: str, b: str) -> list[str]:
     """Characters that part two taxa at this stage, the clearest first; the flora's own list leads."""
-    own = [cid for x, y in ((a, b), (b, a)) for pair in w.flora.taxa[x].get("look_alikes", ()) if pair["taxon"] == y for cid in pair["by"]]
+    own = [
+        cid
+        for x, y in ((a, b), (b, a))
+        for pair in w.flora.taxa[x].get("look_alikes", ())
+        if pair["taxon"] == y
+        for cid in pair["by"]
+    ]
     seasons = w.evidence.season(a, w.case.on), w.evidence.season(b, w.case.on)
-    return list(dict.fromkeys([*own, *clear_separators(w.flora.shows(w.case.stage, w.case.planted), a, b, *seasons)]))
+    return list(
+        dict.fromkeys([*own, *clear_separators(w.flora.shows(w.case.stage, w.case.planted), a, b, *seasons)])
+    )
 
 
 def clear_separators(view: Shows, a: str, b: str, season_a: str, season_b: str) -> list[str]:
-    """Characters in which the two lie at least CLEAR apart, the clearest first; kept with the view, as pairs come up again and again."""
+    """Characters in which the two lie at least CLEAR apart, the clearest first; kept with the view, as pairs
+    come up again and again.
+    """
     key = (a, b, season_a + season_b)
     if key not in view.apart:
         gaps = {cid: separation(view, a, b, cid, season_a, season_b) for cid in view.flora.characters}
-        view.apart[key] = sorted((cid for cid, gap in gaps.items() if gap >= CLEAR), key=lambda cid: (-gaps[cid], cid))
+        view.apart[key] = sorted(
+            (cid for cid, gap in gaps.items() if gap >= CLEAR), key=lambda cid: (-gaps[cid], cid)
+        )
     return view.apart[key]

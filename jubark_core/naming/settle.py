@@ -1,8 +1,9 @@
-"""Counts and measures of this plant: their mean against each rival's range, and whether more leaves would settle it.
+"""Counts and measures of this plant: their mean against each rival's range, and whether more leaves would
+settle it.
 
-Wald (1945), Annals of Mathematical Statistics 16:117-186: go on until the likelihood ratio of two rivals passes a bound;
-here on the ratio of the correlated sample, so that the plant's own share of the variation sets a limit that no number
-of its leaves can pass.
+Wald (1945), Annals of Mathematical Statistics 16:117-186: go on until the likelihood ratio of two rivals
+passes a bound; here on the ratio of the correlated sample, so that the plant's own share of the variation
+sets a limit that no number of its leaves can pass.
 """
 
 from __future__ import annotations
@@ -20,10 +21,12 @@ SAME = 0.05  # of an sd: means closer than this are no difference to settle
 
 
 def samples(w: Weighed) -> list[dict[str, Any]]:
-    """One row per count or measure: observation, n, mean, sd, rivals with their ranges, and what more leaves would do.
+    """One row per count or measure: observation, n, mean, sd, rivals with their ranges, and what more leaves
+    would do.
 
-    `settles`: a and b, the two leading rivals that differ in it; `more`: leaves still to look at until Wald's bound for
-    errors of 5 % each (0: settled already; null: more leaves of this plant will not settle it), in words in `says`.
+    `settles`: a and b, the two leading rivals that differ in it; `more`: leaves still to look at until Wald's
+    bound for errors of 5 % each (0: settled already; null: more leaves of this plant will not settle it), in
+    words in `says`.
     """
     rows = []
     for i in sorted(w.logs):
@@ -34,9 +37,18 @@ def samples(w: Weighed) -> list[dict[str, Any]]:
         mean = math.fsum(look.values) / n
         sd = math.sqrt(math.fsum((v - mean) ** 2 for v in look.values) / (n - 1)) if n > 1 else None
         view = w.evidence.view(look)
-        live = [t for t in w.ranked_taxa if w.probability[t] >= LIVE and view.spread(t, look.character)][:RIVALS]
+        live = [t for t in w.ranked_taxa if w.probability[t] >= LIVE and view.spread(t, look.character)][
+            :RIVALS
+        ]
         rivals = [{"taxon": t, "probability": w.probability[t], **_range(w, i, t)} for t in live]
-        row = {"observation": i, "character": look.character, "n": n, "mean": mean, "sd": sd, "rivals": rivals}
+        row = {
+            "observation": i,
+            "character": look.character,
+            "n": n,
+            "mean": mean,
+            "sd": sd,
+            "rivals": rivals,
+        }
         rows.append({**row, "settles": _settles(w, i, live)})
     return rows
 

@@ -1,4 +1,6 @@
-"""Naming virtual plants look by look: what was stated after each look, and how many looks it took in which order."""
+"""Naming virtual plants look by look: what was stated after each look, and how many looks it took in which
+order.
+"""
 
 from __future__ import annotations
 
@@ -22,7 +24,9 @@ ORDERS = ("next look", "random", "fixed")
 
 @dataclass(frozen=True)
 class Step:
-    """The belief after a look. stated: probability of the name told; right: it is the truth; wrong_species: another listed one is told."""
+    """The belief after a look. stated: probability of the name told; right: it is the truth; wrong_species:
+    another listed one is told.
+    """
 
     plant: Plant
     looks: int
@@ -35,7 +39,9 @@ class Step:
 
 
 def expected(plant: Plant, flora: Flora) -> str:
-    """The hypothesis that is right: the taxon, or for a withheld one 'another of its genus', or 'not in this list'."""
+    """The hypothesis that is right: the taxon, or for a withheld one 'another of its genus', or 'not in this
+    list'.
+    """
     if not plant.withheld:
         return plant.truth
     unlisted = f"{plant.truth.split('-')[0]}-unlisted"
@@ -50,7 +56,10 @@ def told(hypothesis: str, flora: Flora) -> str:
     if not stops or not all(stops):
         return hypothesis
     rank = max(stop["rank"] for stop in stops if stop)
-    return next((a for a in flora.ancestors(unlisted_in or hypothesis) if flora.taxa[a].get("rank") == rank), hypothesis)
+    return next(
+        (a for a in flora.ancestors(unlisted_in or hypothesis) if flora.taxa[a].get("rank") == rank),
+        hypothesis,
+    )
 
 
 def steps(plant: Plant, flora: Flora) -> list[Step]:
@@ -64,12 +73,25 @@ def steps(plant: Plant, flora: Flora) -> list[Step]:
         ranked = sorted(belief, key=lambda h: (-belief[h], h))[:3]
         right = ranked[0] == truth
         wrong = not right and ranked[0] in flora.leaves
-        made.append(Step(plant, n, n == len(plant.looks), belief[ranked[0]], right, truth in ranked, wrong, belief[truth]))
+        made.append(
+            Step(
+                plant,
+                n,
+                n == len(plant.looks),
+                belief[ranked[0]],
+                right,
+                truth in ranked,
+                wrong,
+                belief[truth],
+            )
+        )
     return made
 
 
 def looks_to_settle(plant: Plant, flora: Flora, order: str, rng: Random) -> tuple[int, float] | None:
-    """(looks, seconds of effort) until one hypothesis stands at 0.9 or more; None when all there are do not get it there."""
+    """(looks, seconds of effort) until one hypothesis stands at 0.9 or more; None when all there are do not
+    get it there.
+    """
     left = list(plant.looks)
     if order == "random":
         rng.shuffle(left)
@@ -82,14 +104,24 @@ def looks_to_settle(plant: Plant, flora: Flora, order: str, rng: Random) -> tupl
         made.append(_best(w, left) if order == "next look" else left.pop(0))
         w = weigh(read_case({**plant.case, "observations": made}, flora), flora, w)
         if w.probability[w.ranked[0]] >= SETTLED:
-            return len(made), math.fsum(float(flora.characters[look["character"]].get("effort_s", 15)) for look in made)
+            return len(made), math.fsum(
+                float(flora.characters[look["character"]].get("effort_s", 15)) for look in made
+            )
     return None
 
 
 def _best(w: Weighed, left: list[dict[str, Any]]) -> dict[str, Any]:
-    """The first look the engine asks for that this plant can answer; where it asks for none of them, the next at hand."""
+    """The first look the engine asks for that this plant can answer; where it asks for none of them, the next
+    at hand.
+    """
     wanted = [cid for cid, _, _ in rank_looks(w, live_candidates(w)[0])[0]]
-    at = min(range(len(left)), key=lambda i: (wanted.index(left[i]["character"]) if left[i]["character"] in wanted else len(wanted), i))
+    at = min(
+        range(len(left)),
+        key=lambda i: (
+            wanted.index(left[i]["character"]) if left[i]["character"] in wanted else len(wanted),
+            i,
+        ),
+    )
     return left.pop(at)
 
 
@@ -116,7 +148,8 @@ def run_trial(flora: Flora, plants: int, seed: int) -> Trial:
         (season, organs)
         for organs in ORGAN_SETS
         for season in SEASONS
-        if (organs != "winter twig" or season == "winter") and (organs != "leaf" or season in ("summer", "autumn"))
+        if (organs != "winter twig" or season == "winter")
+        and (organs != "leaf" or season in ("summer", "autumn"))
     ]
     drawn = [draw_plant(flora, withheld, rng, *kinds[i % len(kinds)]) for i in range(plants)]
     return Trial(flora, given, drawn)
@@ -124,7 +157,9 @@ def run_trial(flora: Flora, plants: int, seed: int) -> Trial:
 
 @dataclass(frozen=True)
 class Row:
-    """One line of the report. top1, top3: after the last look, of plants the engine can know; the rest over every look."""
+    """One line of the report. top1, top3: after the last look, of plants the engine can know; the rest over
+    every look.
+    """
 
     name: str
     plants: int
@@ -142,8 +177,14 @@ def report(trial: Trial) -> list[Row]:
     rows = [_row("all looks", trial.steps, rng)]
     rows += [_row(season, [s for s in trial.steps if s.plant.season == season], rng) for season in SEASONS]
     rows += [_row(organs, [s for s in trial.steps if s.plant.organs == organs], rng) for organs in ORGAN_SETS]
-    leaf_on = [s for s in trial.steps if s.plant.organs in ("leaf", "all") and s.plant.season in ("summer", "autumn")]
-    return [*rows, _row("in leaf", leaf_on, rng), _row("withheld", [s for s in trial.steps if s.plant.withheld], rng)]
+    leaf_on = [
+        s for s in trial.steps if s.plant.organs in ("leaf", "all") and s.plant.season in ("summer", "autumn")
+    ]
+    return [
+        *rows,
+        _row("in leaf", leaf_on, rng),
+        _row("withheld", [s for s in trial.steps if s.plant.withheld], rng),
+    ]
 
 
 def _row(name: str, found: Sequence[Step], rng: Random) -> Row:
@@ -152,9 +193,15 @@ def _row(name: str, found: Sequence[Step], rng: Random) -> Row:
     stated, right = [s.stated for s in found], [s.right for s in found]
     wrong = [s.wrong_species and s.stated > SETTLED for s in last]
     return Row(
-        name, len(last), _share(listed, lambda s: s.right), _share(listed, lambda s: s.in_three), brier(stated, right),
-        calibration_error(stated, right), calibration_floor(stated, rng), sum(wrong) / max(1, len(wrong)),
-    )  # fmt: skip
+        name,
+        len(last),
+        _share(listed, lambda s: s.right),
+        _share(listed, lambda s: s.in_three),
+        brier(stated, right),
+        calibration_error(stated, right),
+        calibration_floor(stated, rng),
+        sum(wrong) / max(1, len(wrong)),
+    )
 
 
 def _share(found: Sequence[Step], of: Callable[[Step], bool]) -> float:
@@ -162,13 +209,18 @@ def _share(found: Sequence[Step], of: Callable[[Step], bool]) -> float:
 
 
 def mean_looks(trial: Trial, most: int, seed: int) -> dict[str, tuple[float, float]]:
-    """Order -> (mean looks, mean seconds) to settle, over the plants with every organ in view that settle in each of the orders."""
+    """Order -> (mean looks, mean seconds) to settle, over the plants with every organ in view that settle in
+    each of the orders.
+    """
     plants = [p for p in trial.plants if p.organs == "all" and p.looks][:most]
     counts = [[looks_to_settle(p, trial.given, order, Random(seed)) for order in ORDERS] for p in plants]
     settled = [row for row in counts if None not in row]
     columns = zip(*settled, strict=True)
     return {
-        order: (math.fsum(c[0] for c in column if c) / len(settled), math.fsum(c[1] for c in column if c) / len(settled))
+        order: (
+            math.fsum(c[0] for c in column if c) / len(settled),
+            math.fsum(c[1] for c in column if c) / len(settled),
+        )
         for order, column in zip(ORDERS, columns, strict=True)
     }
 

@@ -14,7 +14,8 @@ from jubark_core.naming.pooling import pooled
 from jubark_core.naming.prior import Prior, prior_of
 
 LN2 = math.log(2)
-# Organs whose being there on the date is evidence in itself, once per date; leaves in winter may have come from the ground.
+# Organs whose being there on the date is evidence in itself, once per date; leaves in winter may have come
+# from the ground.
 SEEN_IN_SEASON = ("needle", "spray", "flower", "fruit", "cone")
 
 
@@ -22,8 +23,8 @@ SEEN_IN_SEASON = ("needle", "spray", "flower", "fruit", "cone")
 class Weighed:
     """The state of belief about one case.
 
-    probability: by hypothesis, sums to 1. looks: the items of evidence by index of their first look. logs: by the same
-    index, log P' by hypothesis (untempered). weight: by the same index, the w_g it entered with.
+    probability: by hypothesis, sums to 1. looks: the items of evidence by index of their first look. logs: by
+    the same index, log P' by hypothesis (untempered). weight: by the same index, the w_g it entered with.
     """
 
     case: Case
@@ -86,7 +87,14 @@ def weigh(case: Case, flora: Flora, before: Weighed | None = None) -> Weighed:
         kept = before is not None and before.looks.get(look.index) == look
         found = before.logs[look.index] if before is not None and kept else evidence.log_likelihoods(look)
         organ = flora.characters[look.character]["organ"]
-        if found and not kept and look.seen == "plant" and look.shows_organ and organ in SEEN_IN_SEASON and (organ, look.on) not in seen:
+        if (
+            found
+            and not kept
+            and look.seen == "plant"
+            and look.shows_organ
+            and organ in SEEN_IN_SEASON
+            and (organ, look.on) not in seen
+        ):
             dated = evidence.organ_seen(organ, look.on)
             found = {h: value + dated[h] for h, value in found.items()}
         if look.seen == "plant" and look.shows_organ:

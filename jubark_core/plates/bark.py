@@ -1,4 +1,6 @@
-"""The bark panel: a piece of trunk from its textures and colours, one way of drawing for each texture; light from the upper left."""
+"""The bark panel: a piece of trunk from its textures and colours, one way of drawing for each texture; light
+from the upper left.
+"""
 
 from __future__ import annotations
 
@@ -11,9 +13,23 @@ from jubark_core.plates.specimen import Specimen
 WIDE, TALL = 200.0, 300.0
 # Textures from the ground of the picture to what lies on it: drawn in this order.
 LAYERS = (
-    "smooth", "striped", "fluted", "mottled_flaking", "lenticel_banded", "papery_peel", "fibrous_stringy", "shallow_fissures",
-    "interlacing_ridges", "blocky", "plated", "scaly", "shaggy_strips", "flaky_curls", "corky_ridges", "corky_warts",
-)  # fmt: skip
+    "smooth",
+    "striped",
+    "fluted",
+    "mottled_flaking",
+    "lenticel_banded",
+    "papery_peel",
+    "fibrous_stringy",
+    "shallow_fissures",
+    "interlacing_ridges",
+    "blocky",
+    "plated",
+    "scaly",
+    "shaggy_strips",
+    "flaky_curls",
+    "corky_ridges",
+    "corky_warts",
+)
 FURROW = {"orange_red": "#a5552c", "tan": "#b79a6c", "pink": "#c08a80"}
 MOST_LAYERS = 2
 
@@ -46,13 +62,20 @@ def _shade(page: Page, part: str, points: list[Point], tones: Tones) -> None:
 def _smooth(page: Page, rng: Scatter, tones: Tones, other: Tones) -> None:
     for _ in range(26):
         x, y, w = rng.between(0, WIDE), rng.between(0, TALL), rng.between(5, 22)
-        page.line("fleck", [(x, y), (x + w, y + rng.between(-1.5, 1.5))], tones[1] if rng.next() > 0.5 else other[0], 0.9)
+        page.line(
+            "fleck",
+            [(x, y), (x + w, y + rng.between(-1.5, 1.5))],
+            tones[1] if rng.next() > 0.5 else other[0],
+            0.9,
+        )
 
 
 def _striped(page: Page, rng: Scatter, tones: Tones, other: Tones) -> None:
     for i in range(9):
         x = WIDE * (i + rng.between(0.2, 0.8)) / 9
-        points = [(x + 5 * math.sin(y / 50 + i) + rng.between(-1, 1), y) for y in range(0, int(TALL) + 12, 12)]
+        points = [
+            (x + 5 * math.sin(y / 50 + i) + rng.between(-1, 1), y) for y in range(0, int(TALL) + 12, 12)
+        ]
         page.line("stripe", points, "#e9e6d8" if i % 3 else tones[1], rng.between(1.2, 3.2))
 
 
@@ -68,7 +91,10 @@ def _fluted(page: Page, rng: Scatter, tones: Tones, other: Tones) -> None:
 
 def _blob(rng: Scatter, x: float, y: float, rx: float, ry: float, n: int = 11) -> list[Point]:
     return [
-        (x + rx * rng.between(0.7, 1.1) * math.cos(2 * math.pi * i / n), y + ry * rng.between(0.7, 1.1) * math.sin(2 * math.pi * i / n))
+        (
+            x + rx * rng.between(0.7, 1.1) * math.cos(2 * math.pi * i / n),
+            y + ry * rng.between(0.7, 1.1) * math.sin(2 * math.pi * i / n),
+        )
         for i in range(n)
     ]
 
@@ -78,7 +104,9 @@ def _mottled(page: Page, rng: Scatter, tones: Tones, other: Tones) -> None:
     for i in range(34):
         page.shape(
             "patch",
-            _blob(rng, rng.between(-10, WIDE), rng.between(-10, TALL), rng.between(12, 34), rng.between(14, 40)),
+            _blob(
+                rng, rng.between(-10, WIDE), rng.between(-10, TALL), rng.between(12, 34), rng.between(14, 40)
+            ),
             shades[i % 4],
             tones[1] if i % 5 == 0 else "none",
             0.5,
@@ -114,7 +142,12 @@ def _fissures(page: Page, rng: Scatter, tones: Tones, other: Tones) -> None:
     page.shape("ground", [(0, 0), (WIDE, 0), (WIDE, TALL), (0, TALL)], tones[0])
     for _ in range(26):
         x, y, h = rng.between(0, WIDE), rng.between(-30, TALL), rng.between(30, 90)
-        page.line("fissure", [(x + rng.between(-3, 3), y + h * i / 5) for i in range(6)], tones[1], rng.between(1.0, 2.2))
+        page.line(
+            "fissure",
+            [(x + rng.between(-3, 3), y + h * i / 5) for i in range(6)],
+            tones[1],
+            rng.between(1.0, 2.2),
+        )
 
 
 def _ridges(page: Page, rng: Scatter, tones: Tones, other: Tones) -> None:
@@ -124,9 +157,26 @@ def _ridges(page: Page, rng: Scatter, tones: Tones, other: Tones) -> None:
             x = WIDE * (column + 0.5) / columns + (16 if row % 2 else -2) + rng.between(-3, 3)
             y = row * tall * 0.82 + (tall * 0.4 if column % 2 else 0) + rng.between(-6, 6)
             half, bend = rng.between(9, 14), rng.between(-10, 10)
-            left = [(x - half * math.sin(math.pi * i / 8) + bend * math.sin(math.pi * i / 16), y + tall * 1.25 * i / 8) for i in range(9)]
-            right = [(x + half * math.sin(math.pi * i / 8) + bend * math.sin(math.pi * i / 16), y + tall * 1.25 * i / 8) for i in range(9)]
-            _shade(page, "ridge", left + right[::-1], (other[0] if (row + column) % 4 == 0 else tones[0], tones[1]))
+            left = [
+                (
+                    x - half * math.sin(math.pi * i / 8) + bend * math.sin(math.pi * i / 16),
+                    y + tall * 1.25 * i / 8,
+                )
+                for i in range(9)
+            ]
+            right = [
+                (
+                    x + half * math.sin(math.pi * i / 8) + bend * math.sin(math.pi * i / 16),
+                    y + tall * 1.25 * i / 8,
+                )
+                for i in range(9)
+            ]
+            _shade(
+                page,
+                "ridge",
+                left + right[::-1],
+                (other[0] if (row + column) % 4 == 0 else tones[0], tones[1]),
+            )
 
 
 def _cells(page: Page, rng: Scatter, tones: Tones, part: str, columns: int, rows: int, gap: float) -> None:
@@ -156,15 +206,33 @@ def _scales(page: Page, rng: Scatter, tones: Tones, other: Tones) -> None:
     for row in range(-1, 17):
         for column in range(-1, 9):
             x, y = (column + (0.5 if row % 2 else 0)) * 25 + rng.between(-4, 4), row * 19 + rng.between(-4, 4)
-            points = [(x, y), (x + 24, y + rng.between(-2, 2)), (x + 21 + rng.between(-3, 3), y + 17), (x + 9, y + 22), (x + 1, y + 15)]
+            points = [
+                (x, y),
+                (x + 24, y + rng.between(-2, 2)),
+                (x + 21 + rng.between(-3, 3), y + 17),
+                (x + 9, y + 22),
+                (x + 1, y + 15),
+            ]
             _shade(page, "scale", points, (other[0] if (row * 3 + column) % 5 == 0 else tones[0], tones[1]))
 
 
 def _strips(page: Page, rng: Scatter, tones: Tones, other: Tones) -> None:
     for i in range(20):
-        x, y, w, h = rng.between(-10, WIDE), rng.between(-70, TALL - 40), rng.between(10, 19), rng.between(90, 170)
+        x, y, w, h = (
+            rng.between(-10, WIDE),
+            rng.between(-70, TALL - 40),
+            rng.between(10, 19),
+            rng.between(90, 170),
+        )
         lift = rng.between(4, 15) * (1 if i % 2 else -1)
-        points = [(x, y), (x + w, y), (x + w, y + h * 0.6), (x + w + lift, y + h), (x + lift + 2, y + h + 4), (x, y + h * 0.6)]
+        points = [
+            (x, y),
+            (x + w, y),
+            (x + w, y + h * 0.6),
+            (x + w + lift, y + h),
+            (x + lift + 2, y + h + 4),
+            (x, y + h * 0.6),
+        ]
         _shade(page, "strip", points, (other[0] if i % 3 == 0 else tones[0], tones[1]))
 
 
@@ -191,7 +259,20 @@ def _corky(page: Page, rng: Scatter, tones: Tones, other: Tones) -> None:
 
 
 DRAWN = {
-    "smooth": _smooth, "striped": _striped, "fluted": _fluted, "mottled_flaking": _mottled, "lenticel_banded": _lenticels, "papery_peel": _papery,
-    "fibrous_stringy": _fibres, "shallow_fissures": _fissures, "interlacing_ridges": _ridges, "blocky": _blocks, "plated": _plates, "scaly": _scales,
-    "shaggy_strips": _strips, "flaky_curls": _curls, "corky_ridges": _corky, "corky_warts": _warts,
-}  # fmt: skip
+    "smooth": _smooth,
+    "striped": _striped,
+    "fluted": _fluted,
+    "mottled_flaking": _mottled,
+    "lenticel_banded": _lenticels,
+    "papery_peel": _papery,
+    "fibrous_stringy": _fibres,
+    "shallow_fissures": _fissures,
+    "interlacing_ridges": _ridges,
+    "blocky": _blocks,
+    "plated": _plates,
+    "scaly": _scales,
+    "shaggy_strips": _strips,
+    "flaky_curls": _curls,
+    "corky_ridges": _corky,
+    "corky_warts": _warts,
+}

@@ -1,4 +1,6 @@
-"""One blade (a simple leaf or a leaflet): outline, margin and veins from its numbers, base at the origin, tip upwards."""
+"""One blade (a simple leaf or a leaflet): outline, margin and veins from its numbers, base at the origin, tip
+upwards.
+"""
 
 from __future__ import annotations
 
@@ -11,9 +13,25 @@ from jubark_core.plates.pen import FINE, LINE, Page, Point, bezier, turned
 
 STEPS = 64
 WIDEST = {"below": 0.32, "middle": 0.47, "above": 0.66}
-OF_SHAPE = {"heart": 0.28, "triangular": 0.2, "ovate": 0.33, "lanceolate": 0.38, "obovate": 0.66, "spoon": 0.74, "round": 0.5}
+OF_SHAPE = {
+    "heart": 0.28,
+    "triangular": 0.2,
+    "ovate": 0.33,
+    "lanceolate": 0.38,
+    "obovate": 0.66,
+    "spoon": 0.74,
+    "round": 0.5,
+}
 TIP_BEND = {"blunt": 0.5, "notched": 0.42, "pointed": 1.15, "drawn_out": 1.25, "bristle": 1.1, "spine": 1.1}
-BASE_BEND = {"rounded": 0.5, "heart": 0.45, "eared": 0.5, "straight": 0.28, "wedge": 1.0, "running_down": 1.5, "unequal": 0.6}
+BASE_BEND = {
+    "rounded": 0.5,
+    "heart": 0.45,
+    "eared": 0.5,
+    "straight": 0.28,
+    "wedge": 1.0,
+    "running_down": 1.5,
+    "unequal": 0.6,
+}
 TEETH_PER_VEIN = {"coarse_teeth": 1, "double_teeth": 3, "fine_teeth": 3, "spiny": 1, "toothed_mid_only": 1}
 
 
@@ -49,7 +67,9 @@ ROLL = 0.045  # how far a rolled edge lies inside, as a share of the width
 
 
 def profile(blade: Blade, t: float) -> float:
-    """Half-width at a share t of the length (0 base, 1 tip), as a share of the greatest half-width: 1 at the widest point."""
+    """Half-width at a share t of the length (0 base, 1 tip), as a share of the greatest half-width: 1 at the
+    widest point.
+    """
     p = blade.widest
     flat = 0.55 if blade.shape in ("linear", "oblong") else 1.0
     if t <= p:
@@ -64,16 +84,30 @@ def profile(blade: Blade, t: float) -> float:
 
 
 def outline(blade: Blade) -> list[Point]:
-    """The edge from the base up the right side to the tip and down the left, closed; teeth and lobes included."""
+    """The edge from the base up the right side to the tip and down the left, closed; teeth and lobes
+    included.
+    """
     if blade.shape == "fan":
         return _fan(blade)
     if blade.lobes == "palmate":
         return _toothed(_palmate(blade), blade)
     right = _side(blade)
-    left = [(-x, y) for x, y in _side(replace(blade, base="rounded") if blade.unequal and blade.base == "heart" else blade)]
+    left = [
+        (-x, y)
+        for x, y in _side(
+            replace(blade, base="rounded") if blade.unequal and blade.base == "heart" else blade
+        )
+    ]
     if blade.unequal:  # one half starts higher on the midrib and is a little narrower
         left = [
-            (x * 0.9, y - 0.07 * blade.length * (1 - min(1.0, -y / (0.4 * blade.length))) * min(1.0, -x / (0.1 * blade.width)))
+            (
+                x * 0.9,
+                y
+                - 0.07
+                * blade.length
+                * (1 - min(1.0, -y / (0.4 * blade.length)))
+                * min(1.0, -x / (0.1 * blade.width)),
+            )
             for x, y in left
         ]
     if blade.lobes == "pinnate":
@@ -88,7 +122,9 @@ def _side(blade: Blade) -> list[Point]:
         joint = 0.2
         x = profile(replace(blade, base="rounded"), joint) * half
         drop = (0.13 if blade.base == "heart" else 0.06) * blade.length
-        points = bezier((0, 0), (0.12 * half, drop * 1.5), (x * 1.02, drop * 1.25), (x, -joint * blade.length), 14)[:-1]
+        points = bezier(
+            (0, 0), (0.12 * half, drop * 1.5), (x * 1.02, drop * 1.25), (x, -joint * blade.length), 14
+        )[:-1]
         start = joint
         blade = replace(blade, base="rounded")
     else:
@@ -125,18 +161,26 @@ def _lobed(blade: Blade, t: float, x: float, y: float) -> Point:
 
 
 def _arms(blade: Blade) -> tuple[list[tuple[float, float]], float]:
-    """(angle in degrees, share of the length) of the lobes of one side from the middle one down; the widening that gives the width.
+    """(angle in degrees, share of the length) of the lobes of one side from the middle one down; the widening
+    that gives the width.
 
-    A notched tip has no middle lobe: the lobes stand in pairs, and the first arm is the notch between the upper two.
+    A notched tip has no middle lobe: the lobes stand in pairs, and the first arm is the notch between the
+    upper two.
     """
     if blade.tip == "notched":
         lobes = ((0.0, 0.72), (24.0, 0.98), (74.0, 0.78))
-        return list(lobes), blade.width / (2 * blade.length * max(r * math.sin(math.radians(a)) for a, r in lobes))
+        return list(lobes), blade.width / (
+            2 * blade.length * max(r * math.sin(math.radians(a)) for a, r in lobes)
+        )
     n = max(3, blade.lobe_count + (blade.lobe_count % 2 == 0))
     angles, lengths = {
-        3: ((0, 48), (1, 0.78)), 5: ((0, 46, 98), (1, 0.86, 0.56)), 7: ((0, 36, 72, 112), (1, 0.94, 0.78, 0.5)),
-    }.get(n, ((0, 30, 60, 90, 120), (1, 0.96, 0.88, 0.74, 0.5)))  # fmt: skip
-    wide = blade.width / (2 * blade.length * max(r * math.sin(math.radians(a)) for a, r in zip(angles, lengths, strict=True)))
+        3: ((0, 48), (1, 0.78)),
+        5: ((0, 46, 98), (1, 0.86, 0.56)),
+        7: ((0, 36, 72, 112), (1, 0.94, 0.78, 0.5)),
+    }.get(n, ((0, 30, 60, 90, 120), (1, 0.96, 0.88, 0.74, 0.5)))
+    wide = blade.width / (
+        2 * blade.length * max(r * math.sin(math.radians(a)) for a, r in zip(angles, lengths, strict=True))
+    )
     return list(zip(angles, lengths, strict=True)), wide
 
 
@@ -155,9 +199,13 @@ def _palmate(blade: Blade) -> list[Point]:
     half.append(_polar(arms[-1][0], arms[-1][1] * blade.length, wide))
     x, y = half[-1]
     if len(arms) == 2:  # the side lobes of three stand high: a full flank and a rounded base under them
-        half += bezier((x, y), (1.02 * x, y + 0.42 * blade.length), (0.28 * blade.width, 0.12 * blade.length), (0, 0), 14)[1:]
+        half += bezier(
+            (x, y), (1.02 * x, y + 0.42 * blade.length), (0.28 * blade.width, 0.12 * blade.length), (0, 0), 14
+        )[1:]
     else:
-        half += bezier((x, y), (x * 0.55, y + 0.12 * blade.length), (0.1 * blade.width, 0.02 * blade.length), (0, 0), 8)[1:]
+        half += bezier(
+            (x, y), (x * 0.55, y + 0.12 * blade.length), (0.1 * blade.width, 0.02 * blade.length), (0, 0), 8
+        )[1:]
     return [*half[::-1], *[(-x, y) for x, y in half]]
 
 
@@ -180,14 +228,26 @@ def _edged(side: list[Point], blade: Blade) -> list[Point]:
     """One side with its teeth or waves, set along the outline's own normal and leaning to the tip."""
     kind = blade.margin
     if kind == "wavy":
-        return _displaced(side, blade, max(4, blade.side_veins), lambda phase: 0.5 * math.sin(2 * math.pi * phase), 0.02 * blade.width)
+        return _displaced(
+            side,
+            blade,
+            max(4, blade.side_veins),
+            lambda phase: 0.5 * math.sin(2 * math.pi * phase),
+            0.02 * blade.width,
+        )
     if kind not in TEETH_PER_VEIN:
         return side
     count = teeth(blade)
     height = 0.42 * blade.length / max(1, count)
     height = min(height, 0.09 * blade.width) if kind != "spiny" else 0.11 * blade.width
     if kind == "double_teeth":
-        return _displaced(side, blade, count, lambda phase: _saw(phase, blade) * (1.0 if int(phase * 3) % 3 == 2 else 0.6), height * 1.4)
+        return _displaced(
+            side,
+            blade,
+            count,
+            lambda phase: _saw(phase, blade) * (1.0 if int(phase * 3) % 3 == 2 else 0.6),
+            height * 1.4,
+        )
     return _displaced(side, blade, count, lambda phase: _saw(phase, blade), height)
 
 
@@ -203,7 +263,9 @@ def _saw(phase: float, blade: Blade) -> float:
     return phase / 0.8 if phase < 0.8 else (1 - phase) / 0.2
 
 
-def _displaced(side: list[Point], blade: Blade, count: int, wave: Callable[[float], float], height: float) -> list[Point]:
+def _displaced(
+    side: list[Point], blade: Blade, count: int, wave: Callable[[float], float], height: float
+) -> list[Point]:
     lengths = [0.0]
     for (x, y), (u, v) in pairwise(side):
         lengths.append(lengths[-1] + math.hypot(u - x, v - y))
@@ -233,17 +295,26 @@ def _toothed(edge: list[Point], blade: Blade) -> list[Point]:
         return edge
     middle = len(edge) // 2
     right = _displaced(
-        edge[: middle + 1], blade, 9 if blade.margin == "coarse_teeth" else 20, lambda phase: _saw(phase, blade), 0.022 * blade.length
+        edge[: middle + 1],
+        blade,
+        9 if blade.margin == "coarse_teeth" else 20,
+        lambda phase: _saw(phase, blade),
+        0.022 * blade.length,
     )
     return [*right, *[(-x, y) for x, y in right][::-1]]
 
 
 def veins(blade: Blade) -> list[tuple[str, list[Point]]]:
-    """(part, stroke) of the midrib and of every side vein; palmate, three-from-base, arching, parallel and forked have their own way."""
+    """(part, stroke) of the midrib and of every side vein; palmate, three-from-base, arching, parallel and
+    forked have their own way.
+    """
     length, half = blade.length, blade.width / 2
     found: list[tuple[str, list[Point]]] = []
     if blade.venation == "forked":
-        return [("vein", [(0, 0), _polar(a, length * 0.93, blade.width / (1.8 * length))]) for a in range(-60, 61, 8)]
+        return [
+            ("vein", [(0, 0), _polar(a, length * 0.93, blade.width / (1.8 * length))])
+            for a in range(-60, 61, 8)
+        ]
     if blade.venation == "parallel":
         return [("vein", _follow(blade, share)) for share in (-0.75, -0.5, -0.25, 0.0, 0.25, 0.5, 0.75)]
     found.append(("midrib", [(0, 0), (0, -length * 0.985)]))
@@ -262,7 +333,9 @@ def veins(blade: Blade) -> list[tuple[str, list[Point]]]:
         if starts and i == 0:
             t = 0.0
         for sign in (-1, 1):
-            found.append(("side-vein", [(sign * x, y) for x, y in _side_vein(blade, t, i < 1 and bool(starts))]))
+            found.append(
+                ("side-vein", [(sign * x, y) for x, y in _side_vein(blade, t, i < 1 and bool(starts))])
+            )
     return found
 
 
@@ -284,7 +357,13 @@ def _follow(blade: Blade, share: float) -> list[Point]:
 
 
 def draw_blade(
-    page: Page, blade: Blade, colours: tuple[str, str], turn: float = 0.0, at: Point = (0.0, 0.0), part: str = "blade", fine: bool = False
+    page: Page,
+    blade: Blade,
+    colours: tuple[str, str],
+    turn: float = 0.0,
+    at: Point = (0.0, 0.0),
+    part: str = "blade",
+    fine: bool = False,
 ) -> None:
     """A blade on the page: fill and dark line of one hue; turned about its base and set at a point."""
     fill, line = colours
@@ -302,22 +381,37 @@ def draw_blade(
     for name, strokes in drawn.items():
         page.lines(name, strokes, line, (1.1 if name == "midrib" else 0.6) * (0.7 if fine else 1))
     if blade.margin == "rolled_under" and not fine:
-        inner = [(x - math.copysign(min(abs(x), ROLL * blade.width), x), y) for x, y in edge if abs(x) > 2 * ROLL * blade.width]
+        inner = [
+            (x - math.copysign(min(abs(x), ROLL * blade.width), x), y)
+            for x, y in edge
+            if abs(x) > 2 * ROLL * blade.width
+        ]
         for sign in (-1, 1):
-            page.line("rolled-edge", turned([p for p in inner if p[0] * sign > 0], turn, shift=at), line, FINE)
+            page.line(
+                "rolled-edge", turned([p for p in inner if p[0] * sign > 0], turn, shift=at), line, FINE
+            )
     if blade.margin == "hair_fringed":
         for x, y in edge[:: max(1, len(edge) // 60)]:
-            page.line("hair", turned([(x, y), (x * 1.05, y - 0.01 * blade.length)], turn, shift=at), line, 0.5)
+            page.line(
+                "hair", turned([(x, y), (x * 1.05, y - 0.01 * blade.length)], turn, shift=at), line, 0.5
+            )
     if blade.tip in ("bristle", "spine") or blade.lobe_tip in ("bristle", "spine"):
         for x, y in _points_of(edge, blade):
-            page.line("bristle", turned([(x, y), (x * 1.06, y - 0.035 * blade.length)], turn, shift=at), line, 0.8)
+            page.line(
+                "bristle", turned([(x, y), (x * 1.06, y - 0.035 * blade.length)], turn, shift=at), line, 0.8
+            )
 
 
 def _as_far_as_inside(stroke: list[Point], edge: list[Point]) -> list[Point]:
-    """A vein up to where it would leave the blade, as between lobes or at a lopsided base; its first step always stays."""
+    """A vein up to where it would leave the blade, as between lobes or at a lopsided base; its first step
+    always stays.
+    """
     kept = stroke[:2]
     for x, y in stroke[2:]:
-        crossings = sum((v > y) != (q > y) and x < (p - u) * (y - v) / (q - v) + u for (u, v), (p, q) in pairwise([*edge, edge[0]]))
+        crossings = sum(
+            (v > y) != (q > y) and x < (p - u) * (y - v) / (q - v) + u
+            for (u, v), (p, q) in pairwise([*edge, edge[0]])
+        )
         if crossings % 2 == 0:
             break
         kept.append((x, y))

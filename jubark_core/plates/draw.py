@@ -20,9 +20,16 @@ PARTS = ("leaf", "twig", "bark", "fruit", "flower", "habit")
 
 
 def draw(
-    flora: Flora, taxon: str, part: str, on: datetime.date, place: Place | None = None, stage: str = "mature", quantile: Quantile = typical
+    flora: Flora,
+    taxon: str,
+    part: str,
+    on: datetime.date,
+    place: Place | None = None,
+    stage: str = "mature",
+    quantile: Quantile = typical,
 ) -> str:
-    """One plate as SVG. taxon: id of a described taxon; part: one of PARTS; on, place: set its season; quantile: an individual's.
+    """One plate as SVG. taxon: id of a described taxon; part: one of PARTS; on, place: set its season;
+    quantile: an individual's.
 
     Raises InputError for a taxon the flora does not describe, an unknown part or stage.
     """
@@ -39,4 +46,6 @@ def draw(
         return leaf_plate(specimen, autumn=bare or visible("autumn_colour", days, day, evergreen) > 0.5)
     if part == "habit":
         return habit_plate(specimen, bare)
-    return {"twig": twig_plate, "bark": bark_plate, "fruit": fruit_plate, "flower": flower_plate}[part](specimen)
+    return {"twig": twig_plate, "bark": bark_plate, "fruit": fruit_plate, "flower": flower_plate}[part](
+        specimen
+    )

@@ -40,7 +40,8 @@ def _cluster(page: Page, grouped: str) -> None:
     BEARING["flower.cluster"](corner, grouped)
     side = PAGE * CORNER_SHARE
     page.marks += [
-        f'<g data-part="cluster" transform="translate({PAGE - side:.0f} {PAGE - side:.0f}) scale({side / TILE:.2f})">',
+        f'<g data-part="cluster" transform="translate({PAGE - side:.0f} {PAGE - side:.0f}) '
+        f'scale({side / TILE:.2f})">',
         *corner.marks,
         "</g>",
     ]
@@ -80,7 +81,11 @@ def _petals(page: Page, specimen: Specimen, form: str, tones: Tones) -> None:
         page.shape("petal", turned(oval((0, -34), 34, wide), a, shift=middle), *tones)
     many = specimen.one("flower.stamens") in ("many_short", "many_long")
     for k in range(26 if many else 6):
-        a, r = k * 2.4, (14 if specimen.one("flower.stamens") == "many_long" else 8) * math.sqrt((k + 1) / 26 if many else 1)
+        a, r = (
+            k * 2.4,
+            (14 if specimen.one("flower.stamens") == "many_long" else 8)
+            * math.sqrt((k + 1) / 26 if many else 1),
+        )
         tip = (middle[0] + r * math.cos(a), middle[1] + r * math.sin(a))
         page.line("stamen", [middle, tip], "#8a7a3a", 0.8)
         page.dot("anther", tip, 1.2, "#c9a02f")
@@ -113,7 +118,12 @@ def _pollen_cones(page: Page, tones: Tones) -> None:
         at = (50 + sign * 3, 84 - 6.5 * k)
         page.shape("pollen-cone", turned(oval((0, -17), 17, 9), sign * 0.85, shift=at), *tones, FINE)
         for j in range(3):
-            page.line("scale-row", turned([(-3.4, -5 - 4 * j), (0, -7 - 4 * j), (3.4, -5 - 4 * j)], sign * 0.85, shift=at), tones[1], 0.6)
+            page.line(
+                "scale-row",
+                turned([(-3.4, -5 - 4 * j), (0, -7 - 4 * j), (3.4, -5 - 4 * j)], sign * 0.85, shift=at),
+                tones[1],
+                0.6,
+            )
 
 
 def _catkin(page: Page, tones: Tones) -> None:
@@ -124,7 +134,13 @@ def _catkin(page: Page, tones: Tones) -> None:
     for i in range(rows):
         y, half = 15 + i * 4.2, 8.5 * math.sin(math.pi * (0.16 + 0.78 * i / rows)) ** 0.6
         for k in (-1, 0, 1):
-            page.dot("floret", (50.5 + 0.08 * i + k * half * 0.72, y + (1.4 if k else 0)), half * 0.38, *tones, 0.72)
+            page.dot(
+                "floret",
+                (50.5 + 0.08 * i + k * half * 0.72, y + (1.4 if k else 0)),
+                half * 0.38,
+                *tones,
+                0.72,
+            )
         if i % 3 == 2:
             for sign in (-1, 1):
                 page.dot("anther", (50.5 + sign * (half + 2), y + 2), 1.1, "#c9a02f", tones[1])

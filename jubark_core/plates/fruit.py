@@ -10,7 +10,9 @@ from jubark_core.plates.pen import FINE, Page, Point, bezier, turned
 from jubark_core.plates.specimen import Specimen
 
 PAGE = 240.0
-Draw = Callable[[Page, Specimen, Point, float, Tones], None]  # page, specimen, where the stalk joins, length in mm, colours
+Draw = Callable[
+    [Page, Specimen, Point, float, Tones], None
+]  # page, specimen, where the stalk joins, length in mm, colours
 
 
 def fruit_plate(specimen: Specimen) -> str:
@@ -37,10 +39,14 @@ def _number(specimen: Specimen, kind: str) -> int:
         return 1
     if kind in ("samara_pair", "nutlet_bract", "nutlet_sac"):
         return 1
-    return {"few": 3, "axil_cluster": 3, "end_cluster": 7, "drooping_chain": 5, "spaced_on_stalks": 2}.get(cluster, 1)
+    return {"few": 3, "axil_cluster": 3, "end_cluster": 7, "drooping_chain": 5, "spaced_on_stalks": 2}.get(
+        cluster, 1
+    )
 
 
-def _hung(page: Page, top: Point, number: int, length: float, reach: float, specimen: Specimen) -> list[Point]:
+def _hung(
+    page: Page, top: Point, number: int, length: float, reach: float, specimen: Specimen
+) -> list[Point]:
     """Where each fruit joins its stalk; stalks are drawn here."""
     stalk = min(specimen.number("fruit.stalk_mm", length * 0.4), reach * 0.35)
     if number == 1:
@@ -55,7 +61,10 @@ def _hung(page: Page, top: Point, number: int, length: float, reach: float, spec
             page.line("stalk", [(top[0], at[1] - reach * 0.05), at], "#6a4a35", 1.4)
         else:
             a = math.radians(-62 + 124 * (i + 0.5) / number)
-            at = (top[0] + reach * 0.32 * math.sin(a), top[1] + reach * (0.16 + 0.16 * math.cos(a) + 0.1 * (i % 2)))
+            at = (
+                top[0] + reach * 0.32 * math.sin(a),
+                top[1] + reach * (0.16 + 0.16 * math.cos(a) + 0.1 * (i % 2)),
+            )
             page.line("stalk", [top, at], "#6a4a35", 1.4)
         places.append(at)
     if chain:
@@ -66,7 +75,10 @@ def _hung(page: Page, top: Point, number: int, length: float, reach: float, spec
 def oval(at: Point, length: float, wide: float, n: int = 26) -> list[Point]:
     """An oval hanging from a point, in mm: its length downwards, its width across."""
     return [
-        (at[0] + wide / 2 * math.sin(2 * math.pi * i / n), at[1] + length / 2 - length / 2 * math.cos(2 * math.pi * i / n))
+        (
+            at[0] + wide / 2 * math.sin(2 * math.pi * i / n),
+            at[1] + length / 2 - length / 2 * math.cos(2 * math.pi * i / n),
+        )
         for i in range(n)
     ]
 
@@ -90,23 +102,46 @@ def _broad(specimen: Specimen) -> float:
 def _berry(page: Page, specimen: Specimen, at: Point, length: float, tones: Tones) -> None:
     wide = length * _broad(specimen)
     page.shape("fruit", oval(at, length, wide), *tones)
-    page.line("gleam", [(at[0] - wide * 0.22, at[1] + length * 0.28), (at[0] - wide * 0.12, at[1] + length * 0.18)], "#fdfaf2", 2)
+    page.line(
+        "gleam",
+        [(at[0] - wide * 0.22, at[1] + length * 0.28), (at[0] - wide * 0.12, at[1] + length * 0.18)],
+        "#fdfaf2",
+        2,
+    )
     if specimen.one("fruit.kind") in ("pome", "hip") or specimen.one("fruit.tip") == "dark_remains":
         for k in range(5):
-            page.line("calyx", [(at[0], at[1] + length), (at[0] + (k - 2) * wide * 0.07, at[1] + length * 1.08)], tones[1], 1.6)
+            page.line(
+                "calyx",
+                [(at[0], at[1] + length), (at[0] + (k - 2) * wide * 0.07, at[1] + length * 1.08)],
+                tones[1],
+                1.6,
+            )
 
 
 def _samara(page: Page, at: Point, length: float, tones: Tones, angle: float, to_base: bool = False) -> None:
     seed = length * 0.3
     wing = [
         (0.0, 0.0),
-        *bezier((0.0, 0.0), (length * 0.2, seed * 0.2), (length * 0.19, length * 0.9), (0.02 * length, length)),
+        *bezier(
+            (0.0, 0.0), (length * 0.2, seed * 0.2), (length * 0.19, length * 0.9), (0.02 * length, length)
+        ),
         *bezier((0.02 * length, length), (-0.12 * length, length * 0.95), (-0.1 * length, seed), (0.0, 0.0)),
     ]
     page.shape("wing", turned(wing, angle, shift=at), "#c9b489", tones[1], FINE)
     for k in range(4):
-        page.line("wing-vein", turned([(0.02 * length, seed), (0.05 * length * (k - 0.6), length * 0.92)], angle, shift=at), tones[1], 0.4)
-    page.shape("seed", turned([(x, y) for x, y in oval((0, 0), seed * (1.6 if to_base else 1), seed * 0.42)], angle, shift=at), *tones)
+        page.line(
+            "wing-vein",
+            turned([(0.02 * length, seed), (0.05 * length * (k - 0.6), length * 0.92)], angle, shift=at),
+            tones[1],
+            0.4,
+        )
+    page.shape(
+        "seed",
+        turned(
+            [(x, y) for x, y in oval((0, 0), seed * (1.6 if to_base else 1), seed * 0.42)], angle, shift=at
+        ),
+        *tones,
+    )
 
 
 def _samara_single(page: Page, specimen: Specimen, at: Point, length: float, tones: Tones) -> None:
@@ -120,7 +155,9 @@ def _samara_single(page: Page, specimen: Specimen, at: Point, length: float, ton
 
 
 def _samara_pair(page: Page, specimen: Specimen, at: Point, length: float, tones: Tones) -> None:
-    spread = {"parallel": 0.12, "acute": 0.5, "right": 0.8, "straight": 1.45}.get(specimen.one("fruit.wing_angle"), 0.6)
+    spread = {"parallel": 0.12, "acute": 0.5, "right": 0.8, "straight": 1.45}.get(
+        specimen.one("fruit.wing_angle"), 0.6
+    )
     for sign in (-1, 1):
         _samara(page, at, length, tones, sign * spread)
 
@@ -131,8 +168,16 @@ def _acorn(page: Page, specimen: Specimen, at: Point, length: float, tones: Tone
     page.shape("nut", oval((at[0], at[1] + length * 0.08), length, wide), "#a9834f", "#4f3720")
     page.line("nut-tip", [(at[0], at[1] + length * 1.06), (at[0], at[1] + length * 1.13)], "#4f3720", 2)
     deep = length * (0.1 + cover)
-    cap = [(at[0] + wide * 0.56 * math.sin(a), at[1] + deep - deep * math.cos(a)) for a in (math.pi / 2 * (i / 10 - 1) for i in range(21))]
-    page.shape("cap", [(at[0] - wide * 0.56, at[1] + deep), *cap, (at[0] + wide * 0.56, at[1] + deep)], "#8a6b48", "#43301d")
+    cap = [
+        (at[0] + wide * 0.56 * math.sin(a), at[1] + deep - deep * math.cos(a))
+        for a in (math.pi / 2 * (i / 10 - 1) for i in range(21))
+    ]
+    page.shape(
+        "cap",
+        [(at[0] - wide * 0.56, at[1] + deep), *cap, (at[0] + wide * 0.56, at[1] + deep)],
+        "#8a6b48",
+        "#43301d",
+    )
     rows = 4
     for row in range(1, rows + 1):
         y = at[1] + deep * row / (rows + 0.3)
@@ -148,7 +193,12 @@ def _acorn(page: Page, specimen: Specimen, at: Point, length: float, tones: Tone
     if specimen.one("fruit.cap") == "fringed":
         for k in range(22):
             x = at[0] - wide * 0.56 + wide * 1.12 * k / 21
-            page.line("fringe", [(x, at[1] + deep), (x + (k - 10.5) * wide * 0.012, at[1] + deep + length * 0.16)], "#8a6b48", 1.6)
+            page.line(
+                "fringe",
+                [(x, at[1] + deep), (x + (k - 10.5) * wide * 0.012, at[1] + deep + length * 0.16)],
+                "#8a6b48",
+                1.6,
+            )
 
 
 def _nut(page: Page, specimen: Specimen, at: Point, length: float, tones: Tones) -> None:
@@ -178,7 +228,12 @@ def _burr(page: Page, specimen: Specimen, at: Point, length: float, tones: Tones
     for i in range(46):
         a = 2 * math.pi * i / 46
         x, y = at[0] + length * 0.55 * math.sin(a), at[1] + length * 0.6 - length * 0.58 * math.cos(a)
-        page.line("spine", [(x, y), (x + length * 0.16 * math.sin(a + 0.15), y - length * 0.16 * math.cos(a + 0.15))], "#54401f", 1)
+        page.line(
+            "spine",
+            [(x, y), (x + length * 0.16 * math.sin(a + 0.15), y - length * 0.16 * math.cos(a + 0.15))],
+            "#54401f",
+            1,
+        )
 
 
 def _pod(page: Page, specimen: Specimen, at: Point, length: float, tones: Tones) -> None:
@@ -187,7 +242,8 @@ def _pod(page: Page, specimen: Specimen, at: Point, length: float, tones: Tones)
     half = [wide / 2 * math.sin(math.pi * min(1, max(0, i / 16))) ** 0.4 for i in range(17)]
     page.shape(
         "pod",
-        [(x + h, y) for (x, y), h in zip(mid, half, strict=True)] + [(x - h, y) for (x, y), h in zip(mid, half, strict=True)][::-1],
+        [(x + h, y) for (x, y), h in zip(mid, half, strict=True)]
+        + [(x - h, y) for (x, y), h in zip(mid, half, strict=True)][::-1],
         *tones,
     )
     for i in range(2, 15, 2):
@@ -198,23 +254,43 @@ def _capsule(page: Page, specimen: Specimen, at: Point, length: float, tones: To
     if specimen.one("fruit.shape") == "long_narrow":
         page.line(
             "capsule",
-            bezier(at, (at[0] + 3, at[1] + length * 0.3), (at[0] - 4, at[1] + length * 0.7), (at[0] + 2, at[1] + length)),
+            bezier(
+                at,
+                (at[0] + 3, at[1] + length * 0.3),
+                (at[0] - 4, at[1] + length * 0.7),
+                (at[0] + 2, at[1] + length),
+            ),
             tones[1],
             6,
         )
         page.line(
             "capsule",
-            bezier(at, (at[0] + 3, at[1] + length * 0.3), (at[0] - 4, at[1] + length * 0.7), (at[0] + 2, at[1] + length)),
+            bezier(
+                at,
+                (at[0] + 3, at[1] + length * 0.3),
+                (at[0] - 4, at[1] + length * 0.7),
+                (at[0] + 2, at[1] + length),
+            ),
             tones[0],
             4,
         )
         return
     page.shape("capsule", oval(at, length, length * _broad(specimen)), *tones)
     for sign in (-0.3, 0.3):
-        page.line("seam", [(at[0], at[1]), (at[0] + sign * length * 0.6, at[1] + length * 0.5), (at[0], at[1] + length)], tones[1], 1)
+        page.line(
+            "seam",
+            [(at[0], at[1]), (at[0] + sign * length * 0.6, at[1] + length * 0.5), (at[0], at[1] + length)],
+            tones[1],
+            1,
+        )
     if specimen.one("fruit.husk") == "spiny":
         for x, y in oval(at, length, length * _broad(specimen), 22):
-            page.line("spine", [(x, y), (x + (x - at[0]) * 0.16, y + (y - at[1] - length / 2) * 0.16)], tones[1], 1.6)
+            page.line(
+                "spine",
+                [(x, y), (x + (x - at[0]) * 0.16, y + (y - at[1] - length / 2) * 0.16)],
+                tones[1],
+                1.6,
+            )
 
 
 def _gum(page: Page, specimen: Specimen, at: Point, length: float, tones: Tones) -> None:
@@ -265,7 +341,9 @@ def _little_cone(page: Page, specimen: Specimen, at: Point, length: float, tones
         half = wide / 2 * math.sin(math.acos(1 - 2 * row / 9))
         for k in range(5):
             x = at[0] - half + 2 * half * (k + (0.5 if row % 2 else 0.2)) / 5
-            page.line("scale", [(x - wide * 0.07, y), (x, y + length * 0.045), (x + wide * 0.07, y)], tones[1], 0.9)
+            page.line(
+                "scale", [(x - wide * 0.07, y), (x, y + length * 0.045), (x + wide * 0.07, y)], tones[1], 0.9
+            )
 
 
 def _nutlet_bract(page: Page, specimen: Specimen, at: Point, length: float, tones: Tones) -> None:
@@ -280,7 +358,13 @@ def _sac(page: Page, specimen: Specimen, at: Point, length: float, tones: Tones)
     for i in range(9):
         y = at[1] + length * i / 10
         for sign in (-1, 1):
-            page.shape("sac", turned(oval((0, 0), length * 0.2, length * 0.12), sign * 0.7, shift=(at[0], y)), "#d9d4ae", "#77734c", FINE)
+            page.shape(
+                "sac",
+                turned(oval((0, 0), length * 0.2, length * 0.12), sign * 0.7, shift=(at[0], y)),
+                "#d9d4ae",
+                "#77734c",
+                FINE,
+            )
 
 
 def _aggregate(page: Page, specimen: Specimen, at: Point, length: float, tones: Tones) -> None:
@@ -302,8 +386,14 @@ def _follicles(page: Page, specimen: Specimen, at: Point, length: float, tones: 
     middle = (at[0], at[1] + length * 0.5)
     for k in range(5):
         angle = 2 * math.pi * k / 5
-        page.shape("follicle", turned(oval((0, -length * 0.5), length * 0.5, length * 0.2), angle, shift=middle), *tones)
-        page.line("slit", turned([(0, -length * 0.46), (0, -length * 0.08)], angle, shift=middle), tones[1], 1.6)
+        page.shape(
+            "follicle",
+            turned(oval((0, -length * 0.5), length * 0.5, length * 0.2), angle, shift=middle),
+            *tones,
+        )
+        page.line(
+            "slit", turned([(0, -length * 0.46), (0, -length * 0.08)], angle, shift=middle), tones[1], 1.6
+        )
 
 
 def _cone(page: Page, specimen: Specimen, at: Point, length: float, tones: Tones) -> None:
@@ -313,13 +403,18 @@ def _cone(page: Page, specimen: Specimen, at: Point, length: float, tones: Tones
         page.dot("cone", (at[0], at[1] + length / 2), length / 2, *tones)
         return
     brown = ("#9c7a52", "#46321d")
-    wide = {"long_cylinder": 0.3, "egg": 0.66, "ball_of_shields": 0.98, "rosebud": 0.55, "beak": 0.36}.get(form, 0.6) * length
+    wide = {"long_cylinder": 0.3, "egg": 0.66, "ball_of_shields": 0.98, "rosebud": 0.55, "beak": 0.36}.get(
+        form, 0.6
+    ) * length
     if form == "ball_of_shields":
         page.dot("cone", (at[0], at[1] + length / 2), length / 2, *brown)
         for i in range(min(16, specimen.whole("cone.scales", 8))):
             a = 2 * math.pi * i / min(16, specimen.whole("cone.scales", 8))
             page.dot(
-                "shield", (at[0] + length * 0.27 * math.cos(a), at[1] + length / 2 + length * 0.27 * math.sin(a)), length * 0.15, *brown
+                "shield",
+                (at[0] + length * 0.27 * math.cos(a), at[1] + length / 2 + length * 0.27 * math.sin(a)),
+                length * 0.15,
+                *brown,
             )
         return
     if form in ("rosebud", "beak"):
@@ -329,7 +424,11 @@ def _cone(page: Page, specimen: Specimen, at: Point, length: float, tones: Tones
                 lean = sign * (0.12 + 0.5 * (1 - i / pairs))
                 page.shape(
                     "scale",
-                    turned([(x, y) for x, y in oval((0, 0), length * (0.75 + 0.25 * i / pairs), wide * 0.4)], lean, shift=at),
+                    turned(
+                        [(x, y) for x, y in oval((0, 0), length * (0.75 + 0.25 * i / pairs), wide * 0.4)],
+                        lean,
+                        shift=at,
+                    ),
                     *brown,
                     FINE,
                 )
@@ -346,28 +445,55 @@ def _cone(page: Page, specimen: Specimen, at: Point, length: float, tones: Tones
                 continue
             page.shape(
                 "scale",
-                [(x - w / 2, y - h / 2), (x + w / 2, y - h / 2), (x + w / 2.4, y + h / 4), (x, y + h / 2), (x - w / 2.4, y + h / 4)],
+                [
+                    (x - w / 2, y - h / 2),
+                    (x + w / 2, y - h / 2),
+                    (x + w / 2.4, y + h / 4),
+                    (x, y + h / 2),
+                    (x - w / 2.4, y + h / 4),
+                ],
                 *brown,
                 FINE,
             )
             if specimen.one("cone.bracts") in ("out_three_pointed", "out_straight"):
                 page.line("bract", [(x, y + h / 3), (x, y + h * 1.1)], brown[1], 1.2)
                 if specimen.one("cone.bracts") == "out_three_pointed":
-                    page.line("bract", [(x - w / 3, y + h * 0.8), (x, y + h / 3), (x + w / 3, y + h * 0.8)], brown[1], 0.9)
+                    page.line(
+                        "bract",
+                        [(x - w / 3, y + h * 0.8), (x, y + h / 3), (x + w / 3, y + h * 0.8)],
+                        brown[1],
+                        0.9,
+                    )
             if specimen.one("cone.prickle") in ("strong", "slight"):
                 page.line(
                     "prickle",
-                    [(x, y + h / 3), (x + w * (0.5 if specimen.one("cone.prickle") == "strong" else 0.25), y + h * 0.1)],
+                    [
+                        (x, y + h / 3),
+                        (x + w * (0.5 if specimen.one("cone.prickle") == "strong" else 0.25), y + h * 0.1),
+                    ],
                     brown[1],
                     1.3,
                 )
 
 
 DRAWN: dict[str, Draw] = {
-    "samara_single": _samara_single, "winged_disc": _samara_single, "samara_pair": _samara_pair, "acorn": _acorn, "nut_in_husk": _nut, "burr": _burr, "pod": _pod,
-    "capsule": _capsule, "gum_capsule": _gum, "ball_of_nutlets": _ball, "ball_of_capsules": _ball, "catkin_cone": _little_cone,
-    "nutlet_bract": _nutlet_bract, "nutlet_sac": _sac, "aggregate": _aggregate, "follicles": _follicles,
-}  # fmt: skip
+    "samara_single": _samara_single,
+    "winged_disc": _samara_single,
+    "samara_pair": _samara_pair,
+    "acorn": _acorn,
+    "nut_in_husk": _nut,
+    "burr": _burr,
+    "pod": _pod,
+    "capsule": _capsule,
+    "gum_capsule": _gum,
+    "ball_of_nutlets": _ball,
+    "ball_of_capsules": _ball,
+    "catkin_cone": _little_cone,
+    "nutlet_bract": _nutlet_bract,
+    "nutlet_sac": _sac,
+    "aggregate": _aggregate,
+    "follicles": _follicles,
+}
 
 
 def _ruler(page: Page, reach: float) -> None:

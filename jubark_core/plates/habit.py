@@ -10,11 +10,20 @@ from jubark_core.plates.specimen import Specimen
 
 PAGE = 280.0
 PERSON_M = 1.7
-RISE = {"ascending": 58.0, "spreading": 28.0, "arching": 40.0, "weeping": 15.0, "horizontal": 4.0, "twisted": 30.0}
+RISE = {
+    "ascending": 58.0,
+    "spreading": 28.0,
+    "arching": 40.0,
+    "weeping": 15.0,
+    "horizontal": 4.0,
+    "twisted": 30.0,
+}
 
 
 def habit_plate(specimen: Specimen, bare: bool) -> str:
-    """The grown plant as SVG, height and spread from the flora. bare: without its leaves (never an evergreen)."""
+    """The grown plant as SVG, height and spread from the flora. bare: without its leaves (never an
+    evergreen).
+    """
     t = specimen.flora.taxa[specimen.taxon]
     tall = (t["height_m"][0] + t["height_m"][1]) / 2
     wide = sum(t.get("spread_m") or (tall * 0.6, tall * 0.6)) / 2
@@ -24,14 +33,20 @@ def habit_plate(specimen: Specimen, bare: bool) -> str:
     page.line("ground", [(reach * 0.05, foot[1]), (reach * 0.95, foot[1])], "#8a7a5c", 1)
     _person(page, (reach * 0.1, foot[1]))
     rng = Scatter(specimen.taxon)
-    single = specimen.one("habit.stems", "single") == "single" and specimen.one("habit.form") in ("tree", "small_tree", "")
+    single = specimen.one("habit.stems", "single") == "single" and specimen.one("habit.form") in (
+        "tree",
+        "small_tree",
+        "",
+    )
     bare = bare and not specimen.flora.evergreen[specimen.taxon]
     tones = leaf_colours(specimen, autumn=False)
     if single:
         _tree(page, specimen, foot, tall, wide, bare, tones, rng)
     else:
         _shrub(page, specimen, foot, tall, wide, bare, tones, rng)
-    return page.svg(f"Habit of {t['name']}", f"about {tall:.0f} m high and {wide:.0f} m wide, beside a person")
+    return page.svg(
+        f"Habit of {t['name']}", f"about {tall:.0f} m high and {wide:.0f} m wide, beside a person"
+    )
 
 
 def _person(page: Page, foot: Point) -> None:
@@ -56,14 +71,29 @@ def _crown_share(specimen: Specimen, h: float) -> float:
     return float(math.sqrt(max(0.0, 1 - (1 - t) ** 2)) * 0.94 + 0.06)
 
 
-def _tree(page: Page, specimen: Specimen, foot: Point, tall: float, wide: float, bare: bool, tones: tuple[str, str], rng: Scatter) -> None:
+def _tree(
+    page: Page,
+    specimen: Specimen,
+    foot: Point,
+    tall: float,
+    wide: float,
+    bare: bool,
+    tones: tuple[str, str],
+    rng: Scatter,
+) -> None:
     x, y = foot
     conifer = specimen.one("leaf.type") in ("needle", "scale", "awl")
     clear = tall * (0.08 if conifer else 0.2)
     kind = specimen.one("habit.branching", "spreading")
     top = y - tall if conifer or kind == "down_level_up" else y - tall * 0.9
     thick = max(0.12, tall * 0.02)
-    page.shape("trunk", [(x - thick, y), (x + thick, y), (x + thick * 0.25, top), (x - thick * 0.25, top)], "#7d6a54", "#4a3a28", 0.8)
+    page.shape(
+        "trunk",
+        [(x - thick, y), (x + thick, y), (x + thick * 0.25, top), (x - thick * 0.25, top)],
+        "#7d6a54",
+        "#4a3a28",
+        0.8,
+    )
     levels = 13
     for i in range(levels):
         h = (i + 0.3) / levels
@@ -78,8 +108,20 @@ def _tree(page: Page, specimen: Specimen, foot: Point, tall: float, wide: float,
             _curtain(page, specimen, foot, tall, wide, clear, tones, rng)
 
 
-def _limb(page: Page, at: Point, reach: float, rise: float, kind: str, tall: float, bare: bool, rng: Scatter, lowest: float) -> None:
-    """One limb to the edge of the crown: it leaves the trunk below its tip by the angle of its crown level."""
+def _limb(
+    page: Page,
+    at: Point,
+    reach: float,
+    rise: float,
+    kind: str,
+    tall: float,
+    bare: bool,
+    rng: Scatter,
+    lowest: float,
+) -> None:
+    """One limb to the edge of the crown: it leaves the trunk below its tip by the angle of its
+    crown level.
+    """
     x, tip_y = at
     start = (
         min(lowest, tip_y + abs(reach) * math.tan(math.radians(rise)) * 0.75)
@@ -100,12 +142,25 @@ def _limb(page: Page, at: Point, reach: float, rise: float, kind: str, tall: flo
             a = math.radians(rise) + turn
             down = 1 if kind == "weeping" else -1
             page.line(
-                "twig", [(px, py), (px + math.copysign(long * math.cos(a), reach), py + down * long * abs(math.sin(a)))], "#5c4a38", 0.6
+                "twig",
+                [
+                    (px, py),
+                    (px + math.copysign(long * math.cos(a), reach), py + down * long * abs(math.sin(a))),
+                ],
+                "#5c4a38",
+                0.6,
             )
 
 
 def _curtain(
-    page: Page, specimen: Specimen, foot: Point, tall: float, wide: float, clear: float, tones: tuple[str, str], rng: Scatter
+    page: Page,
+    specimen: Specimen,
+    foot: Point,
+    tall: float,
+    wide: float,
+    clear: float,
+    tones: tuple[str, str],
+    rng: Scatter,
 ) -> None:
     """Hanging shoots of a weeping crown, from its lower half almost to the ground."""
     x, y = foot
@@ -114,11 +169,23 @@ def _curtain(
         top = y - clear - (tall - clear) * rng.between(0.2, 0.55) * (1 - abs(across) * 0.5)
         end = y - tall * rng.between(0.04, 0.16)
         side = x + wide / 2 * across
-        page.line("hanging-shoot", [(side * 0.98 + x * 0.02, top), (side, (top + end) / 2), (side, end)], tones[k % 2], 1.6)
+        page.line(
+            "hanging-shoot",
+            [(side * 0.98 + x * 0.02, top), (side, (top + end) / 2), (side, end)],
+            tones[k % 2],
+            1.6,
+        )
 
 
 def _foliage(
-    page: Page, specimen: Specimen, foot: Point, tall: float, wide: float, clear: float, tones: tuple[str, str], rng: Scatter
+    page: Page,
+    specimen: Specimen,
+    foot: Point,
+    tall: float,
+    wide: float,
+    clear: float,
+    tones: tuple[str, str],
+    rng: Scatter,
 ) -> None:
     """The leafy crown as one outline, lumped as its branches lump it, with a few marks of shade."""
     x, y = foot
@@ -131,7 +198,9 @@ def _foliage(
             h = i / steps
             lump = (1.0 if i % 2 else 0.72) if conifer else rng.between(0.86, 1.04)
             dip = tall * 0.014 if conifer and i % 2 else 0.0
-            side.append((x + sign * wide / 2 * _crown_share(specimen, h) * lump, y - clear - (tall - clear) * h + dip))
+            side.append(
+                (x + sign * wide / 2 * _crown_share(specimen, h) * lump, y - clear - (tall - clear) * h + dip)
+            )
         sides.append(side)
     page.shape("leaves", [*sides[1], *sides[0][::-1]], *tones, 1)
     for _ in range(60):
@@ -143,7 +212,16 @@ def _foliage(
         page.line("leaf-mark", mark, tones[1], 0.7)
 
 
-def _shrub(page: Page, specimen: Specimen, foot: Point, tall: float, wide: float, bare: bool, tones: tuple[str, str], rng: Scatter) -> None:
+def _shrub(
+    page: Page,
+    specimen: Specimen,
+    foot: Point,
+    tall: float,
+    wide: float,
+    bare: bool,
+    tones: tuple[str, str],
+    rng: Scatter,
+) -> None:
     x, y = foot
     kind = specimen.one("habit.branching", "spreading")
     bow = {"arching": 0.5, "weeping": 0.8, "horizontal": 0.6}.get(kind, 0.18)
@@ -157,12 +235,23 @@ def _shrub(page: Page, specimen: Specimen, foot: Point, tall: float, wide: float
         points = [
             (
                 x + reach * s**1.2,
-                y - top * math.sin(math.pi / 2 * s * (1 + bow * abs(share))) / math.sin(math.pi / 2 * min(1.0, 1 + bow * abs(share))),
+                y
+                - top
+                * math.sin(math.pi / 2 * s * (1 + bow * abs(share)))
+                / math.sin(math.pi / 2 * min(1.0, 1 + bow * abs(share))),
             )
             for s in (k / 8 for k in range(9))
         ]
         page.line("stem", points, "#6b563f", 1.4)
         for px, py in points[3:] if not bare else ():
-            page.dot("leaves", (px + tall * rng.between(-0.05, 0.05), py), max(0.03, tall * 0.045), tones[0], flat=0.75)
+            page.dot(
+                "leaves",
+                (px + tall * rng.between(-0.05, 0.05), py),
+                max(0.03, tall * 0.045),
+                tones[0],
+                flat=0.75,
+            )
         for px, py in points[4:] if bare else ():
-            page.line("twig", [(px, py), (px + tall * rng.between(-0.08, 0.08), py - tall * 0.08)], "#6b563f", 0.7)
+            page.line(
+                "twig", [(px, py), (px + tall * rng.between(-0.08, 0.08), py - tall * 0.08)], "#6b563f", 0.7
+            )

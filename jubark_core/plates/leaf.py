@@ -14,17 +14,24 @@ PAGE = 320.0  # page units, both ways
 LENS = 120.0
 INSET = 74.0  # page units of the corner that shows the leaf on a hand
 Z80 = 1.2816  # standard normal deviate with a tenth of the values beyond it
-# A grown hand 190 mm long in strokes: from, to (mm from the wrist), thickness. About the middle of grown people ('common practice').
+# A grown hand 190 mm long in strokes: from, to (mm from the wrist), thickness. About the middle of grown
+# people ('common practice').
 HAND = (
-    ((0, 25), (0, 92), 74.0), ((-24, 90), (-30, 168), 17.0), ((-8, 95), (-9, 181), 18.0), ((10, 95), (12, 172), 17.0), ((27, 88), (33, 146), 15.0),
+    ((0, 25), (0, 92), 74.0),
+    ((-24, 90), (-30, 168), 17.0),
+    ((-8, 95), (-9, 181), 18.0),
+    ((10, 95), (12, 172), 17.0),
+    ((27, 88), (33, 146), 15.0),
     ((-30, 40), (-62, 108), 20.0),
-)  # fmt: skip
+)
 STALKS = {"red_brown": "#8a4a38", "whitish": "#b9b59d"}
 COMPOUND = ("pinnate", "bipinnate", "trifoliate", "palmate_compound", "two_leaflets_tendril")
 
 
 def leaf_plate(specimen: Specimen, autumn: bool = False, tallest_mm: float | None = None) -> str:
-    """The leaf of a specimen as SVG. tallest_mm: height of the page in mm of the plant, so that plates side by side share one scale."""
+    """The leaf of a specimen as SVG. tallest_mm: height of the page in mm of the plant, so that plates side
+    by side share one scale.
+    """
     kind = specimen.one("leaf.type", "simple")
     reach = tallest_mm or _reach(specimen, kind) * 1.25
     page = Page(PAGE, PAGE, PAGE / reach)
@@ -49,11 +56,29 @@ def leaf_plate(specimen: Specimen, autumn: bool = False, tallest_mm: float | Non
         low, high = _size_range(specimen)
         plain = Blade(**{**blade.__dict__, "margin": "entire"})
         for part, size in (("range-large", high), ("range-small", low)):
-            page.shape(part, [(x + foot[0], y + foot[1]) for x, y in outline(scaled(plain, size))], "none", "#b3a88c", FINE)
+            page.shape(
+                part,
+                [(x + foot[0], y + foot[1]) for x, y in outline(scaled(plain, size))],
+                "none",
+                "#b3a88c",
+                FINE,
+            )
         draw_blade(page, blade, colours, at=foot)
-        if specimen.one("leaf.two_toned") == "strongly" or specimen.one("leaf.underside") in ("silvery", "whitish", "rusty"):
+        if specimen.one("leaf.two_toned") == "strongly" or specimen.one("leaf.underside") in (
+            "silvery",
+            "whitish",
+            "rusty",
+        ):
             small = scaled(blade, 0.34)
-            draw_blade(page, small, underside_colours(specimen), turn=0.5, at=(reach * 0.1, reach * 0.94), part="underside", fine=True)
+            draw_blade(
+                page,
+                small,
+                underside_colours(specimen),
+                turn=0.5,
+                at=(reach * 0.1, reach * 0.94),
+                part="underside",
+                fine=True,
+            )
     if not isinstance(specimen, Pretend):
         _on_a_hand(page, (middle, reach * 0.94), reach)
     _ruler(page, reach)
@@ -82,17 +107,30 @@ def blade_of(specimen: Specimen, leaflet: bool = False) -> Blade:
     bases = specimen.many("leaf.base", 0.3)
     margins = [m for m in specimen.many("leaf.margin", 0.3) if m != "lobed"]
     return Blade(
-        length=length, width=width, shape=first("leaf.shape", "ovate"), widest_at=specimen.one("leaf.widest_at"),
-        base=next((b for b in bases if b != "unequal"), "wedge"), tip=first("leaf.tip", "pointed"),
-        margin=(margins or ["entire"])[0], tooth_form=specimen.one("leaf.tooth_form"), venation=specimen.one("leaf.venation", "pinnate"),
-        side_veins=max(1, specimen.whole("leaf.side_veins", 7)), vein_ends=specimen.one("leaf.vein_ends"), lobes=lobes,
-        lobe_count=specimen.whole("leaf.lobe_count", 5) if lobes != "none" else 0, lobe_tip=specimen.one("leaf.lobe_tip", "rounded") if lobes != "none" else "",
-        sinus=specimen.one("leaf.sinus", "open_v"), sinus_depth=specimen.number("leaf.sinus_depth", 0.4), unequal="unequal" in bases,
-    )  # fmt: skip
+        length=length,
+        width=width,
+        shape=first("leaf.shape", "ovate"),
+        widest_at=specimen.one("leaf.widest_at"),
+        base=next((b for b in bases if b != "unequal"), "wedge"),
+        tip=first("leaf.tip", "pointed"),
+        margin=(margins or ["entire"])[0],
+        tooth_form=specimen.one("leaf.tooth_form"),
+        venation=specimen.one("leaf.venation", "pinnate"),
+        side_veins=max(1, specimen.whole("leaf.side_veins", 7)),
+        vein_ends=specimen.one("leaf.vein_ends"),
+        lobes=lobes,
+        lobe_count=specimen.whole("leaf.lobe_count", 5) if lobes != "none" else 0,
+        lobe_tip=specimen.one("leaf.lobe_tip", "rounded") if lobes != "none" else "",
+        sinus=specimen.one("leaf.sinus", "open_v"),
+        sinus_depth=specimen.number("leaf.sinus_depth", 0.4),
+        unequal="unequal" in bases,
+    )
 
 
 def _size_range(specimen: Specimen) -> tuple[float, float]:
-    """A small and a large leaf of the taxon as shares of the usual one: one in ten is smaller, one in ten larger."""
+    """A small and a large leaf of the taxon as shares of the usual one: one in ten is smaller, one in ten
+    larger.
+    """
     usual = specimen.number("leaf.length_cm", 6)
     spread = specimen.flora.shows(specimen.stage).spread(specimen.taxon, "leaf.length_cm")
     if spread is None:
@@ -107,11 +145,17 @@ def _under_the_lens(page: Page, bloom: str) -> None:
     """The underside of a spray enlarged, with the pattern of its bloom, in the upper right corner."""
     corner = Page(LENS, LENS)
     FOLIAGE["spray.underside_bloom"](corner, bloom)
-    page.marks += [f'<g data-part="bloom-pattern" transform="translate({PAGE - 84:.0f} 4) scale(0.66)">', *corner.marks, "</g>"]
+    page.marks += [
+        f'<g data-part="bloom-pattern" transform="translate({PAGE - 84:.0f} 4) scale(0.66)">',
+        *corner.marks,
+        "</g>",
+    ]
 
 
 def _on_a_hand(page: Page, foot: Point, reach: float) -> None:
-    """The same leaf small in the corner, lying on a grown hand, so that its size is felt before the ruler is read."""
+    """The same leaf small in the corner, lying on a grown hand, so that its size is felt before the ruler is
+    read.
+    """
     tall = max(230.0, reach)
     k = INSET / tall  # page units per mm in the corner
     x, y = INSET / 2 + 6, INSET + 2
@@ -119,7 +163,10 @@ def _on_a_hand(page: Page, foot: Point, reach: float) -> None:
     page.marks = []
     page.shape(
         "hand-paper",
-        [(v / page.scale, w / page.scale) for v, w in ((4, 4), (INSET + 8, 4), (INSET + 8, INSET + 8), (4, INSET + 8))],
+        [
+            (v / page.scale, w / page.scale)
+            for v, w in ((4, 4), (INSET + 8, 4), (INSET + 8, INSET + 8), (4, INSET + 8))
+        ],
         "#fdfaf2",
     )
     for a, b, wide in HAND:
@@ -127,7 +174,8 @@ def _on_a_hand(page: Page, foot: Point, reach: float) -> None:
         page.line("hand", [(v / page.scale, w / page.scale) for v, w in points], "#dccfb6", wide * k)
     hand, f = page.marks, k / page.scale
     on_palm = (
-        f'<use href="#leaf" transform="translate({x - foot[0] * page.scale * f:.2f} {y - foot[1] * page.scale * f:.2f}) scale({f:.4f})"/>'
+        f'<use href="#leaf" transform="translate({x - foot[0] * page.scale * f:.2f} '
+        f'{y - foot[1] * page.scale * f:.2f}) scale({f:.4f})"/>'
     )
     page.marks = ['<g id="leaf">', *leaf, "</g>", *hand, on_palm]
 
@@ -168,16 +216,26 @@ def _stalk_features(page: Page, specimen: Specimen, top: Point, end: Point, colo
     if "winged" in shown or "flattened" in shown:
         half = (9 if "winged" in shown else 4) * unit
         part = "stalk-wing" if "winged" in shown else "stalk-flat"
-        page.shape(part, [top, (middle[0] + half, middle[1]), end, (middle[0] - half, middle[1])], colours[0], colours[1], FINE)
+        page.shape(
+            part,
+            [top, (middle[0] + half, middle[1]), end, (middle[0] - half, middle[1])],
+            colours[0],
+            colours[1],
+            FINE,
+        )
     if "swollen_ends" in shown:
         for at in (top, end):
             page.dot("stalk-swelling", at, 4.5 * unit, colours[0], colours[1])
     if "glands" in shown:
         for sign in (-1, 1):
-            page.dot("stalk-gland", (top[0] + sign * 4 * unit, top[1] + 7 * unit), 3 * unit, "#b2402f", colours[1])
+            page.dot(
+                "stalk-gland", (top[0] + sign * 4 * unit, top[1] + 7 * unit), 3 * unit, "#b2402f", colours[1]
+            )
 
 
-def _compound(page: Page, specimen: Specimen, kind: str, foot: Point, reach: float, colours: tuple[str, str]) -> None:
+def _compound(
+    page: Page, specimen: Specimen, kind: str, foot: Point, reach: float, colours: tuple[str, str]
+) -> None:
     leaflet = blade_of(specimen, leaflet=True)
     x, y = foot
     if kind in ("palmate_compound", "two_leaflets_tendril"):
@@ -185,26 +243,42 @@ def _compound(page: Page, specimen: Specimen, kind: str, foot: Point, reach: flo
         hub = (x, y - reach * 0.34)
         _stalk(page, hub, foot, colours[1])
         for i in range(n):
-            angle = math.radians(-118 + 236 * (i + 0.5) / n) if kind == "palmate_compound" else math.radians(-70 + 140 * i)
+            angle = (
+                math.radians(-118 + 236 * (i + 0.5) / n)
+                if kind == "palmate_compound"
+                else math.radians(-70 + 140 * i)
+            )
             size = 1 - 0.4 * abs(2 * (i + 0.5) / n - 1)
             draw_blade(page, scaled(leaflet, size), colours, turn=angle, at=hub, part="leaflet", fine=True)
         if kind == "two_leaflets_tendril":
-            page.line("tendril", [(hub[0] + 6 * math.sin(k / 4), hub[1] - 4 * k) for k in range(14)], colours[1])
+            page.line(
+                "tendril", [(hub[0] + 6 * math.sin(k / 4), hub[1] - 4 * k) for k in range(14)], colours[1]
+            )
         return
     if kind == "trifoliate":
         hub = (x, y - reach * 0.3)
         _stalk(page, hub, foot, colours[1])
-        stalk = 0.22 * leaflet.length if specimen.one("leaf.leaflet_stalk") != "none" or specimen.taxon.startswith("toxicodendron") else 0.0
+        stalk = (
+            0.22 * leaflet.length
+            if specimen.one("leaf.leaflet_stalk") != "none" or specimen.taxon.startswith("toxicodendron")
+            else 0.0
+        )
         _stalk(page, (x, hub[1] - stalk), hub, colours[1])
         draw_blade(page, leaflet, colours, at=(x, hub[1] - stalk), part="leaflet", fine=True)
         for sign in (-1, 1):
-            draw_blade(page, scaled(leaflet, 0.85), colours, turn=sign * 1.15, at=hub, part="leaflet", fine=True)
+            draw_blade(
+                page, scaled(leaflet, 0.85), colours, turn=sign * 1.15, at=hub, part="leaflet", fine=True
+            )
         return
     _pinnate(page, specimen, kind, foot, leaflet, colours)
 
 
-def _pinnate(page: Page, specimen: Specimen, kind: str, foot: Point, leaflet: Blade, colours: tuple[str, str]) -> None:
-    """Leaflets in pairs along the rachis, close but not hiding each other; the end one full, small or missing."""
+def _pinnate(
+    page: Page, specimen: Specimen, kind: str, foot: Point, leaflet: Blade, colours: tuple[str, str]
+) -> None:
+    """Leaflets in pairs along the rachis, close but not hiding each other; the end one full, small or
+    missing.
+    """
     x, y = foot
     whole = specimen.number("leaf.length_cm", 20) * 10
     stalk = min(specimen.number("leaf.petiole_cm", whole / 60) * 10, whole * 0.25)
@@ -219,7 +293,11 @@ def _pinnate(page: Page, specimen: Specimen, kind: str, foot: Point, leaflet: Bl
     winged = specimen.one("leaf.rachis") == "winged"
     if winged:
         page.shape(
-            "rachis-wing", [(x - 2.5, y - stalk), (x + 2.5, y - stalk), (x + 2, top[1]), (x - 2, top[1])], colours[0], colours[1], FINE
+            "rachis-wing",
+            [(x - 2.5, y - stalk), (x + 2.5, y - stalk), (x + 2, top[1]), (x - 2, top[1])],
+            colours[0],
+            colours[1],
+            FINE,
         )
     for i in range(pairs):
         at = (x, y - stalk - gap * (i + 0.5))
@@ -228,12 +306,22 @@ def _pinnate(page: Page, specimen: Specimen, kind: str, foot: Point, leaflet: Bl
             if kind == "bipinnate":
                 _pinna(page, at, sign * math.radians(68), whole * 0.3 * size, leaflet, colours)
             else:
-                draw_blade(page, scaled(fitted, size), colours, turn=sign * math.radians(66), at=at, part="leaflet", fine=True)
+                draw_blade(
+                    page,
+                    scaled(fitted, size),
+                    colours,
+                    turn=sign * math.radians(66),
+                    at=at,
+                    part="leaflet",
+                    fine=True,
+                )
     if full:
         draw_blade(page, fitted, colours, at=top, part="leaflet", fine=True)
 
 
-def _pinna(page: Page, at: Point, angle: float, length: float, leaflet: Blade, colours: tuple[str, str]) -> None:
+def _pinna(
+    page: Page, at: Point, angle: float, length: float, leaflet: Blade, colours: tuple[str, str]
+) -> None:
     page.line("pinna", turned([(0, 0), (0, -length)], angle, shift=at), colours[1], 1.0)
     count = max(4, round(length / (leaflet.width * 1.15)))
     leaflets = []
@@ -254,23 +342,39 @@ def _needles(page: Page, specimen: Specimen, foot: Point, colours: tuple[str, st
     x, y = foot
     thick = 2.6 if specimen.one("needle.section") == "flat" else 1.9
     if 2 <= per_bundle <= 8:
-        page.shape("sheath", [(x - 1.2, y), (x + 1.2, y), (x + 0.9, y - 0.09 * length), (x - 0.9, y - 0.09 * length)], colours[1])
+        page.shape(
+            "sheath",
+            [(x - 1.2, y), (x + 1.2, y), (x + 0.9, y - 0.09 * length), (x - 0.9, y - 0.09 * length)],
+            colours[1],
+        )
         for i in range(per_bundle):
             lean = (i - (per_bundle - 1) / 2) * 0.16
             twist = 0.05 if specimen.one("needle.twisted") == "yes" else 0.0
             tip = (x + length * math.sin(lean), y - length * math.cos(lean))
-            page.line("needle", [(x, y), (x + length * (0.5 * math.sin(lean) + twist), y - length * 0.5), tip], colours[0], thick)
+            page.line(
+                "needle",
+                [(x, y), (x + length * (0.5 * math.sin(lean) + twist), y - length * 0.5), tip],
+                colours[0],
+                thick,
+            )
         return
     if specimen.one("needle.on_spurs") == "yes":
         page.line("shoot", [(x - 14, y), (x + 14, y - 3)], "#6a4a35", 5)
         for i in range(min(40, per_bundle)):
             lean = -1.3 + 2.6 * i / max(1, per_bundle - 1)
-            page.line("needle", [(x, y - 3), (x + length * math.sin(lean), y - 3 - length * math.cos(lean))], colours[0], 1.6)
+            page.line(
+                "needle",
+                [(x, y - 3), (x + length * math.sin(lean), y - 3 - length * math.cos(lean))],
+                colours[0],
+                1.6,
+            )
         return
     _needled_shoot(page, specimen, foot, length, thick, colours)
 
 
-def _needled_shoot(page: Page, specimen: Specimen, foot: Point, length: float, thick: float, colours: tuple[str, str]) -> None:
+def _needled_shoot(
+    page: Page, specimen: Specimen, foot: Point, length: float, thick: float, colours: tuple[str, str]
+) -> None:
     """A shoot with single needles: two-ranked like a comb, or standing all round."""
     x, y = foot
     tall = min(max(30.0, length * 2.4), y - 0.7 * length - 2)  # the uppermost needles stay on the page
@@ -283,14 +387,27 @@ def _needled_shoot(page: Page, specimen: Specimen, foot: Point, length: float, t
         for sign in (-1, 1) if flat else (-1, 1, -0.45, 0.45):
             shift = 0.0 if opposite or sign > 0 else pitch / 2
             lean = sign * math.radians(74 if flat else 58)
-            tip = (at[0] + length * math.sin(lean), at[1] - shift - length * math.cos(lean) * (0.55 if flat else 1))
+            tip = (
+                at[0] + length * math.sin(lean),
+                at[1] - shift - length * math.cos(lean) * (0.55 if flat else 1),
+            )
             page.line("needle", [(at[0], at[1] - shift), tip], colours[0], thick)
     if specimen.one("needle.inverted_row") == "yes":
         for i in range(int(tall / pitch / 1.5)):
-            page.line("inverted-row", [(x, y - i * pitch * 1.5), (x + 0.8, y - i * pitch * 1.5 - length * 0.5)], colours[1], 1.6)
+            page.line(
+                "inverted-row",
+                [(x, y - i * pitch * 1.5), (x + 0.8, y - i * pitch * 1.5 - length * 0.5)],
+                colours[1],
+                1.6,
+            )
     if specimen.one("needle.bands") == "two_below":
         for sign in (-1, 1):
-            page.line("band", [(x + sign * length * 0.5 + 1, y + 3), (x + sign * length * 0.5 + 9, y + 3)], "#e9efe3", 1.2)
+            page.line(
+                "band",
+                [(x + sign * length * 0.5 + 1, y + 3), (x + sign * length * 0.5 + 9, y + 3)],
+                "#e9efe3",
+                1.2,
+            )
 
 
 def _spray(page: Page, specimen: Specimen, foot: Point, colours: tuple[str, str], depth: int = 3) -> None:
@@ -324,4 +441,9 @@ def _ruler(page: Page, reach: float) -> None:
     y = reach * 0.985
     page.line("ruler", [(reach * 0.03, y), (reach * 0.03 + count * 10, y)], "#211f18", 1)
     for i in range(count + 1):
-        page.line("ruler-mark", [(reach * 0.03 + i * 10, y), (reach * 0.03 + i * 10, y - reach * 0.012)], "#211f18", 1)
+        page.line(
+            "ruler-mark",
+            [(reach * 0.03 + i * 10, y), (reach * 0.03 + i * 10, y - reach * 0.012)],
+            "#211f18",
+            1,
+        )

@@ -1,4 +1,6 @@
-"""Drawings of the measuring guide: where the tape goes, one for each form of the stem. 120 page units square; the tape is the rust line."""
+"""Drawings of the measuring guide: where the tape goes, one for each form of the stem. 120 page units square;
+the tape is the rust line.
+"""
 
 from __future__ import annotations
 
@@ -61,16 +63,33 @@ def _leaning(page: Page) -> None:
     across = (math.cos(lean), math.sin(lean))
     foot = (38.0, SOIL_Y)
     along = [(foot[0] + axis[0] * t, foot[1] + axis[1] * t) for t in (0, 112)]
-    _stem(page, [(x - across[0] * 10, y - across[1] * 10) for x, y in along], [(x + across[0] * 10, y + across[1] * 10) for x, y in along])
+    _stem(
+        page,
+        [(x - across[0] * 10, y - across[1] * 10) for x, y in along],
+        [(x + across[0] * 10, y + across[1] * 10) for x, y in along],
+    )
     at = (foot[0] + axis[0] * BREAST, foot[1] + axis[1] * BREAST)
-    _tape(page, (at[0] - across[0] * 11, at[1] - across[1] * 11), (at[0] + across[0] * 11, at[1] + across[1] * 11))
-    page.line("height", [(foot[0] + across[0] * 18, foot[1]), (at[0] + across[0] * 18, at[1] + across[1] * 18)], "#211f18", 1)
+    _tape(
+        page,
+        (at[0] - across[0] * 11, at[1] - across[1] * 11),
+        (at[0] + across[0] * 11, at[1] + across[1] * 11),
+    )
+    page.line(
+        "height",
+        [(foot[0] + across[0] * 18, foot[1]), (at[0] + across[0] * 18, at[1] + across[1] * 18)],
+        "#211f18",
+        1,
+    )
 
 
 def _fork(page: Page, crotch: float) -> None:
     ground(page)
     for sign in (-1, 1):
-        _stem(page, [(60 + sign * 1, crotch), (60 + sign * 26, 4)], [(60 + sign * 13, crotch + 4), (60 + sign * 40, 4)])
+        _stem(
+            page,
+            [(60 + sign * 1, crotch), (60 + sign * 26, 4)],
+            [(60 + sign * 13, crotch + 4), (60 + sign * 40, 4)],
+        )
     _stem(page, [(46, SOIL_Y), (47, crotch)], [(74, SOIL_Y), (73, crotch)])
 
 
@@ -127,7 +146,9 @@ def _root_collar(page: Page) -> None:
 def _climber(page: Page) -> None:
     _upright(page)
     for k in range(8):
-        leaves(page, [(56 + 9 * math.sin(k * 1.9), 100 - 12 * k), (64 + 8 * math.cos(k * 1.3), 96 - 12 * k)], 4.4)
+        leaves(
+            page, [(56 + 9 * math.sin(k * 1.9), 100 - 12 * k), (64 + 8 * math.cos(k * 1.3), 96 - 12 * k)], 4.4
+        )
     _tape(page, (49, SOIL_Y - BREAST), (71, SOIL_Y - BREAST))
 
 
@@ -135,7 +156,12 @@ def _irritant(page: Page) -> None:
     ground(page)
     _stem(page, [(70, SOIL_Y), (72, 4)], [(90, SOIL_Y), (88, 4)])
     for k in range(8):
-        leaves(page, [(76 + 8 * math.sin(k * 1.9), 100 - 12 * k), (84 + 7 * math.cos(k * 1.3), 96 - 12 * k)], 4.4, ("#b5553d", "#571f16"))
+        leaves(
+            page,
+            [(76 + 8 * math.sin(k * 1.9), 100 - 12 * k), (84 + 7 * math.cos(k * 1.3), 96 - 12 * k)],
+            4.4,
+            ("#b5553d", "#571f16"),
+        )
     page.line("rod", [(24, SOIL_Y), (24, 40)], "#211f18", 3)
     for k in range(4):
         page.line("rod-mark", [(20, 100 - 16 * k), (28, 100 - 16 * k)], TAPE, 2)
@@ -144,7 +170,9 @@ def _irritant(page: Page) -> None:
 
 def _prostrate(page: Page) -> None:
     ground(page)
-    _stem(page, [(14, SOIL_Y), (26, 88), (104, 82), (112, 74)], [(26, SOIL_Y), (34, 102), (104, 96), (114, 82)])
+    _stem(
+        page, [(14, SOIL_Y), (26, 88), (104, 82), (112, 74)], [(26, SOIL_Y), (34, 102), (104, 96), (114, 82)]
+    )
     leaves(page, [(100, 76), (108, 70), (112, 90), (96, 72)], 6)
     _tape(page, (70, 84), (71, 101))
     page.line("height", [(24, 112), (70, 112)], "#211f18", 1)
@@ -159,7 +187,17 @@ def _broken(page: Page) -> None:
 
 
 DRAWN: dict[str, Callable[[Page], None]] = {
-    "upright": _upright, "slope": _slope, "leaning": _leaning, "fork_below": _fork_below, "fork_at": _fork_at, "swelling": _swelling,
-    "buttressed": _buttressed, "several_stems": _several, "root_collar": _root_collar, "climber_clad": _climber, "irritant_climber": _irritant,
-    "prostrate": _prostrate, "broken": _broken,
-}  # fmt: skip
+    "upright": _upright,
+    "slope": _slope,
+    "leaning": _leaning,
+    "fork_below": _fork_below,
+    "fork_at": _fork_at,
+    "swelling": _swelling,
+    "buttressed": _buttressed,
+    "several_stems": _several,
+    "root_collar": _root_collar,
+    "climber_clad": _climber,
+    "irritant_climber": _irritant,
+    "prostrate": _prostrate,
+    "broken": _broken,
+}

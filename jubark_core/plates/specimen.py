@@ -18,7 +18,9 @@ def typical(character: str) -> float:
 
 @dataclass(frozen=True)
 class Specimen:
-    """One plant of a taxon as it is drawn. season: `summer` or `winter`; quantile: typical, or an individual's own."""
+    """One plant of a taxon as it is drawn. season: `summer` or `winter`; quantile: typical, or an
+    individual's own.
+    """
 
     flora: Flora
     taxon: str

@@ -1,4 +1,6 @@
-"""A small drawing for a state of a character: the answer tiles of the Bench. Where a state cannot be drawn honestly, there is none."""
+"""A small drawing for a state of a character: the answer tiles of the Bench. Where a state cannot be drawn
+honestly, there is none.
+"""
 
 from __future__ import annotations
 
@@ -20,39 +22,88 @@ from jubark_core.plates.twig import draw_bud, draw_cut, draw_scar, draw_twig
 TILE = 120.0
 GREEN = LEAF["green"]
 SWATCHES: dict[str, dict[str, Tones]] = {
-    "bark.colour": BARK, "bark.inner_colour": FRUIT, "twig.colour": WOOD, "bud.colour": WOOD, "twig.pith_colour": WOOD,
-    "leaf.summer_colour": LEAF, "leaf.autumn_colour": AUTUMN, "leaf.underside": UNDER, "flower.colour": FRUIT, "fruit.colour": FRUIT,
-}  # fmt: skip
+    "bark.colour": BARK,
+    "bark.inner_colour": FRUIT,
+    "twig.colour": WOOD,
+    "bud.colour": WOOD,
+    "twig.pith_colour": WOOD,
+    "leaf.summer_colour": LEAF,
+    "leaf.autumn_colour": AUTUMN,
+    "leaf.underside": UNDER,
+    "flower.colour": FRUIT,
+    "fruit.colour": FRUIT,
+}
 ON_A_BLADE = (
-    "leaf.shape", "leaf.widest_at", "leaf.base", "leaf.tip", "leaf.margin", "leaf.lobes", "leaf.lobe_tip", "leaf.sinus",
-    "leaf.venation", "leaf.vein_ends",
-)  # fmt: skip
-ON_A_SCAR = ("twig.leaf_scar", "twig.leaf_scar_top", "twig.leaf_scar_fringe", "twig.bundle_scars", "twig.stipule_scar")
+    "leaf.shape",
+    "leaf.widest_at",
+    "leaf.base",
+    "leaf.tip",
+    "leaf.margin",
+    "leaf.lobes",
+    "leaf.lobe_tip",
+    "leaf.sinus",
+    "leaf.venation",
+    "leaf.vein_ends",
+)
+ON_A_SCAR = (
+    "twig.leaf_scar",
+    "twig.leaf_scar_top",
+    "twig.leaf_scar_fringe",
+    "twig.bundle_scars",
+    "twig.stipule_scar",
+)
 ON_A_CUT = ("twig.pith", "twig.pith_section", "twig.section")
 ON_A_TWIG = (
-    "twig.zigzag", "twig.corky_wings",
-    "twig.lenticels", "twig.bloom", "bud.terminal", "bud.clustered_at_tip", "bud.posture",
-)  # fmt: skip
+    "twig.zigzag",
+    "twig.corky_wings",
+    "twig.lenticels",
+    "twig.bloom",
+    "bud.terminal",
+    "bud.clustered_at_tip",
+    "bud.posture",
+)
 ON_A_BUD = ("bud.form", "bud.scales", "bud.stalked")
 ON_A_LEAF = ("leaf.type", "leaf.end_leaflet", "leaf.rachis")
 ON_A_NEEDLE = ("needle.ranks", "needle.on_spurs", "needle.twisted", "needle.inverted_row")
 ON_A_FRUIT = (
-    "fruit.kind", "fruit.cap_scales", "fruit.wing_angle", "fruit.tip", "cone.form", "cone.prickle", "cone.bracts",
-)  # fmt: skip
+    "fruit.kind",
+    "fruit.cap_scales",
+    "fruit.wing_angle",
+    "fruit.tip",
+    "cone.form",
+    "cone.prickle",
+    "cone.bracts",
+)
 ON_A_FLOWER = ("flower.form", "flower.stamens")
 SETTINGS: dict[str, dict[str, str]] = {  # what else must be so for the state to be seen
-    "leaf.lobe_tip": {"leaf.lobes": "pinnate", "leaf.lobe_count": "7"}, "leaf.sinus": {"leaf.lobes": "pinnate", "leaf.lobe_count": "7", "leaf.sinus_depth": "0.6"},
-    "leaf.lobes": {"leaf.lobe_count": "5", "leaf.sinus_depth": "0.55"}, "leaf.vein_ends": {"leaf.margin": "coarse_teeth"},
-    "leaf.end_leaflet": {"leaf.type": "pinnate", "leaf.leaflets": "9"}, "leaf.rachis": {"leaf.type": "pinnate", "leaf.leaflets": "9"},
-    "leaf.type": {"leaf.leaflets": "9", "leaf.pinnae": "8", "leaf.leaflet_length_cm": "3", "leaf.leaflet_width_cm": "1.3", "leaf.length_cm": "16", "needle.per_bundle": "1"},
-    "fruit.kind": {"fruit.shape": "oblong"}, "fruit.cap_scales": {"fruit.kind": "acorn", "fruit.cap_cover": "0.4"},
-    "fruit.wing_angle": {"fruit.kind": "samara_pair"}, "fruit.tip": {"fruit.kind": "drupe"},
-    "cone.form": {"fruit.kind": "cone_woody"}, "cone.prickle": {"fruit.kind": "cone_woody"}, "cone.bracts": {"fruit.kind": "cone_woody"},
+    "leaf.lobe_tip": {"leaf.lobes": "pinnate", "leaf.lobe_count": "7"},
+    "leaf.sinus": {"leaf.lobes": "pinnate", "leaf.lobe_count": "7", "leaf.sinus_depth": "0.6"},
+    "leaf.lobes": {"leaf.lobe_count": "5", "leaf.sinus_depth": "0.55"},
+    "leaf.vein_ends": {"leaf.margin": "coarse_teeth"},
+    "leaf.end_leaflet": {"leaf.type": "pinnate", "leaf.leaflets": "9"},
+    "leaf.rachis": {"leaf.type": "pinnate", "leaf.leaflets": "9"},
+    "leaf.type": {
+        "leaf.leaflets": "9",
+        "leaf.pinnae": "8",
+        "leaf.leaflet_length_cm": "3",
+        "leaf.leaflet_width_cm": "1.3",
+        "leaf.length_cm": "16",
+        "needle.per_bundle": "1",
+    },
+    "fruit.kind": {"fruit.shape": "oblong"},
+    "fruit.cap_scales": {"fruit.kind": "acorn", "fruit.cap_cover": "0.4"},
+    "fruit.wing_angle": {"fruit.kind": "samara_pair"},
+    "fruit.tip": {"fruit.kind": "drupe"},
+    "cone.form": {"fruit.kind": "cone_woody"},
+    "cone.prickle": {"fruit.kind": "cone_woody"},
+    "cone.bracts": {"fruit.kind": "cone_woody"},
     "needle.on_spurs": {"leaf.type": "needle", "needle.per_bundle": "16"},
-    "needle.ranks": {"leaf.type": "needle", "needle.section": "flat"}, "needle.twisted": {"leaf.type": "needle", "needle.per_bundle": "2", "needle.length_cm": "6"},
+    "needle.ranks": {"leaf.type": "needle", "needle.section": "flat"},
+    "needle.twisted": {"leaf.type": "needle", "needle.per_bundle": "2", "needle.length_cm": "6"},
     "needle.inverted_row": {"leaf.type": "needle", "needle.ranks": "two_ranked"},
-    "twig.leaf_scar_fringe": {"twig.leaf_scar": "shield"}, "flower.stamens": {"flower.form": "rose_five"},
-}  # fmt: skip
+    "twig.leaf_scar_fringe": {"twig.leaf_scar": "shield"},
+    "flower.stamens": {"flower.form": "rose_five"},
+}
 DEFAULTS = {
     "leaf.length_cm": "9",
     "leaf.width_cm": "5.5",
@@ -66,7 +117,9 @@ BY_KIND = {"palmate_compound": "5", "trifoliate": "3"}
 
 
 def state_drawing(flora: Flora, character: str, state: str) -> str | None:
-    """The drawing of one state as SVG, or None where drawing it would show nothing true. Raises InputError for unknown words."""
+    """The drawing of one state as SVG, or None where drawing it would show nothing true. Raises InputError
+    for unknown words.
+    """
     c = flora.characters.get(character)
     if c is None or "states" not in c:
         raise InputError("character", character, "a character of the vocabulary that has states")
@@ -152,8 +205,18 @@ def _arrangement(title: str, state: str) -> str:
             "clustered": (),
         }.get(state, ((1 - 2 * (i % 2), 0),))
         for sign, drop in sides:
-            draw_blade(page, leaf, GREEN, turn=sign * math.radians(58), at=(TILE / 2 + sign * 2, y + drop), part="leaf", fine=True)
+            draw_blade(
+                page,
+                leaf,
+                GREEN,
+                turn=sign * math.radians(58),
+                at=(TILE / 2 + sign * 2, y + drop),
+                part="leaf",
+                fine=True,
+            )
     if state == "clustered":
         for k in range(5):
-            draw_blade(page, leaf, GREEN, turn=math.radians(-76 + 38 * k), at=(TILE / 2, 40), part="leaf", fine=True)
+            draw_blade(
+                page, leaf, GREEN, turn=math.radians(-76 + 38 * k), at=(TILE / 2, 40), part="leaf", fine=True
+            )
     return page.svg(title, title)

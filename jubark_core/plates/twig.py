@@ -29,7 +29,9 @@ def twig_plate(specimen: Specimen) -> str:
     if kind in CONIFERS:
         _foot_or_scale(page, specimen, kind)
     else:
-        draw_scar(page, specimen, (WIDE * 0.72, TALL * 0.3), wood, first_of(specimen, "bud.colour", WOOD, "brown"))
+        draw_scar(
+            page, specimen, (WIDE * 0.72, TALL * 0.3), wood, first_of(specimen, "bud.colour", WOOD, "brown")
+        )
     draw_cut(page, specimen, (WIDE * 0.72, TALL * 0.78), wood)
     said = [
         specimen.flora.characters[c]["labels"][s]
@@ -49,7 +51,10 @@ def draw_twig(page: Page, specimen: Specimen, wood: Tones) -> None:
     page.line("stem", stem, wood[0], thick)
     _skin(page, specimen, stem, wood, rng)
     opposite = specimen.one("leaf.arrangement", "alternate") in ("opposite", "subopposite", "whorled")
-    leafy, tones = specimen.season == "summer" and not isinstance(specimen, Pretend), leaf_colours(specimen, autumn=False)
+    leafy, tones = (
+        specimen.season == "summer" and not isinstance(specimen, Pretend),
+        leaf_colours(specimen, autumn=False),
+    )
     for i, node in enumerate(stem[1:-1], 1):
         for sign in (-1, 1) if opposite else ((-1) ** i,):
             _armed(page, specimen, node, sign, wood)
@@ -60,7 +65,9 @@ def draw_twig(page: Page, specimen: Specimen, wood: Tones) -> None:
                 continue  # scales clothe the shoot: neither scar nor bud is seen at a node
             if specimen.one("leaf.type") not in CONIFERS:
                 page.dot("leaf-scar", (at[0] - sign * 1.5, at[1] + 5), 4.2, "#d8c9a4", wood[1], 0.7)
-            draw_bud(page, specimen, at, sign * _lean(specimen), 0.4 if leafy else 0.75, bud)  # in summer they only form
+            draw_bud(
+                page, specimen, at, sign * _lean(specimen), 0.4 if leafy else 0.75, bud
+            )  # in summer they only form
     if specimen.one("leaf.type") != "scale":
         _tip(page, specimen, stem, bud)
     if specimen.one("twig.spur_shoots") == "yes":
@@ -68,27 +75,42 @@ def draw_twig(page: Page, specimen: Specimen, wood: Tones) -> None:
 
 
 def _foot_or_scale(page: Page, specimen: Specimen, kind: str) -> None:
-    """In the place of the leaf scar: how a needle sits on the twig, or the scales of the shoot, as a lens shows them."""
+    """In the place of the leaf scar: how a needle sits on the twig, or the scales of the shoot, as a lens
+    shows them.
+    """
     character = "spray.gland" if kind == "scale" else "needle.base"
     state = specimen.one(character)
     if state in ("", *(() if kind == "scale" else ("none",))):
         return
     lens = Page(LENS, LENS)
     FOLIAGE[character](lens, state)
-    page.marks += [f'<g data-part="lens" transform="translate({WIDE * 0.5:.0f} 24) scale(0.95)">', *lens.marks, "</g>"]
+    page.marks += [
+        f'<g data-part="lens" transform="translate({WIDE * 0.5:.0f} 24) scale(0.95)">',
+        *lens.marks,
+        "</g>",
+    ]
 
 
 def _spur(page: Page, specimen: Specimen, foot: Point, wood: Tones, bud: Tones) -> None:
     """A short spur shoot on the older wood, ringed with the scars of its years, a bud at its end."""
     x, y = foot[0] + 6, foot[1] - 14
-    page.shape("spur-shoot", [(x, y + 6), (x + 20, y - 8), (x + 16, y - 17), (x - 2, y - 6)], wood[0], wood[1])
+    page.shape(
+        "spur-shoot", [(x, y + 6), (x + 20, y - 8), (x + 16, y - 17), (x - 2, y - 6)], wood[0], wood[1]
+    )
     for k in range(4):
-        page.line("spur-ring", [(x + 2 + 4.6 * k, y + 3 - 3.4 * k), (x - 1 + 4.6 * k, y - 6 - 3.2 * k)], wood[1], FINE)
+        page.line(
+            "spur-ring",
+            [(x + 2 + 4.6 * k, y + 3 - 3.4 * k), (x - 1 + 4.6 * k, y - 6 - 3.2 * k)],
+            wood[1],
+            FINE,
+        )
     draw_bud(page, specimen, (x + 18, y - 13), 0.95, 0.6, bud, "spur-bud")
 
 
 def _leafed(page: Page, specimen: Specimen, at: Point, sign: int, tones: Tones) -> None:
-    """A leaf at its node, small: its outline if simple, its leaflets in their number, or a tuft of needles."""
+    """A leaf at its node, small: its outline if simple, its leaflets in their number, or a tuft of
+    needles.
+    """
     kind = specimen.one("leaf.type", "simple")
     if kind in ("needle", "awl", "scale"):
         for k in range(5 if kind != "scale" else 0):
@@ -103,10 +125,15 @@ def _leafed(page: Page, specimen: Specimen, at: Point, sign: int, tones: Tones) 
         size = LEAFED / max(blade.length, blade.width, 1.0)
         draw_blade(page, scaled(blade, size), tones, turn=lean, at=foot, part="leaf", fine=True)
         return
-    count = {"trifoliate": 3, "palmate_compound": 5, "two_leaflets_tendril": 2}.get(kind, specimen.whole("leaf.leaflets", 9))
+    count = {"trifoliate": 3, "palmate_compound": 5, "two_leaflets_tendril": 2}.get(
+        kind, specimen.whole("leaf.leaflets", 9)
+    )
     palm = kind in PALMS
     size = LEAFED * (1.5 if palm else 1.0)
-    lens = [(size * 0.07 * math.sin(math.pi * i / 4), -size * 0.18 * (1 - math.cos(math.pi * i / 4))) for i in range(8)]
+    lens = [
+        (size * 0.07 * math.sin(math.pi * i / 4), -size * 0.18 * (1 - math.cos(math.pi * i / 4)))
+        for i in range(8)
+    ]
     end = foot if palm else turned([(foot[0], foot[1] - LEAFED * 0.7)], lean, foot)[0]
     page.line("rachis", [foot, end], tones[1], 1.2)
     leaflets = []
@@ -131,10 +158,21 @@ def _lean(specimen: Specimen) -> float:
 def bud_outline(specimen: Specimen, long: float) -> list[Point]:
     """A bud's outline, foot at the origin, tip upwards."""
     form = specimen.one("bud.form", "ovoid")
-    broad = {"long_pointed": 0.17, "round": 0.5, "blunt": 0.42, "brush": 0.2, "flattened": 0.36, "conical": 0.34}.get(form, 0.36) * long
-    low, high = {"round": (0.5, 0.5), "blunt": (0.5, 0.45), "conical": (0.35, 1.1), "long_pointed": (0.6, 1.0), "brush": (0.8, 0.9)}.get(
-        form, (0.5, 0.85)
-    )
+    broad = {
+        "long_pointed": 0.17,
+        "round": 0.5,
+        "blunt": 0.42,
+        "brush": 0.2,
+        "flattened": 0.36,
+        "conical": 0.34,
+    }.get(form, 0.36) * long
+    low, high = {
+        "round": (0.5, 0.5),
+        "blunt": (0.5, 0.45),
+        "conical": (0.35, 1.1),
+        "long_pointed": (0.6, 1.0),
+        "brush": (0.8, 0.9),
+    }.get(form, (0.5, 0.85))
     side = []
     for i in range(13):
         t = i / 12
@@ -143,8 +181,12 @@ def bud_outline(specimen: Specimen, long: float) -> list[Point]:
     return [*side, *[(-x, y) for x, y in side[::-1]]]
 
 
-def draw_bud(page: Page, specimen: Specimen, at: Point, lean: float, size: float, tones: Tones, part: str = "bud") -> None:
-    """One bud with its scales; `at` is where it sits, `lean` its angle from the upright, `size` a share of the plate's bud."""
+def draw_bud(
+    page: Page, specimen: Specimen, at: Point, lean: float, size: float, tones: Tones, part: str = "bud"
+) -> None:
+    """One bud with its scales; `at` is where it sits, `lean` its angle from the upright, `size` a share of
+    the plate's bud.
+    """
     long = min(46.0, max(11.0, specimen.number("bud.length_mm", 5) * 3.1)) * size
     foot = at
     if specimen.one("bud.stalked") == "yes":
@@ -157,7 +199,11 @@ def draw_bud(page: Page, specimen: Specimen, at: Point, lean: float, size: float
         for k in range(5):
             page.line(
                 "bud-hair",
-                turned([((k - 2) * long * 0.06, -long * 0.25), ((k - 2) * long * 0.04, -long * 0.85)], lean, shift=foot),
+                turned(
+                    [((k - 2) * long * 0.06, -long * 0.25), ((k - 2) * long * 0.04, -long * 0.85)],
+                    lean,
+                    shift=foot,
+                ),
                 tones[1],
                 0.5,
             )
@@ -183,7 +229,9 @@ def _tip(page: Page, specimen: Specimen, stem: list[Point], tones: Tones) -> Non
     top = stem[-1]
     kind = specimen.one("bud.terminal", "true")
     if kind == "thorn" or "twig_tip" in specimen.many("twig.armed_where", 0.5):
-        page.shape("thorn", [(top[0] - 3.5, top[1]), (top[0] + 3.5, top[1]), (top[0], top[1] - 30)], "#5b4636")
+        page.shape(
+            "thorn", [(top[0] - 3.5, top[1]), (top[0] + 3.5, top[1]), (top[0], top[1] - 30)], "#5b4636"
+        )
     elif kind == "true":
         draw_bud(page, specimen, (top[0], top[1] - 3), 0.0, 1.0, tones, "end-bud")
         if specimen.one("bud.clustered_at_tip") == "yes":
@@ -210,7 +258,12 @@ def _skin(page: Page, specimen: Specimen, stem: list[Point], wood: Tones, rng: S
     wings = {"two": 2, "four": 4, "irregular": 3}.get(specimen.one("twig.corky_wings"), 0)
     for k in range(wings):
         offset = (-11, 11, -5, 5)[k]
-        page.line("corky-wing", [_on(stem, 0.05 + 0.8 * i / 10, offset + (2 if i % 2 else -1)) for i in range(11)], "#b99b74", 3.4)
+        page.line(
+            "corky-wing",
+            [_on(stem, 0.05 + 0.8 * i / 10, offset + (2 if i % 2 else -1)) for i in range(11)],
+            "#b99b74",
+            3.4,
+        )
 
 
 def _on(stem: list[Point], share: float, across: float) -> Point:
@@ -229,7 +282,10 @@ def _armed(page: Page, specimen: Specimen, node: Point, sign: int, wood: Tones) 
     curve = 0.5 if specimen.one("twig.armed_curve") == "recurved" else 0.0
     base = 5.0 if specimen.one("twig.armed_base") == "broad" or kinds[0] == "thorn" else 2.6
     for side in (-1, 1) if "node_pair" in where else (sign,):
-        x, y = node[0] + side * 6, node[1] + (14 if "between_nodes" in where and "node_pair" not in where else -4)
+        x, y = (
+            node[0] + side * 6,
+            node[1] + (14 if "between_nodes" in where and "node_pair" not in where else -4),
+        )
         points = [(x, y - base), (x + side * long, y - 3 + curve * long * 0.6), (x, y + base)]
         page.shape("armature", points, wood[1])
         if specimen.one("twig.armed_branched") in ("three_forked", "branched"):
@@ -238,10 +294,17 @@ def _armed(page: Page, specimen: Specimen, node: Point, sign: int, wood: Tones) 
 
 
 def draw_scar(page: Page, specimen: Specimen, at: Point, wood: Tones, bud: Tones) -> None:
-    """One leaf scar as a lens shows it: its outline, its bundle scars, the stipule scars and the bud above."""
+    """One leaf scar as a lens shows it: its outline, its bundle scars, the stipule scars and the
+    bud above.
+    """
     page.shape(
         "lens-wood",
-        [(at[0] - 46, at[1] - 88), (at[0] + 46, at[1] - 88), (at[0] + 46, at[1] + 62), (at[0] - 46, at[1] + 62)],
+        [
+            (at[0] - 46, at[1] - 88),
+            (at[0] + 46, at[1] - 88),
+            (at[0] + 46, at[1] + 62),
+            (at[0] - 46, at[1] + 62),
+        ],
         wood[0],
         wood[1],
     )
@@ -253,18 +316,27 @@ def draw_scar(page: Page, specimen: Specimen, at: Point, wood: Tones, bud: Tones
         page.dot("bundle-scar", (at[0] + x, at[1] + y), 2.3, wood[1])
     if specimen.one("twig.leaf_scar_fringe") == "yes":
         for k in range(13):
-            page.line("fringe", [(at[0] - 24 + 4 * k, at[1] + 2), (at[0] - 25 + 4 * k, at[1] - 5)], "#5d4a34", 1)
+            page.line(
+                "fringe", [(at[0] - 24 + 4 * k, at[1] + 2), (at[0] - 25 + 4 * k, at[1] - 5)], "#5d4a34", 1
+            )
     stipule = specimen.one("twig.stipule_scar")
     if stipule == "ring":
         page.line(
             "stipule-scar",
-            [(at[0] - 46, at[1] - 8), (at[0] - 30, at[1] - 4), (at[0] + 30, at[1] - 4), (at[0] + 46, at[1] - 8)],
+            [
+                (at[0] - 46, at[1] - 8),
+                (at[0] - 30, at[1] - 4),
+                (at[0] + 30, at[1] - 4),
+                (at[0] + 46, at[1] - 8),
+            ],
             wood[1],
             1.6,
         )
     elif stipule == "slit":
         for sign in (-1, 1):
-            page.line("stipule-scar", [(at[0] + sign * 32, at[1] - 2), (at[0] + sign * 37, at[1] + 9)], wood[1], 2.2)
+            page.line(
+                "stipule-scar", [(at[0] + sign * 32, at[1] - 2), (at[0] + sign * 37, at[1] + 9)], wood[1], 2.2
+            )
 
 
 def scar_outline(shape: str, notched: bool) -> list[Point]:
@@ -279,14 +351,24 @@ def scar_outline(shape: str, notched: bool) -> list[Point]:
         "notched": 34.0,
         "horseshoe": 34.0,
     }.get(shape, 28.0)
-    top = [(-28.0, 0.0), (-10.0, 0.0), (0.0, 9.0 if notched or shape == "notched" else 0.0), (10.0, 0.0), (28.0, 0.0)]
+    top = [
+        (-28.0, 0.0),
+        (-10.0, 0.0),
+        (0.0, 9.0 if notched or shape == "notched" else 0.0),
+        (10.0, 0.0),
+        (28.0, 0.0),
+    ]
     if shape == "triangular":
         return [*top, (0.0, deep)]
     if shape == "shield":
         return [(-26, -4), (-9, 0), (0, 4), (9, 0), (26, -4), (24, 16), (0, deep), (-24, 16)]
     if shape == "horseshoe":
-        outer = [(32 * math.cos(a), -12 + 38 * math.sin(a)) for a in (math.pi * i / 12 - 0.3 for i in range(15))]
-        inner = [(23 * math.cos(a), -12 + 28 * math.sin(a)) for a in (math.pi * i / 12 - 0.3 for i in range(15))]
+        outer = [
+            (32 * math.cos(a), -12 + 38 * math.sin(a)) for a in (math.pi * i / 12 - 0.3 for i in range(15))
+        ]
+        inner = [
+            (23 * math.cos(a), -12 + 28 * math.sin(a)) for a in (math.pi * i / 12 - 0.3 for i in range(15))
+        ]
         return outer + inner[::-1]
     below = [(28 * math.cos(math.pi * i / 12), deep * math.sin(math.pi * i / 12)) for i in range(1, 12)]
     if shape in ("crescent", "narrow"):
@@ -298,12 +380,19 @@ def bundle_scars(kind: str) -> list[Point]:
     """Where the bundle scars lie in the enlarged scar."""
     arc = [(18 * math.cos(math.pi * i / 8), 5 + 14 * math.sin(math.pi * i / 8)) for i in range(9)]
     places: dict[str, list[Point]] = {
-        "one": [(0, 10)], "two": [(-6, 9), (6, 9)], "three": [(-15, 6), (0, 13), (15, 6)],
+        "one": [(0, 10)],
+        "two": [(-6, 9), (6, 9)],
+        "three": [(-15, 6), (0, 13), (15, 6)],
         "five_to_seven": [arc[i] for i in (0, 2, 4, 6, 8)],
-        "three_groups": [(x + dx, y + dy) for x, y in ((-15, 7), (0, 22), (15, 7)) for dx, dy in ((-2.6, 0), (2.6, 0), (0, 4))],
-        "curved_line": arc, "ring": [(13 * math.cos(math.pi * i / 6), 17 + 11 * math.sin(math.pi * i / 6)) for i in range(12)],
+        "three_groups": [
+            (x + dx, y + dy)
+            for x, y in ((-15, 7), (0, 22), (15, 7))
+            for dx, dy in ((-2.6, 0), (2.6, 0), (0, 4))
+        ],
+        "curved_line": arc,
+        "ring": [(13 * math.cos(math.pi * i / 6), 17 + 11 * math.sin(math.pi * i / 6)) for i in range(12)],
         "many": [(-16 + 6.4 * (i % 6), 6 + 7 * (i // 6)) for i in range(12)],
-    }  # fmt: skip
+    }
     return places.get(kind, places["three"])
 
 
@@ -324,20 +413,36 @@ def draw_cut(page: Page, specimen: Specimen, at: Point, wood: Tones) -> None:
         foot = [(at[0] + 20 * math.cos(a + d), at[1] + 20 * math.sin(a + d)) for d in (-side, side)]
         page.shape("wing", [foot[0], tip, foot[1]], "#b99b74", wood[1], 1)
     page.shape("cut", ring, "#e6d9b8", wood[1], 4)
-    pith = {"white": "#f6f2e4", "tan": "#cfae7c", "dark_brown": "#5e4331", "salmon": "#d39a7e", "green": "#b4bf86"}.get(
-        specimen.one("twig.pith_colour"), "#f1ead4"
-    )
+    pith = {
+        "white": "#f6f2e4",
+        "tan": "#cfae7c",
+        "dark_brown": "#5e4331",
+        "salmon": "#d39a7e",
+        "green": "#b4bf86",
+    }.get(specimen.one("twig.pith_colour"), "#f1ead4")
     kind = specimen.one("twig.pith", "solid")
     points = {"star": 5, "triangular": 3}.get(specimen.one("twig.pith_section"), 20)
     reach = [8 if points != 5 or i % 2 == 0 else 4 for i in range(points * (2 if points == 5 else 1))]
     star = [
-        (at[0] + r * math.cos(2 * math.pi * i / len(reach) - 1.57), at[1] + r * math.sin(2 * math.pi * i / len(reach) - 1.57))
+        (
+            at[0] + r * math.cos(2 * math.pi * i / len(reach) - 1.57),
+            at[1] + r * math.sin(2 * math.pi * i / len(reach) - 1.57),
+        )
         for i, r in enumerate(reach)
     ]
     page.shape("pith", star, "#3b2f26" if kind == "hollow" else pith, wood[1], FINE)
     if kind in ("chambered", "diaphragmed", "hollow"):
         x, y = at[0] + 34, at[1] - 24
         page.shape("long-cut", [(x, y), (x + 18, y), (x + 18, y + 48), (x, y + 48)], "#e6d9b8", wood[1])
-        page.shape("pith", [(x + 5, y), (x + 13, y), (x + 13, y + 48), (x + 5, y + 48)], pith if kind == "diaphragmed" else "#3b2f26")
+        page.shape(
+            "pith",
+            [(x + 5, y), (x + 13, y), (x + 13, y + 48), (x + 5, y + 48)],
+            pith if kind == "diaphragmed" else "#3b2f26",
+        )
         for k in range(7 if kind != "hollow" else 0):
-            page.line("pith-wall", [(x + 5, y + 4 + 6.6 * k), (x + 13, y + 4 + 6.6 * k)], pith if kind == "chambered" else wood[1], 1.6)
+            page.line(
+                "pith-wall",
+                [(x + 5, y + 4 + 6.6 * k), (x + 13, y + 4 + 6.6 * k)],
+                pith if kind == "chambered" else wood[1],
+                1.6,
+            )

@@ -21,23 +21,42 @@ RING = {
 }
 
 
-def organ_calendar(flora: Flora, place: Place, on: datetime.date, counts: dict[str, int]) -> list[dict[str, Any]]:
-    """Share of the stems (`counts` by taxon, or every taxon once) that show each organ now and through the year.
+def organ_calendar(
+    flora: Flora, place: Place, on: datetime.date, counts: dict[str, int]
+) -> list[dict[str, Any]]:
+    """Share of the stems (`counts` by taxon, or every taxon once) that show each organ now and through the
+    year.
 
-    Each row: organ, label, now (0..1), year (24 shares from 1 January), opens (next date from which most show it, or None).
+    Each row: organ, label, now (0..1), year (24 shares from 1 January), opens (next date from which most show
+    it, or None).
     """
-    taxa = {t: n for t, n in counts.items() if t in flora.taxa and "states" in flora.taxa[t]} or dict.fromkeys(flora.leaves, 1)
+    taxa = {
+        t: n for t, n in counts.items() if t in flora.taxa and "states" in flora.taxa[t]
+    } or dict.fromkeys(flora.leaves, 1)
     days = {t: flora.days(t, place) for t in taxa}
     total = math.fsum(taxa.values())
 
     def share(day: float, kinds: tuple[str, ...]) -> float:
-        return math.fsum(n * max(visible(k, days[t], day, flora.evergreen[t]) for k in kinds) for t, n in taxa.items()) / total
+        return (
+            math.fsum(
+                n * max(visible(k, days[t], day, flora.evergreen[t]) for k in kinds) for t, n in taxa.items()
+            )
+            / total
+        )
 
     rows = []
     for organ, (label, kinds) in RING.items():
         year = [share(1 + (i + 0.5) * YEAR / HALF_MONTHS, kinds) for i in range(HALF_MONTHS)]
         now = share(day_of_year(on), kinds)
-        rows.append({"organ": organ, "label": label, "now": now, "year": year, "opens": _opens(on, kinds, share) if now < 0.5 else None})
+        rows.append(
+            {
+                "organ": organ,
+                "label": label,
+                "now": now,
+                "year": year,
+                "opens": _opens(on, kinds, share) if now < 0.5 else None,
+            }
+        )
     return rows
 
 

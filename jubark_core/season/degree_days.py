@@ -1,8 +1,8 @@
 """Growing degree days: warmth added up, and the dates of spring it stands for.
 
-Daily average: McMaster & Wilhelm (1997), Agricultural and Forest Meteorology 87:291-300. Single sine: Baskerville &
-Emin (1969), Ecology 50:514-517; horizontal cutoff as Allen (1976), Environmental Entomology 5:388-396.
-Formulas from memory; checked against worked examples.
+Daily average: McMaster & Wilhelm (1997), Agricultural and Forest Meteorology 87:291-300. Single sine:
+Baskerville & Emin (1969), Ecology 50:514-517; horizontal cutoff as Allen (1976), Environmental Entomology
+5:388-396. Formulas from memory; checked against worked examples.
 """
 
 from __future__ import annotations
@@ -16,9 +16,10 @@ from jubark_core.season.windows import SpringDate
 
 BASE_C = 5.0  # a common base for woody plants of temperate forests ('common practice')
 
-# The normal year of the reference place (40.5 N, 79.3 W, 310 m): mean daily minimum and maximum in °C by month, of
-# the order of published normals for that part of the Appalachian plateau, from memory. It only serves to carry a
-# date of the flora over to a measured year: what counts is the difference between the two, not either's level.
+# The normal year of the reference place (40.5 N, 79.3 W, 310 m): mean daily minimum and maximum in °C by
+# month, of the order of published normals for that part of the Appalachian plateau, from memory. It only
+# serves to carry a date of the flora over to a measured year: what counts is the difference between the two,
+# not either's level.
 NORMAL_MIN_C = (-7.0, -6.2, -2.6, 3.0, 8.6, 13.5, 15.8, 15.1, 11.4, 5.2, 0.4, -4.2)
 NORMAL_MAX_C = (2.2, 4.0, 9.3, 16.4, 21.8, 25.9, 27.8, 27.1, 23.6, 17.0, 10.3, 4.4)
 MONTH_MIDDLES = (16, 45.5, 75, 105.5, 136, 166.5, 197, 228, 258.5, 289, 319.5, 350)
@@ -38,7 +39,8 @@ def average_floored(low: float, high: float, base: float, cutoff: float | None =
 
 
 def single_sine(low: float, high: float, base: float, cutoff: float | None = None) -> float:
-    """Degree days of one day under a sine from its minimum to its maximum; warmth above the cutoff counts nothing more.
+    """Degree days of one day under a sine from its minimum to its maximum; warmth above the cutoff counts
+    nothing more.
 
     Raises ValueError where the minimum is above the maximum.
     """
@@ -60,12 +62,16 @@ def _sine_above(low: float, high: float, base: float) -> float:
 
 def accumulated(lows: Sequence[float], highs: Sequence[float], base: float = BASE_C) -> list[float]:
     """Running sum of single-sine degree days, one entry per day."""
-    return list(itertools.accumulate(single_sine(low, high, base) for low, high in zip(lows, highs, strict=True)))
+    return list(
+        itertools.accumulate(single_sine(low, high, base) for low, high in zip(lows, highs, strict=True))
+    )
 
 
 def normal_year() -> list[float]:
     """Degree days gathered by the end of each day of the reference place's normal year (365 entries)."""
-    lows, highs = ([_between_months(values, day) for day in range(1, 366)] for values in (NORMAL_MIN_C, NORMAL_MAX_C))
+    lows, highs = (
+        [_between_months(values, day) for day in range(1, 366)] for values in (NORMAL_MIN_C, NORMAL_MAX_C)
+    )
     return accumulated(lows, highs)
 
 
@@ -79,10 +85,11 @@ def _between_months(values: Sequence[float], day: float) -> float:
 
 
 def spring_dates(lows: Sequence[float], highs: Sequence[float]) -> SpringDate:
-    """A function from a day of the flora's normal year to the day of the measured year with the same warmth gathered.
+    """A function from a day of the flora's normal year to the day of the measured year with the same warmth
+    gathered.
 
-    lows, highs: daily minima and maxima in °C from 1 January on (from 1 July on south of the equator). After the end of
-    the record the lead or lag it ended with is kept.
+    lows, highs: daily minima and maxima in °C from 1 January on (from 1 July on south of the equator). After
+    the end of the record the lead or lag it ended with is kept.
     """
     normal, measured = normal_year(), accumulated(lows, highs)
     same = min(bisect.bisect_left(normal, measured[-1]) + 1, 365) if measured[-1] > 0 else len(measured)

@@ -19,17 +19,26 @@ from jubark_core.units import m_to_feet
 YEAR = 365
 SPRING = {"bud_burst", "leaf_out", "flower", "fruit_set"}
 EDGE_DAYS = 10.0  # a window's edge is soft over this many days: years and plants differ
-LAT_REACH, ELEVATION_REACH_M = 6.0, 600.0  # beyond this from the reference place the rule is widened and said so
+LAT_REACH, ELEVATION_REACH_M = (
+    6.0,
+    600.0,
+)  # beyond this from the reference place the rule is widened and said so
 MOST_DAYS = 60.0  # no shift is believed beyond two months: there the rule is clamped
 REFERENCE = {"lat": 40.5, "lon": -79.3, "elevation_m": 310}
 ALWAYS = (1.0, 365.0)
 FRUIT_KINDS = ("fruit_forming", "fruit_ripe", "fruit_hanging")
 
 BETWEEN = {
-    "leaf_on": ("bud_burst", "fall"), "leaf_fall": ("fall", "bud_burst"), "bud_set": ("leaf_out", "bud_burst"),
-    "catkins_formed": ("leaf_out", "bud_burst"), "autumn_colour": ("fall", "fall"), "flowering": ("flower_from", "flower_to"),
-    "fruit_forming": ("fruit_set", "ripe_from"), "fruit_ripe": ("ripe_from", "ripe_to"), "fruit_hanging": ("ripe_from", "fruit_hangs_until"),
-}  # fmt: skip
+    "leaf_on": ("bud_burst", "fall"),
+    "leaf_fall": ("fall", "bud_burst"),
+    "bud_set": ("leaf_out", "bud_burst"),
+    "catkins_formed": ("leaf_out", "bud_burst"),
+    "autumn_colour": ("fall", "fall"),
+    "flowering": ("flower_from", "flower_to"),
+    "fruit_forming": ("fruit_set", "ripe_from"),
+    "fruit_ripe": ("ripe_from", "ripe_to"),
+    "fruit_hanging": ("ripe_from", "fruit_hangs_until"),
+}
 
 SpringDate = Callable[[float], float]  # day of the reference year -> day of this year at the station
 
@@ -44,7 +53,9 @@ class Place:
 
 
 def hopkins_days(dlat: float, dlon: float, dfeet: float, autumn: bool = False) -> float:
-    """Days later (+) than at the reference: 4 per degree north, per 5 degrees east, per 400 ft; autumn reversed."""
+    """Days later (+) than at the reference: 4 per degree north, per 5 degrees east, per 400 ft; autumn
+    reversed.
+    """
     days = 4 * dlat + 4 * dlon / 5 + 4 * dfeet / 400
     return -days if autumn else days
 
@@ -67,11 +78,14 @@ def shift_days(event: str, reference: dict[str, float], place: Place) -> tuple[f
     return max(-MOST_DAYS, min(MOST_DAYS, days)), wider
 
 
-def event_days(taxon: dict[str, Any], place: Place, spring: SpringDate | None = None, under_glass: bool = False) -> dict[str, float]:
-    """Day of year (1..365) of every event at the place; flower and ripe give `_from` and `_to`; `edge`: softness in days.
+def event_days(
+    taxon: dict[str, Any], place: Place, spring: SpringDate | None = None, under_glass: bool = False
+) -> dict[str, float]:
+    """Day of year (1..365) of every event at the place; flower and ripe give `_from` and `_to`; `edge`:
+    softness in days.
 
-    spring: dates spring events from a temperature record instead of the rule. Taxa whose rhythm the cold does not
-    drive (`rhythm = "none"`), and plants under glass, are not shifted.
+    spring: dates spring events from a temperature record instead of the rule. Taxa whose rhythm the cold does
+    not drive (`rhythm = "none"`), and plants under glass, are not shifted.
     """
     reference = taxon.get("reference") or REFERENCE
     still = under_glass or taxon.get("rhythm") == "none"
@@ -109,10 +123,11 @@ def is_evergreen(taxon: dict[str, Any]) -> bool:
 
 
 def span(kind: str, days: dict[str, float], evergreen: bool) -> tuple[float, float] | None:
-    """(first, last) day of the year on which visibility class `kind` shows; ALWAYS; None where dates are unknown.
+    """(first, last) day of the year on which visibility class `kind` shows; ALWAYS; None where dates are
+    unknown.
 
-    kind: a word of flora.words.VISIBLE. Buds can be read from midsummer (a little before half-way from leaf-out to
-    leaf fall) to bud burst: 'common practice'.
+    kind: a word of flora.words.VISIBLE. Buds can be read from midsummer (a little before half-way from
+    leaf-out to leaf fall) to bud burst: 'common practice'.
     """
     if kind in ("always", "litter") or (evergreen and kind in ("leaf_on", "leaf_fall")):
         return ALWAYS

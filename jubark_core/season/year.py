@@ -1,4 +1,6 @@
-"""The year of a ground: what each of its taxa shows in a month, and how to tell it then from what it is taken for."""
+"""The year of a ground: what each of its taxa shows in a month, and how to tell it then from what it is taken
+for.
+"""
 
 from __future__ import annotations
 
@@ -26,15 +28,22 @@ THIRDS = {"early": 5, "in the middle": 15, "late": 25}  # a day that stands for 
 MOST_ALIKE, MOST_LOOKS = 2, 3
 
 
-def month_sheet(flora: Flora, place: Place, counts: dict[str, int], year: int, month: int) -> list[dict[str, Any]]:
+def month_sheet(
+    flora: Flora, place: Place, counts: dict[str, int], year: int, month: int
+) -> list[dict[str, Any]]:
     """One row for each described taxon of `counts` (taxon -> stems), by name.
 
-    taxon, name, common, stems; `shows`: what it shows in the month, in words, with the third of the month where it is not all of it; `lanes`: organ, label and its 24
-    half-months for leaf, flower and fruit; `told`: look-alikes with the looks on the plant that part the two in that month.
-    Raises InputError for a month or year that is none.
+    taxon, name, common, stems; `shows`: what it shows in the month, in words, with the third of the month
+    where it is not all of it; `lanes`: organ, label and its 24 half-months for leaf, flower and fruit;
+    `told`: look-alikes with the looks on the plant that part the two in that month. Raises InputError for a
+    month or year that is none.
     """
-    on = datetime.date(int(require_between("year", year, 1900, 2200)), int(require_between("month", month, 1, 12)), 15)
-    rows = [_row(flora, place, taxon, stems, on) for taxon, stems in counts.items() if taxon in flora.evergreen]
+    on = datetime.date(
+        int(require_between("year", year, 1900, 2200)), int(require_between("month", month, 1, 12)), 15
+    )
+    rows = [
+        _row(flora, place, taxon, stems, on) for taxon, stems in counts.items() if taxon in flora.evergreen
+    ]
     return sorted(rows, key=lambda row: row["name"])
 
 
@@ -51,15 +60,31 @@ def _row(flora: Flora, place: Place, taxon: str, stems: int, on: datetime.date) 
         "name": t["name"],
         "common": (t.get("common") or [""])[0],
         "stems": stems,
-        "shows": ["evergreen" if evergreen and words == "in leaf" else words + when for words, when in shown.items() if when is not None],
-        "lanes": [{"organ": r["organ"], "label": r["label"], "year": r["year"]} for r in calendar if r["organ"] in LANES],
-        "told": [_told(flora, place, taxon, pair["taxon"], on) for pair in t.get("look_alikes", ())[:MOST_ALIKE]],
+        "shows": [
+            "evergreen" if evergreen and words == "in leaf" else words + when
+            for words, when in shown.items()
+            if when is not None
+        ],
+        "lanes": [
+            {"organ": r["organ"], "label": r["label"], "year": r["year"]}
+            for r in calendar
+            if r["organ"] in LANES
+        ],
+        "told": [
+            _told(flora, place, taxon, pair["taxon"], on) for pair in t.get("look_alikes", ())[:MOST_ALIKE]
+        ],
     }
 
 
 def _when(kind: str, days: dict[str, float], evergreen: bool, on: datetime.date) -> str | None:
-    """Empty where it shows all month, ' (early)' and the like where it shows in a part of it, None where it does not."""
-    parts = [word for word, day in THIRDS.items() if visible(kind, days, day_of_year(on.replace(day=day)), evergreen) > 0.5]
+    """Empty where it shows all month, ' (early)' and the like where it shows in a part of it, None where it
+    does not.
+    """
+    parts = [
+        word
+        for word, day in THIRDS.items()
+        if visible(kind, days, day_of_year(on.replace(day=day)), evergreen) > 0.5
+    ]
     if not parts:
         return None
     return "" if len(parts) == len(THIRDS) else f" ({' and '.join(parts)})"
@@ -67,7 +92,9 @@ def _when(kind: str, days: dict[str, float], evergreen: bool, on: datetime.date)
 
 def _told(flora: Flora, place: Place, taxon: str, other: str, on: datetime.date) -> dict[str, Any]:
     rows = [r for r in side_by_side(flora, [taxon, other], on, place)["rows"] if r["where"] == "plant"]
-    rows.sort(key=lambda r: any(";" in says for says in r["says"]))  # what changes with age takes more words than a sheet has
+    rows.sort(
+        key=lambda r: any(";" in says for says in r["says"])
+    )  # what changes with age takes more words than a sheet has
     return {
         "name": flora.taxa[other]["name"],
         "by": [f"{r['label'].lower()}: {r['says'][0]}, not {r['says'][1]}" for r in rows[:MOST_LOOKS]],

@@ -1,4 +1,6 @@
-"""Dry mass above ground, carbon and CO2 equivalent by group of species; refused where the equation was never made for it."""
+"""Dry mass above ground, carbon and CO2 equivalent by group of species; refused where the equation was never
+made for it.
+"""
 
 from __future__ import annotations
 
@@ -28,7 +30,8 @@ def groups() -> dict[str, dict[str, Any]]:
 def biomass_kg(group: str, dbh_cm: float) -> float:
     """Dry mass above ground in kg of a stem: exp(b0 + b1 ln dbh), dbh in cm from 2.5.
 
-    Raises OutOfRangeError. Source: Jenkins, Chojnacky, Heath & Birdsey (2003), Forest Science 49:12-35, table 4.
+    Raises OutOfRangeError. Source: Jenkins, Chojnacky, Heath & Birdsey (2003), Forest Science 49:12-35, table
+    4.
     """
     g = groups()[group]
     return math.exp(g["b0"] + g["b1"] * math.log(require_between("dbh_cm", dbh_cm, SMALLEST_CM, 1500, "cm")))
@@ -44,24 +47,37 @@ def group_of(flora: Flora, taxon: str) -> str | None:
 
 
 def carbon_of(
-    flora: Flora, taxon: str, dbh_cm: float, form: str = "tree", broken_top: bool = False, pollard: bool = False
+    flora: Flora,
+    taxon: str,
+    dbh_cm: float,
+    form: str = "tree",
+    broken_top: bool = False,
+    pollard: bool = False,
 ) -> dict[str, Any]:
-    """biomass_kg, carbon_kg, co2e_kg, group, source and `outside`: empty, or why the figure goes beyond the equation's range.
+    """biomass_kg, carbon_kg, co2e_kg, group, source and `outside`: empty, or why the figure goes beyond the
+    equation's range.
 
-    form: the habit of the plant. Raises InputError where the equation was never made for it: a shrub or climber, a pollard,
-    a broken top, a taxon in none of its groups, a stem under 2.5 cm.
+    form: the habit of the plant. Raises InputError where the equation was never made for it: a shrub or
+    climber, a pollard, a broken top, a taxon in none of its groups, a stem under 2.5 cm.
     """
     if form not in TREE_FORMS:
-        raise InputError("form", form, "a tree: the equations were made for trees, not for shrubs and climbers")
+        raise InputError(
+            "form", form, "a tree: the equations were made for trees, not for shrubs and climbers"
+        )
     if broken_top or pollard:
-        raise InputError("stem", "broken top" if broken_top else "pollard", "a whole crown: the equations assume one")
+        raise InputError(
+            "stem", "broken top" if broken_top else "pollard", "a whole crown: the equations assume one"
+        )
     group = group_of(flora, taxon)
     if group is None:
         raise InputError("taxon", taxon or "not named", "a taxon of a group the equations cover")
     mass = biomass_kg(group, dbh_cm)
     largest = groups()[group]["largest_cm"]
     outside = (
-        f"Outside the range this equation was made for: {dbh_cm:.1f} cm, and its widest stem was {largest} cm." if dbh_cm > largest else ""
+        f"Outside the range this equation was made for: {dbh_cm:.1f} cm, and its widest stem was "
+        f"{largest} cm."
+        if dbh_cm > largest
+        else ""
     )
     return {
         "group": groups()[group]["label"],

@@ -25,10 +25,12 @@ def diameter_from_girth(girth_cm: float) -> float:
 def diameter_from_callipers(a_cm: float, b_cm: float, mean: str = "geometric") -> float:
     """Diameter in cm from two calliper readings at right angles.
 
-    mean: `geometric`, √(a·b), the diameter of the circle with the area of the ellipse; or `arithmetic`, (a + b) / 2, which is
-    never less. Raises OutOfRangeError. Source: area of an ellipse, π·a·b/4.
+    mean: `geometric`, √(a·b), the diameter of the circle with the area of the ellipse; or `arithmetic`, (a +
+    b) / 2, which is never less. Raises OutOfRangeError. Source: area of an ellipse, π·a·b/4.
     """
-    a, b = (require_between(f"callipers_cm[{i}]", v, 0.1, LARGEST_CM, "cm") for i, v in enumerate((a_cm, b_cm)))
+    a, b = (
+        require_between(f"callipers_cm[{i}]", v, 0.1, LARGEST_CM, "cm") for i, v in enumerate((a_cm, b_cm))
+    )
     return math.sqrt(a * b) if mean == "geometric" else (a + b) / 2
 
 
@@ -43,7 +45,8 @@ def combined_by_squares(dbh_cm: Sequence[float]) -> float:
 
 
 def combined_by_mean(dbh_cm: Sequence[float]) -> float:
-    """One diameter for more than five stems: √(mean² · n); for up to five as `combined_by_squares`. Never more than that.
+    """One diameter for more than five stems: √(mean² · n); for up to five as `combined_by_squares`. Never
+    more than that.
 
     Same input and errors. Source: BS 5837:2012, clause 4.6.
     """
@@ -76,4 +79,8 @@ def counted(dbh_cm: Sequence[float], least_cm: float) -> tuple[list[float], int]
     return [d for d in dbh_cm if d >= least_cm], sum(d < least_cm for d in dbh_cm)
 
 
-COMBINE = {"squares": combined_by_squares, "squares_then_mean": combined_by_mean, "largest_plus_half": largest_plus_half}
+COMBINE = {
+    "squares": combined_by_squares,
+    "squares_then_mean": combined_by_mean,
+    "largest_plus_half": largest_plus_half,
+}

@@ -21,7 +21,12 @@ class Growth(NamedTuple):
 
 
 def growth(
-    before_cm: float, before_on: datetime.date, now_cm: float, now_on: datetime.date, before_at_m: float | None, now_at_m: float | None
+    before_cm: float,
+    before_on: datetime.date,
+    now_cm: float,
+    now_on: datetime.date,
+    before_at_m: float | None,
+    now_at_m: float | None,
 ) -> Growth:
     """Diameter growth a year between two visits. Raises OutOfRangeError where the second is not later."""
     years = (now_on - before_on).days / YEAR_DAYS
@@ -34,10 +39,14 @@ def growth(
 
 
 def rings_per_cm(rings: int, core_cm: float) -> float:
-    """Rings in a centimetre of radius. Few is fast. rings: 1 to 2000 counted over core_cm of wood, 0.2 to 200 cm. Raises OutOfRangeError."""
+    """Rings in a centimetre of radius. Few is fast. rings: 1 to 2000 counted over core_cm of wood, 0.2 to 200
+    cm. Raises OutOfRangeError.
+    """
     return require_between("rings", rings, 1, 2000) / require_between("core_cm", core_cm, 0.2, 200, "cm")
 
 
 def diameter_growth_from_rings(rings: int, core_cm: float) -> float:
-    """Mean diameter growth in cm a year over the rings: 2 × core / rings, wood without bark. Raises OutOfRangeError."""
+    """Mean diameter growth in cm a year over the rings: 2 × core / rings, wood without bark. Raises
+    OutOfRangeError.
+    """
     return 2 / rings_per_cm(rings, core_cm)

@@ -1,7 +1,8 @@
 """Height of a stem, with the error that follows from the error of the readings.
 
-Angles are signed from the eye's horizontal, up positive. Every method gives a Height; errors are first order (the square
-root of the summed squares of reading error times slope), which a brute-force simulation confirms in the tests.
+Angles are signed from the eye's horizontal, up positive. Every method gives a Height; errors are first order
+(the square root of the summed squares of reading error times slope), which a brute-force simulation confirms
+in the tests.
 """
 
 from __future__ import annotations
@@ -31,18 +32,29 @@ class Height(NamedTuple):
 
 
 def angle_in_degrees(value: float, unit: str) -> float:
-    """An angle read in degrees, per cent (100 tan) or on the topographic scale (66 tan), in degrees. Raises UnknownStateError."""
+    """An angle read in degrees, per cent (100 tan) or on the topographic scale (66 tan), in degrees. Raises
+    UnknownStateError.
+    """
     require_one_of("angle_unit", unit, UNITS)
-    return value if unit == "degrees" else math.degrees(math.atan(value / (100.0 if unit == "percent" else TOPO_FEET)))
+    return (
+        value
+        if unit == "degrees"
+        else math.degrees(math.atan(value / (100.0 if unit == "percent" else TOPO_FEET)))
+    )
 
 
-def height_from_angles(distance_m: float, top_deg: float, base_deg: float, slope_distance: bool = False, toward_m: float = 0.0) -> Height:
+def height_from_angles(
+    distance_m: float, top_deg: float, base_deg: float, slope_distance: bool = False, toward_m: float = 0.0
+) -> Height:
     """Height = horizontal distance × (tan top − tan base), angles signed from the eye's horizontal.
 
-    distance_m: eye to stem, 1 to 300 m; horizontal, or along the line of sight to the base if `slope_distance`
+    distance_m: eye to stem, 1 to 300 m; horizontal, or along the line of sight to the base if
+    `slope_distance`
     (then horizontal = distance × cos base). top_deg, base_deg: −60 to 85 degrees, top above base.
-    toward_m: how far the top stands nearer to the observer than the base (negative: away), for a leaning stem:
-    height = (distance − toward) × tan top − distance × tan base. error_m: from ±0.5° in each angle and 1 % in the distance.
+    toward_m: how far the top stands nearer to the observer than the base (negative: away), for a leaning
+    stem:
+    height = (distance − toward) × tan top − distance × tan base. error_m: from ±0.5° in each angle and 1 % in
+    the distance.
     Raises OutOfRangeError. Source: plane trigonometry.
     >>> round(height_from_angles(20, 45, -5).height_m, 5)
     21.74977
@@ -60,11 +72,17 @@ def height_from_angles(distance_m: float, top_deg: float, base_deg: float, slope
         level = far * math.cos(math.radians(down)) if slope_distance else far
         return (level - toward) * math.tan(math.radians(up)) - level * math.tan(math.radians(down))
 
-    return _height(height, (distance, top, base), (distance * DISTANCE_ERROR_SHARE, ANGLE_ERROR_DEG, ANGLE_ERROR_DEG), top > STEEP_DEG)
+    return _height(
+        height,
+        (distance, top, base),
+        (distance * DISTANCE_ERROR_SHARE, ANGLE_ERROR_DEG, ANGLE_ERROR_DEG),
+        top > STEEP_DEG,
+    )
 
 
 def height_by_sine(top_distance_m: float, top_deg: float, base_distance_m: float, base_deg: float) -> Height:
-    """Height = d₁ sin top − d₂ sin base, distances along both lines of sight (a range finder). No lean error, no near limit.
+    """Height = d₁ sin top − d₂ sin base, distances along both lines of sight (a range finder). No lean error,
+    no near limit.
 
     Distances 1 to 300 m, angles −60 to 89 degrees. Raises OutOfRangeError.
     Source: Bragg (2008), Southern Journal of Applied Forestry 32:38-43.
@@ -84,9 +102,11 @@ def height_by_sine(top_distance_m: float, top_deg: float, base_distance_m: float
 
 
 def height_by_stick(distance_m: float, stick_cm: float, arm_cm: float) -> Height:
-    """Similar triangles: a stick of that length, held upright at arm's length, just covers the stem: distance × stick / arm.
+    """Similar triangles: a stick of that length, held upright at arm's length, just covers the stem: distance
+    × stick / arm.
 
-    distance_m: eye to stem, 1 to 300 m; stick_cm: what it covers, 5 to 200 cm; arm_cm: eye to stick, 20 to 100 cm. The stick
+    distance_m: eye to stem, 1 to 300 m; stick_cm: what it covers, 5 to 200 cm; arm_cm: eye to stick, 20 to
+    100 cm. The stick
     must be parallel to the stem. Raises OutOfRangeError. Source: plane geometry.
     >>> height_by_stick(20, 60, 60).height_m
     20.0
@@ -101,9 +121,11 @@ def height_by_stick(distance_m: float, stick_cm: float, arm_cm: float) -> Height
 
 
 def height_with_pole(pole_m: float, top_deg: float, pole_deg: float, base_deg: float) -> Height:
-    """A pole of known length at the stem gives the scale: pole × (tan top − tan base) / (tan pole − tan base). No distance needed.
+    """A pole of known length at the stem gives the scale: pole × (tan top − tan base) / (tan pole − tan
+    base). No distance needed.
 
-    pole_m: 1 to 20 m; angles to the top of the stem, the top of the pole and the base. Raises OutOfRangeError.
+    pole_m: 1 to 20 m; angles to the top of the stem, the top of the pole and the base. Raises
+    OutOfRangeError.
     Source: plane trigonometry.
     >>> round(height_with_pole(4, 42, 7, -5).height_m, 5)
     18.79255
@@ -112,7 +134,9 @@ def height_with_pole(pole_m: float, top_deg: float, pole_deg: float, base_deg: f
     top, base = _top_and_base(top_deg, base_deg)
     middle = require_between("pole_deg", pole_deg, -60, 85, "degrees")
     if not base < middle <= top:
-        raise OutOfRangeError("pole_deg", pole_deg, f"an angle between the base ({base:g}) and the top ({top:g} degrees)")
+        raise OutOfRangeError(
+            "pole_deg", pole_deg, f"an angle between the base ({base:g}) and the top ({top:g} degrees)"
+        )
 
     def height(read: Sequence[float]) -> float:
         up, mid, down = (math.tan(math.radians(a)) for a in read)
@@ -122,7 +146,8 @@ def height_with_pole(pole_m: float, top_deg: float, pole_deg: float, base_deg: f
 
 
 def length_of_leaning(vertical_m: float, lean_deg: float) -> float:
-    """Length of a leaning stem along its axis: vertical height / cos(lean). lean_deg: 0 to 75 degrees from upright.
+    """Length of a leaning stem along its axis: vertical height / cos(lean). lean_deg: 0 to 75 degrees from
+    upright.
 
     >>> round(length_of_leaning(18, 15), 5)
     18.63497
@@ -140,8 +165,12 @@ def _top_and_base(top_deg: float, base_deg: float, steepest: float = 85) -> tupl
     return top, base
 
 
-def _height(of: Callable[[Sequence[float]], float], read: Sequence[float], errors: Sequence[float], too_near: bool) -> Height:
-    """The figure of the readings with its first-order error: slopes by central differences of a thousandth of each error."""
+def _height(
+    of: Callable[[Sequence[float]], float], read: Sequence[float], errors: Sequence[float], too_near: bool
+) -> Height:
+    """The figure of the readings with its first-order error: slopes by central differences of a thousandth of
+    each error.
+    """
     value = of(read)
     if not 0.1 <= value <= TALLEST_M:
         raise OutOfRangeError("height_m", round(value, 1), f"a height from 0.1 to {TALLEST_M:g} m")
@@ -149,5 +178,7 @@ def _height(of: Callable[[Sequence[float]], float], read: Sequence[float], error
     for i, error in enumerate(errors):
         step = error / 1000
         up, down = ([*read[:i], read[i] + sign * step, *read[i + 1 :]] for sign in (1, -1))
-        terms.append((of(up) - of(down)) * 500)  # slope × error: the step is a thousandth of it, and there are two
+        terms.append(
+            (of(up) - of(down)) * 500
+        )  # slope × error: the step is a thousandth of it, and there are two
     return Height(value, math.hypot(*terms), too_near)

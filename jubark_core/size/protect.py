@@ -1,6 +1,7 @@
 """How much ground round a stem must be kept: radius and area by the standard the ground has chosen.
 
-All figures from memory of the sources named; a revision of AS 4970 of 2025 is not covered. Local rules decide.
+All figures from memory of the sources named; a revision of AS 4970 of 2025 is not covered. Local rules
+decide.
 """
 
 from __future__ import annotations
@@ -27,7 +28,8 @@ class Zone(NamedTuple):
 def protection_zone(standard: str, dbh_cm: float, veteran: bool = False) -> Zone:
     """The zone to keep by a standard: one of STANDARDS. dbh_cm: 0.1 to 1500, several shoots already made one.
 
-    veteran: 15 × diameter without a cap, whatever the standard ('common practice' for veteran trees). Raises InputError.
+    veteran: 15 × diameter without a cap, whatever the standard ('common practice' for veteran trees). Raises
+    InputError.
     """
     require_one_of("standard", standard, STANDARDS)
     dbh_m = require_between("dbh_cm", dbh_cm, 0.1, 1500, "cm") / 100
@@ -47,7 +49,9 @@ def _bs5837(dbh_m: float) -> tuple[float, str]:
 
 def _foot_per_inch(feet: float) -> Callable[[float], tuple[float, str]]:
     def zone(dbh_m: float) -> tuple[float, str]:
-        return feet_to_m(feet * cm_to_inches(dbh_m * 100)), f"{feet:g} ft for each inch of diameter (practice in the United States)"
+        return feet_to_m(
+            feet * cm_to_inches(dbh_m * 100)
+        ), f"{feet:g} ft for each inch of diameter (practice in the United States)"
 
     return zone
 
@@ -61,11 +65,16 @@ STANDARDS: dict[str, Callable[[float], tuple[float, str]]] = {
 
 
 def structural_root_radius(above_buttress_cm: float) -> Zone:
-    """Structural root zone: radius = 0.64 (50 D)^0.42 m, D in m above the root buttress; 1.5 m where D < 0.15 m.
+    """Structural root zone: radius = 0.64 (50 D)^0.42 m, D in m above the root buttress; 1.5 m where D < 0.15
+    m.
 
-    above_buttress_cm: the diameter just above the root buttress, a figure of its own: never the diameter at breast height.
-    Raises OutOfRangeError. Source: AS 4970-2009, section 3.
+    above_buttress_cm: the diameter just above the root buttress, a figure of its own: never the diameter at
+    breast height. Raises OutOfRangeError. Source: AS 4970-2009, section 3.
     """
     d = require_between("above_buttress_cm", above_buttress_cm, 0.1, 1500, "cm") / 100
     radius = SRZ_LEAST_M if d < SRZ_FROM_M else max(SRZ_LEAST_M, 0.64 * (50 * d) ** 0.42)
-    return Zone(radius, math.pi * radius * radius, "0.64 (50 D)^0.42 above the root buttress (AS 4970-2009, section 3)")
+    return Zone(
+        radius,
+        math.pi * radius * radius,
+        "0.64 (50 D)^0.42 above the root buttress (AS 4970-2009, section 3)",
+    )

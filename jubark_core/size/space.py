@@ -1,4 +1,6 @@
-"""Does a plant fit its place: grown height and spread against wires, walls, paths and neighbours, before planting and for what stands."""
+"""Does a plant fit its place: grown height and spread against wires, walls, paths and neighbours, before
+planting and for what stands.
+"""
 
 from __future__ import annotations
 
@@ -9,17 +11,20 @@ from jubark_core.checks import require_between, require_one_of
 from jubark_core.errors import InputError
 
 KINDS = ("wall", "wire", "path", "neighbour")
-# Room to keep beside the crown or above it, in m: 'common practice', the owner's and the utility's own rule goes before.
+# Room to keep beside the crown or above it, in m: 'common practice', the owner's and the utility's own rule
+# goes before.
 CLEAR_M = {"wall": 2.0, "wire": 3.0, "path": 0.0, "neighbour": 0.0}
 HEADROOM_M = 2.5  # over a path
 
 
-def space_check(grown_height_m: Sequence[float], grown_spread_m: Sequence[float], things: Sequence[dict[str, Any]]) -> list[dict[str, Any]]:
+def space_check(
+    grown_height_m: Sequence[float], grown_spread_m: Sequence[float], things: Sequence[dict[str, Any]]
+) -> list[dict[str, Any]]:
     """What will be in the way. grown_*: (low, high) of the taxon in m.
 
-    things: {kind: one of KINDS, distance_m: from the stem, level, 0 to 100; height_m: of a wire or wall, 0 to 100;
-    spread_m: of a neighbour's crown}. Returns one row per thing: kind, distance_m, fits (`yes`, `only if small`, `no`), says.
-    Raises InputError naming the thing.
+    things: {kind: one of KINDS, distance_m: from the stem, level, 0 to 100; height_m: of a wire or wall, 0 to
+    100; spread_m: of a neighbour's crown}. Returns one row per thing: kind, distance_m, fits (`yes`, `only if
+    small`, `no`), says. Raises InputError naming the thing.
     """
     rows = []
     for i, thing in enumerate(things):
@@ -29,7 +34,12 @@ def space_check(grown_height_m: Sequence[float], grown_spread_m: Sequence[float]
         low, high = (_needed(kind, thing, at, grown_height_m[k], grown_spread_m[k]) for k in (0, 1))
         fits = "yes" if distance >= high else "only if small" if distance >= low else "no"
         rows.append(
-            {"kind": kind, "distance_m": distance, "fits": fits, "says": _says(kind, distance, low, high, grown_height_m[1], thing)}
+            {
+                "kind": kind,
+                "distance_m": distance,
+                "fits": fits,
+                "says": _says(kind, distance, low, high, grown_height_m[1], thing),
+            }
         )
     return rows
 
@@ -47,7 +57,11 @@ def _needed(kind: str, thing: dict[str, Any], at: str, tall: float, wide: float)
 
 def _says(kind: str, distance: float, low: float, high: float, tall: float, thing: dict[str, Any]) -> str:
     if kind == "path":
-        return f"It grows over the path: the crown is raised to {HEADROOM_M:g} m as it grows." if high == 0 else f"Its crown reaches {high:.1f} m from the stem; the path lies {distance:.1f} m off."  # fmt: skip
+        return (
+            f"It grows over the path: the crown is raised to {HEADROOM_M:g} m as it grows."
+            if high == 0
+            else f"Its crown reaches {high:.1f} m from the stem; the path lies {distance:.1f} m off."
+        )
     if high == 0:
         return f"Grown it stays under the wire at {thing['height_m']:g} m."
     what = {

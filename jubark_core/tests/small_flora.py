@@ -6,14 +6,30 @@ from typing import Any
 
 from jubark_core.flora.model import Flora
 
-PLAIN = {"organ": "leaf", "label": "", "how": "", "mistake": "a slip", "tools": ["eye"], "effort_s": 10, "reach": ["low_branch"], "visible": ["always"], "group": "g", "report_rate": 0.5, "wounds": False, "touch": False, "noticed": 0.9}  # fmt: skip
+PLAIN = {
+    "organ": "leaf",
+    "label": "",
+    "how": "",
+    "mistake": "a slip",
+    "tools": ["eye"],
+    "effort_s": 10,
+    "reach": ["low_branch"],
+    "visible": ["always"],
+    "group": "g",
+    "report_rate": 0.5,
+    "wounds": False,
+    "touch": False,
+    "noticed": 0.9,
+}
 
 
 def character(kind: str, **more: Any) -> dict[str, Any]:
     return {**PLAIN, "kind": kind, "stages": ["mature"], **more}
 
 
-def small_flora(characters: dict[str, dict[str, Any]], states: dict[str, dict[str, Any]], **more: Any) -> Flora:
+def small_flora(
+    characters: dict[str, dict[str, Any]], states: dict[str, dict[str, Any]], **more: Any
+) -> Flora:
     """states: taxon -> character -> weights, or {mean, sd}."""
     taxa = {
         taxon: {
@@ -25,4 +41,6 @@ def small_flora(characters: dict[str, dict[str, Any]], states: dict[str, dict[st
         }
         for taxon, own in states.items()
     }
-    return Flora({"version": "by hand", "characters": characters, "taxa": taxa, "group_weights": {"g": 1.0}, **more})
+    return Flora(
+        {"version": "by hand", "characters": characters, "taxa": taxa, "group_weights": {"g": 1.0}, **more}
+    )

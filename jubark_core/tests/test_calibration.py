@@ -1,4 +1,6 @@
-"""Virtual plants: the engine's stated probabilities hold on plants that its own model did not make, and scores are right."""
+"""Virtual plants: the engine's stated probabilities hold on plants that its own model did not make, and
+scores are right.
+"""
 
 from __future__ import annotations
 
@@ -12,8 +14,9 @@ from jubark_core.naming.trial import mean_looks, report, run_trial
 
 PLANTS, SEED = 200, 2
 OVERALL, A_SEASON = 0.05, 0.08  # goals of calibration error, held by the sample as they stand
-# Right first: the goals are 0.92 in leaf and 0.80 by winter twig, which is not reached in every run (docs/naming.md gives the figures).
-# What holds here is two standard errors of this sample (70 plants in leaf, 17 winter twigs) under what full runs show.
+# Right first: the goals are 0.92 in leaf and 0.80 by winter twig, which is not reached in every run
+# (docs/naming.md gives the figures). What holds here is two standard errors of this sample (70 plants in
+# leaf, 17 winter twigs) under what full runs show.
 IN_LEAF, WINTER_TWIG = 0.80, 0.55
 
 
@@ -29,7 +32,9 @@ class Scores(unittest.TestCase):
         rng = Random(3)
         stated = [rng.random() for _ in range(400)]
         floor = calibration_floor(stated, Random(1))
-        below = sum(calibration_error(stated, [rng.random() < p for p in stated]) <= floor for _ in range(100))
+        below = sum(
+            calibration_error(stated, [rng.random() < p for p in stated]) <= floor for _ in range(100)
+        )
         self.assertGreater(below, 85)
 
 

@@ -14,16 +14,35 @@ CASE = {"on": "2026-10-20", "observations": [{"character": "leaf.arrangement", "
 
 
 def core(*arguments: str, given: str = "") -> subprocess.CompletedProcess[str]:
-    return subprocess.run([sys.executable, "-m", "jubark_core", *arguments], cwd=ROOT, input=given, capture_output=True, text=True)
+    return subprocess.run(
+        [sys.executable, "-m", "jubark_core", *arguments],
+        cwd=ROOT,
+        input=given,
+        capture_output=True,
+        text=True,
+    )
 
 
 class CommandLine(unittest.TestCase):
     def test_a_case_gives_an_answer_and_a_list_a_list(self) -> None:
         answer = json.loads(core("name", "-", given=json.dumps(CASE)).stdout)
         self.assertLessEqual(
-            {"candidates", "supported", "next_looks", "withheld", "come_back", "fit", "prior", "flora", "engine"}, set(answer)
+            {
+                "candidates",
+                "supported",
+                "next_looks",
+                "withheld",
+                "come_back",
+                "fit",
+                "prior",
+                "flora",
+                "engine",
+            },
+            set(answer),
         )
-        self.assertEqual(json.loads(core("name", "-", given=json.dumps([CASE, CASE])).stdout), [answer, answer])
+        self.assertEqual(
+            json.loads(core("name", "-", given=json.dumps([CASE, CASE])).stdout), [answer, answer]
+        )
 
     def test_bad_input_exits_2_with_one_line(self) -> None:
         bad = {**CASE, "observations": [{"character": "leaf.leaflets", "values": [-1]}]}

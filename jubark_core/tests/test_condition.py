@@ -1,4 +1,6 @@
-"""Condition and risk: the graded sheet by its rule, the risk tables by the published matrices, change in words."""
+"""Condition and risk: the graded sheet by its rule, the risk tables by the published matrices, change in
+words.
+"""
 
 from __future__ import annotations
 
@@ -13,7 +15,13 @@ from jubark_core.condition.scores import GRADES, condition, defects, parts
 from jubark_core.errors import InputError
 
 TODAY = datetime.date(2026, 5, 31)
-ROW = {"part": "dead limb", "target": "footpath", "failure": "probable", "impact": "high", "consequence": "severe"}
+ROW = {
+    "part": "dead limb",
+    "target": "footpath",
+    "failure": "probable",
+    "impact": "high",
+    "consequence": "severe",
+}
 
 
 class Scores(unittest.TestCase):
@@ -25,7 +33,9 @@ class Scores(unittest.TestCase):
             self.assertIn(found["whole"], ("dead", "dying", "poor"))
         green = condition({"roots_base": 1, "trunk": 4, "scaffold": 4, "twigs": 4, "foliage": 4})
         self.assertEqual((green["whole"], green["held_by"]), ("poor", "roots_base"))
-        self.assertNotEqual(condition({"trunk": 0, "twigs": 4, "foliage": 4})["whole"], "dead", "hollow is not dead")
+        self.assertNotEqual(
+            condition({"trunk": 0, "twigs": 4, "foliage": 4})["whole"], "dead", "hollow is not dead"
+        )
 
     def test_a_better_part_never_makes_the_whole_worse(self) -> None:
         words = ("dead", "dying", "poor", "fair", "good")
@@ -62,9 +72,12 @@ class Risk(unittest.TestCase):
 
     def test_published_cases_and_the_count_of_all_sixty_four(self) -> None:
         for case, expected in (
-            (("imminent", "high", "severe"), "extreme"), (("probable", "high", "severe"), "high"), (("probable", "medium", "significant"), "moderate"),
-            (("possible", "high", "minor"), "low"), (("imminent", "very_low", "severe"), "low"),
-        ):  # fmt: skip
+            (("imminent", "high", "severe"), "extreme"),
+            (("probable", "high", "severe"), "high"),
+            (("probable", "medium", "significant"), "moderate"),
+            (("possible", "high", "minor"), "low"),
+            (("imminent", "very_low", "severe"), "low"),
+        ):
             self.assertEqual(rating(*case), expected)
         every = Counter(rating(*case) for case in itertools.product(FAILURE, IMPACT, CONSEQUENCE))
         self.assertEqual([every[r] for r in RATING], [49, 9, 5, 1])
@@ -74,7 +87,9 @@ class Risk(unittest.TestCase):
             here = RATING.index(rating(FAILURE[f], IMPACT[i], CONSEQUENCE[c]))
             for df, di, dc in ((1, 0, 0), (0, 1, 0), (0, 0, 1)):
                 if max(f + df, i + di, c + dc) < 4:
-                    self.assertGreaterEqual(RATING.index(rating(FAILURE[f + df], IMPACT[i + di], CONSEQUENCE[c + dc])), here)
+                    self.assertGreaterEqual(
+                        RATING.index(rating(FAILURE[f + df], IMPACT[i + di], CONSEQUENCE[c + dc])), here
+                    )
 
     def sheet(self, *rows: dict[str, str], **more: object) -> dict[str, object]:
         given = {"years": 1, "level": "basic", "base_seen": True, "crown_seen": True, "on": TODAY, **more}
@@ -82,15 +97,23 @@ class Risk(unittest.TestCase):
 
     def test_the_tree_takes_its_highest_row_and_what_is_left_after_the_work(self) -> None:
         calm = {**ROW, "failure": "possible", "consequence": "minor"}
-        found = self.sheet(calm, {**ROW, "work": "take the limb off", "failure_after": "improbable"}, next_look_months=9)
-        self.assertEqual((found["rating"], found["residual"], found["next_look"]), ("high", "low", "2027-02-28"))
+        found = self.sheet(
+            calm, {**ROW, "work": "take the limb off", "failure_after": "improbable"}, next_look_months=9
+        )
+        self.assertEqual(
+            (found["rating"], found["residual"], found["next_look"]), ("high", "low", "2027-02-28")
+        )
         self.assertEqual(found["says"], DECIDES)
 
     def test_no_rating_without_base_and_crown_and_no_sheet_without_a_time_frame(self) -> None:
         found = self.sheet(base_seen=False)
         self.assertIsNone(found["rating"])
         self.assertIn("base", str(found["why"]))
-        for change, place in (({"years": None}, "years"), ({"level": "advanced"}, "level"), ({"next_look_months": 0}, "next_look_months")):
+        for change, place in (
+            ({"years": None}, "years"),
+            ({"level": "advanced"}, "level"),
+            ({"next_look_months": 0}, "next_look_months"),
+        ):
             with self.assertRaises(InputError) as caught:
                 self.sheet(**change)
             self.assertEqual(caught.exception.place, place)
@@ -99,14 +122,24 @@ class Risk(unittest.TestCase):
         self.assertEqual(caught.exception.place, "rows[0].failure_after")
 
     def test_the_word_safe_is_nowhere(self) -> None:
-        told = str([self.sheet({**ROW, "failure": f, "impact": i}) for f in FAILURE for i in IMPACT]) + str(parts()) + str(defects())
+        told = (
+            str([self.sheet({**ROW, "failure": f, "impact": i}) for f in FAILURE for i in IMPACT])
+            + str(parts())
+            + str(defects())
+        )
         self.assertNotIn("safe", told.lower())
 
 
 class Change(unittest.TestCase):
     def test_what_changed_is_said_and_what_did_not_is_not(self) -> None:
         before = {"condition": "fair", "dbh_cm": 31.8, "height_m": 18.0, "signs": ["oozing"], "life": "alive"}
-        now = {"condition": "poor", "dbh_cm": 32.6, "height_m": 18.2, "signs": ["D-shaped holes"], "life": "alive"}
+        now = {
+            "condition": "poor",
+            "dbh_cm": 32.6,
+            "height_m": 18.2,
+            "signs": ["D-shaped holes"],
+            "life": "alive",
+        }
         self.assertEqual(
             change_in_words(before, now),
             [

@@ -1,4 +1,6 @@
-"""Degree days against worked examples (McMaster & Wilhelm 1997; Baskerville & Emin 1969; Allen 1976), and the dates they set."""
+"""Degree days against worked examples (McMaster & Wilhelm 1997; Baskerville & Emin 1969; Allen 1976), and the
+dates they set.
+"""
 
 from __future__ import annotations
 
@@ -17,7 +19,15 @@ from jubark_core.season.degree_days import (
     spring_dates,
 )
 
-WEEK = ((31, 48), (36, 55), (40, 62), (44, 68), (47, 59), (52, 71), (61, 90))  # °F, minimum and maximum (6.14-16)
+WEEK = (
+    (31, 48),
+    (36, 55),
+    (40, 62),
+    (44, 68),
+    (47, 59),
+    (52, 71),
+    (61, 90),
+)  # °F, minimum and maximum (6.14-16)
 NORMAL = [[_between_months(values, day) for day in range(1, 151)] for values in (NORMAL_MIN_C, NORMAL_MAX_C)]
 
 
@@ -58,11 +68,22 @@ class SpringByTemperature(unittest.TestCase):
         self.assertAlmostEqual(cut(130) - 130, whole(105) - 105, delta=4)
 
     def test_a_case_with_a_record_says_so_and_opens_leaves_earlier(self) -> None:
-        case: dict[str, Any] = {"on": "2026-04-10", "lat": 40.5, "lon": -79.3, "elevation_m": 310, "observations": []}
+        case: dict[str, Any] = {
+            "on": "2026-04-10",
+            "lat": 40.5,
+            "lon": -79.3,
+            "elevation_m": 310,
+            "observations": [],
+        }
         warm = {"min_c": [t + 5 for t in NORMAL[0][:99]], "max_c": [t + 5 for t in NORMAL[1][:99]]}
-        plain, early = name_plant(case, shipped_flora()), name_plant({**case, "temperatures": warm}, shipped_flora())
+        plain, early = (
+            name_plant(case, shipped_flora()),
+            name_plant({**case, "temperatures": warm}, shipped_flora()),
+        )
         self.assertEqual((plain["season"]["rule"], early["season"]["rule"]), ("hopkins", "degree_days"))
-        leafy = [sum(n["character"].startswith("leaf.") for n in answer["next_looks"]) for answer in (plain, early)]
+        leafy = [
+            sum(n["character"].startswith("leaf.") for n in answer["next_looks"]) for answer in (plain, early)
+        ]
         self.assertGreaterEqual(leafy[1], leafy[0])
         far = name_plant({**case, "lat": 60.0}, shipped_flora())
         self.assertIn("widened", far["season"]["note"])

@@ -22,8 +22,14 @@ CURVE = character("one", states=["straight", "hooked"], requires={"leaf.armed": 
 FLORA = small_flora(
     {"leaf.lobes": LOBES, "leaf.tip": TIP, "leaf.armed": ARMED, "leaf.curve": CURVE},
     {
-        "a": {"leaf.lobes": {"none": 0.8, "pinnate": 0.15, "palmate": 0.05}, "leaf.armed": {"none": 0.9, "thorn": 0.1, "prickle": 0.0}},
-        "b": {"leaf.lobes": {"none": 0.2, "pinnate": 0.7, "palmate": 0.1}, "leaf.armed": {"none": 0.2, "thorn": 0.6, "prickle": 0.5}},
+        "a": {
+            "leaf.lobes": {"none": 0.8, "pinnate": 0.15, "palmate": 0.05},
+            "leaf.armed": {"none": 0.9, "thorn": 0.1, "prickle": 0.0},
+        },
+        "b": {
+            "leaf.lobes": {"none": 0.2, "pinnate": 0.7, "palmate": 0.1},
+            "leaf.armed": {"none": 0.2, "thorn": 0.6, "prickle": 0.5},
+        },
     },
 )
 
@@ -74,9 +80,14 @@ class DoesNotApply(unittest.TestCase):
     def test_an_absent_organ_is_not_seen_by_it(self) -> None:
         case = {
             "on": "2026-07-01",
-            "observations": [{"character": "cone.scales", "applies": False}, {"character": "fruit.kind", "none": True}],
+            "observations": [
+                {"character": "cone.scales", "applies": False},
+                {"character": "fruit.kind", "none": True},
+            ],
         }
-        self.assertEqual([c for c in name_plant(case, shipped_flora())["contradictions"] if "missing" in c["why"]], [])
+        self.assertEqual(
+            [c for c in name_plant(case, shipped_flora())["contradictions"] if "missing" in c["why"]], []
+        )
 
     def test_every_answer_that_is_offered_can_be_given(self) -> None:
         """The outcomes of the next looks of the gold cases, each sent back as a look."""
@@ -88,7 +99,10 @@ class DoesNotApply(unittest.TestCase):
                     continue
                 for outcome in look["outcomes"]:
                     told = {"applies": False} if outcome["state"] == NO_SENSE else {"state": outcome["state"]}
-                    longer = {**case, "observations": [*case["observations"], {"character": look["character"], **told}]}
+                    longer = {
+                        **case,
+                        "observations": [*case["observations"], {"character": look["character"], **told}],
+                    }
                     self.assertTrue(read_case(longer, flora).looks)
                     tried += outcome["state"] == NO_SENSE
         self.assertGreater(tried, 3)

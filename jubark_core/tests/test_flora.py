@@ -29,7 +29,9 @@ class Shipped(unittest.TestCase):
         self.assertGreaterEqual(len(flora.leaves), 150)
         for taxon in flora.leaves:
             self.assertGreaterEqual(len(flora.taxa[taxon]["states"]), 35, taxon)
-            without_winter = flora.taxa[taxon].get("rhythm") == "none"  # bamboos hardly flower, eucalypts know no bud burst
+            without_winter = (
+                flora.taxa[taxon].get("rhythm") == "none"
+            )  # bamboos hardly flower, eucalypts know no bud burst
             expected = {"bud_burst", "leaf_out", "flower", "ripe", "fall"} if not without_winter else set()
             self.assertLessEqual(expected, set(flora.taxa[taxon]["phenology"]), taxon)
 
@@ -42,7 +44,11 @@ class Shipped(unittest.TestCase):
         taxa = shipped_flora().taxa
         for taxon in shipped_flora().leaves:
             for pair in taxa[taxon].get("look_alikes", ()):
-                self.assertIn(taxon, [back["taxon"] for back in taxa[pair["taxon"]]["look_alikes"]], f"{taxon} ~ {pair['taxon']}")
+                self.assertIn(
+                    taxon,
+                    [back["taxon"] for back in taxa[pair["taxon"]]["look_alikes"]],
+                    f"{taxon} ~ {pair['taxon']}",
+                )
 
     def test_names_are_found_by_synonym_common_name_and_slip(self) -> None:
         flora = shipped_flora()
@@ -67,7 +73,9 @@ class Shipped(unittest.TestCase):
             return {s for s, w in weights.items() if w >= 0.35}
 
         for taxon in (t for t in flora.leaves if flora.genus_of[t] == "carya"):
-            self.assertEqual(usual(taxon, "leaf.arrangement"), {"alternate"}, taxon)  # their leaflets are opposite
+            self.assertEqual(
+                usual(taxon, "leaf.arrangement"), {"alternate"}, taxon
+            )  # their leaflets are opposite
         for taxon in ("celtis-occidentalis", "celtis-laevigata", "ulmus-americana", "ulmus-rubra"):
             self.assertIn("unequal", usual(taxon, "leaf.base"), taxon)
         self.assertEqual(usual("juglans-cinerea", "fruit.husk"), {"sticky"})
@@ -75,12 +83,24 @@ class Shipped(unittest.TestCase):
         self.assertNotIn("wet_flat", flora.taxa["rhamnus-cathartica"]["habitat"])
         self.assertIn("wet_flat", flora.taxa["frangula-alnus"]["habitat"])
         self.assertIn("no", usual("callitropsis-nootkatensis", "spray.flat"))  # only weakly flat
-        self.assertEqual(usual("quercus-agrifolia", "fruit.young_on_twig"), {"no"})  # a red oak whose acorns ripen in one year
+        self.assertEqual(
+            usual("quercus-agrifolia", "fruit.young_on_twig"), {"no"}
+        )  # a red oak whose acorns ripen in one year
         for section, members in (
             ("quercus-sect-lobatae", ("palustris", "rubra", "coccinea", "velutina", "phellos", "agrifolia")),
             (
                 "quercus-sect-quercus",
-                ("alba", "macrocarpa", "bicolor", "robur", "petraea", "durata", "douglasii", "lobata", "berberidifolia"),
+                (
+                    "alba",
+                    "macrocarpa",
+                    "bicolor",
+                    "robur",
+                    "petraea",
+                    "durata",
+                    "douglasii",
+                    "lobata",
+                    "berberidifolia",
+                ),
             ),
         ):
             self.assertLessEqual({f"quercus-{m}" for m in members}, set(flora.below[section]))
@@ -88,7 +108,9 @@ class Shipped(unittest.TestCase):
             ("symphyomyrtus", ("resinifera", "robusta", "saligna")),
             ("eucalyptus", ("eugenioides", "globoidea", "pilularis")),
         ):
-            self.assertEqual({f"eucalyptus-{m}" for m in members}, set(flora.below[f"eucalyptus-subg-{group}"]))
+            self.assertEqual(
+                {f"eucalyptus-{m}" for m in members}, set(flora.below[f"eucalyptus-subg-{group}"])
+            )
         for old, now in (
             ("Mahonia × media", "berberis-x-hortensis"),
             ("Cornus stolonifera", "cornus-sericea"),
@@ -98,18 +120,37 @@ class Shipped(unittest.TestCase):
             ("Sambucus nigra subsp. canadensis", "sambucus-canadensis"),
         ):
             self.assertEqual(flora.resolve[slug(old)], now)
-        for taxon in ("amelanchier-laevis", "crataegus-monogyna", "rubus-allegheniensis", "malus-domestica", "salix-nigra"):
+        for taxon in (
+            "amelanchier-laevis",
+            "crataegus-monogyna",
+            "rubus-allegheniensis",
+            "malus-domestica",
+            "salix-nigra",
+        ):
             self.assertEqual(flora.taxa[taxon]["stop_at"]["rank"], "genus", taxon)
 
     def test_the_compiled_flora_keeps_its_published_schema(self) -> None:
         schema = json.loads((FLORA_DIR.parents[1] / "docs" / "compiled-flora.schema.json").read_text())
         jsonschema.validate(compile_sources(), schema)
         with self.assertRaises(jsonschema.ValidationError):
-            jsonschema.validate({"version": "x", "characters": {}, "taxa": {"a": {"name": "A", "rank": "kind", "parent": None}}}, schema)
+            jsonschema.validate(
+                {
+                    "version": "x",
+                    "characters": {},
+                    "taxa": {"a": {"name": "A", "rank": "kind", "parent": None}},
+                },
+                schema,
+            )
 
     def test_a_taxon_written_as_toml_reads_back_the_same(self) -> None:
         flora = shipped_flora()
-        for taxon in ("fagus-sylvatica", "gleditsia-triacanthos", "eucalyptus-pilularis", "crataegus-monogyna", "tsuga-heterophylla"):
+        for taxon in (
+            "fagus-sylvatica",
+            "gleditsia-triacanthos",
+            "eucalyptus-pilularis",
+            "crataegus-monogyna",
+            "tsuga-heterophylla",
+        ):
             with self.subTest(taxon), tempfile.TemporaryDirectory() as folder:
                 copy = Path(folder) / "flora"
                 shutil.copytree(FLORA_DIR, copy, ignore=shutil.ignore_patterns("__pycache__"))
@@ -153,13 +194,13 @@ class Refused(unittest.TestCase):
     EDITS = (
         ('habit.form = "tree"', 'habit.shape = "tree"', "unknown character"),
         ('habit.form = "tree"', 'habit.form = "treeish"', "unknown state"),
-        ('leaf.side_veins = [9, 14]', 'leaf.side_veins = [14, 9]', "wrong way round"),
-        ('leaf.length_cm = [6.5, 13]', 'leaf.length_cm = [6.5, 1300]', "lies outside"),
+        ("leaf.side_veins = [9, 14]", "leaf.side_veins = [14, 9]", "wrong way round"),
+        ("leaf.length_cm = [6.5, 13]", "leaf.length_cm = [6.5, 1300]", "lies outside"),
         ('sexes = "both"', 'sexes = "some"', "sexes"),
         ('"NSC", "PEI"]', '"NSC", "XXX"]', "unknown area"),
         ('bud_burst = "04-28"', 'bud_burst = "04-31"', "MM-DD"),
-        ('longevity_y = [200, 350]', 'longevity = [200, 350]', "unknown key"),
-    )  # fmt: skip
+        ("longevity_y = [200, 350]", "longevity = [200, 350]", "unknown key"),
+    )
 
     def test_each_broken_rule_names_file_and_line(self) -> None:
         original = (FLORA_DIR / "taxa" / "fagus.toml").read_text()

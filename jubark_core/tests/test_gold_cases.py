@@ -80,7 +80,10 @@ class GoldCases(unittest.TestCase):
         stops = [
             g
             for g in golds
-            if g.get("none") or g.get("contradiction") or "either" in g or any(n not in flora.leaves for n in g.get("name", []))
+            if g.get("none")
+            or g.get("contradiction")
+            or "either" in g
+            or any(n not in flora.leaves for n in g.get("name", []))
         ]
         self.assertGreaterEqual(len(golds), 60)
         self.assertGreaterEqual(len(stops), len(golds) / 4)

@@ -1,4 +1,5 @@
-"""Posteriors and expected gains worked by hand or published, against the engine with weight 1 and the floor off.
+"""Posteriors and expected gains worked by hand or published, against the engine with weight 1 and the floor
+off.
 
 Values were computed by two independent scripts from Bayes' theorem, Wald (1947) and
 Lindley (1956).
@@ -39,7 +40,10 @@ class PosteriorByHand(unittest.TestCase):
     def test_four_looks_give_the_published_posterior(self) -> None:  # 8.10-11
         chances = [(0.9, 0.2, 0.6), (0.3, 0.8, 0.5), (0.7, 0.4, 0.05), (0.6, 0.7, 0.9)]
         characters = {f"leaf.c{i}": character("one", states=["seen", "other"]) for i in range(4)}
-        states = {t: {f"leaf.c{i}": {"seen": p[j], "other": 1 - p[j]} for i, p in enumerate(chances)} for j, t in enumerate("abc")}
+        states = {
+            t: {f"leaf.c{i}": {"seen": p[j], "other": 1 - p[j]} for i, p in enumerate(chances)}
+            for j, t in enumerate("abc")
+        }
         flora = small_flora(characters, states)
         prior = {"a": 0.5, "b": 0.3, "c": 0.2}
         case = {"on": "2026-07-01", "observations": [look(f"leaf.c{i}", "seen") for i in range(4)]}
@@ -47,27 +51,45 @@ class PosteriorByHand(unittest.TestCase):
         case["observations"] = case["observations"][:2]
         self.assert_posterior(flora, case, prior, (0.5555556, 0.1975309, 0.2469136))
 
-    def assert_posterior(self, flora: Flora, case: dict[str, object], prior: dict[str, float], expected: tuple[float, ...]) -> None:
+    def assert_posterior(
+        self, flora: Flora, case: dict[str, object], prior: dict[str, float], expected: tuple[float, ...]
+    ) -> None:
         w = weigh(read_case({**case, "prior": "flat"}, flora), flora)
-        raw = {t: prior[t] * w.probability[t] for t in prior}  # flat prior, so the posterior is the likelihood
+        raw = {
+            t: prior[t] * w.probability[t] for t in prior
+        }  # flat prior, so the posterior is the likelihood
         total = math.fsum(raw.values())
         for value, wanted in zip((raw[t] / total for t in "abc"), expected, strict=True):
             self.assertAlmostEqual(value, wanted, delta=wanted * 1e-6)
 
     def test_a_confused_reading_is_shared_between_the_states(self) -> None:  # 8.12: 0.7 entire, 0.3 serrate
-        c = character("one", states=["entire", "serrate", "lobed"], confusions={"serrate": {"entire": 0.3}, "entire": {"lobed": 0.3}})
+        c = character(
+            "one",
+            states=["entire", "serrate", "lobed"],
+            confusions={"serrate": {"entire": 0.3}, "entire": {"lobed": 0.3}},
+        )
         weights = {"a": (0.8, 0.15, 0.05), "b": (0.1, 0.2, 0.7)}
-        flora = small_flora({"leaf.edge": c}, {t: {"leaf.edge": dict(zip(c["states"], w, strict=True))} for t, w in weights.items()})
-        case = read_case({"on": "2026-07-01", "prior": "flat", "observations": [look("leaf.edge", "entire")]}, flora)
+        flora = small_flora(
+            {"leaf.edge": c},
+            {t: {"leaf.edge": dict(zip(c["states"], w, strict=True))} for t, w in weights.items()},
+        )
+        case = read_case(
+            {"on": "2026-07-01", "prior": "flat", "observations": [look("leaf.edge", "entire")]}, flora
+        )
         w = weigh(case, flora)
         self.assertAlmostEqual(math.exp(w.logs[0]["a"]), 0.7 * 0.8 + 0.3 * 0.15, places=9)
         self.assertAlmostEqual(math.exp(w.logs[0]["b"]), 0.7 * 0.1 + 0.3 * 0.2, places=9)
 
-    def test_two_published_gains_and_their_order(self) -> None:  # 8.16 and the mutual information of 8.13 with a flat prior
+    def test_two_published_gains_and_their_order(
+        self,
+    ) -> None:  # 8.16 and the mutual information of 8.13 with a flat prior
         halving = character("one", states=["yes", "no"])
         nothing = character("one", states=["yes", "no"])
         sure, half = {"yes": 1.0, "no": 0.0}, {"yes": 0.5, "no": 0.5}
-        own = {t: {"leaf.halving": sure if t in "ab" else {"yes": 0.0, "no": 1.0}, "leaf.nothing": half} for t in "abcd"}
+        own = {
+            t: {"leaf.halving": sure if t in "ab" else {"yes": 0.0, "no": 1.0}, "leaf.nothing": half}
+            for t in "abcd"
+        }
         with patch.object(answers, "SLIP_NEXT", 0.0):
             answer = name_plant(
                 {"on": "2026-07-01", "prior": "flat", "observations": []},
@@ -79,14 +101,24 @@ class PosteriorByHand(unittest.TestCase):
     def test_the_floor_lets_no_look_cost_much_more_than_ten_bits(self) -> None:
         patch.stopall()
         c = character("one", states=["yes", "no"])
-        flora = small_flora({"leaf.hard": c}, {"a": {"leaf.hard": {"yes": 1.0, "no": 0.0}}, "b": {"leaf.hard": {"yes": 0.0, "no": 1.0}}})
-        w = weigh(read_case({"on": "2026-07-01", "prior": "flat", "observations": [look("leaf.hard", "yes")]}, flora), flora)
+        flora = small_flora(
+            {"leaf.hard": c},
+            {"a": {"leaf.hard": {"yes": 1.0, "no": 0.0}}, "b": {"leaf.hard": {"yes": 0.0, "no": 1.0}}},
+        )
+        w = weigh(
+            read_case(
+                {"on": "2026-07-01", "prior": "flat", "observations": [look("leaf.hard", "yes")]}, flora
+            ),
+            flora,
+        )
         self.assertLess(w.bits(0, "b", "a"), -8)
         self.assertGreater(w.bits(0, "b", "a"), -11.1)
 
 
 class SampledValues(unittest.TestCase):
-    def test_sequential_ratios_of_side_veins(self) -> None:  # 8.03-8.07: 9 against 12 veins, step 3(x - 10.5) at sd 1
+    def test_sequential_ratios_of_side_veins(
+        self,
+    ) -> None:  # 8.03-8.07: 9 against 12 veins, step 3(x - 10.5) at sd 1
         for values, sd, expected in (
             ([9], 1, -4.5),
             ([10, 10, 9], 1, -7.5),
@@ -101,7 +133,9 @@ class SampledValues(unittest.TestCase):
     def test_two_correlated_leaves_are_a_bivariate_normal(self) -> None:
         mean, sd, rho, (x, y) = 10.0, 2.0, 0.4, (11.0, 8.5)
         u, v = (x - mean) / sd, (y - mean) / sd
-        density = math.exp(-(u * u - 2 * rho * u * v + v * v) / (2 * (1 - rho * rho))) / (2 * math.pi * sd * sd * math.sqrt(1 - rho * rho))
+        density = math.exp(-(u * u - 2 * rho * u * v + v * v) / (2 * (1 - rho * rho))) / (
+            2 * math.pi * sd * sd * math.sqrt(1 - rho * rho)
+        )
         self.assertAlmostEqual(log_measures([x, y], mean, sd, rho, False), math.log(density), places=9)
 
     def test_counts_agree_with_a_fine_sum_over_the_plant_effect(self) -> None:
@@ -109,13 +143,20 @@ class SampledValues(unittest.TestCase):
         plant, leaf = sd * math.sqrt(between), sd * math.sqrt(1 - between)
 
         def cell(k: int, m: float) -> float:
-            return 0.5 * (math.erf((k + 0.5 - m) / leaf / math.sqrt(2)) - math.erf((k - 0.5 - m) / leaf / math.sqrt(2)))
+            return 0.5 * (
+                math.erf((k + 0.5 - m) / leaf / math.sqrt(2)) - math.erf((k - 0.5 - m) / leaf / math.sqrt(2))
+            )
 
         step = plant / 200
         total = math.fsum(
-            math.prod(cell(k, mean + i * step) for k in values) * math.exp(-0.5 * (i * step / plant) ** 2) for i in range(-1600, 1601)
+            math.prod(cell(k, mean + i * step) for k in values) * math.exp(-0.5 * (i * step / plant) ** 2)
+            for i in range(-1600, 1601)
         )
-        self.assertAlmostEqual(log_counts(values, mean, sd, between), math.log(total * step / plant / math.sqrt(2 * math.pi)), places=4)
+        self.assertAlmostEqual(
+            log_counts(values, mean, sd, between),
+            math.log(total * step / plant / math.sqrt(2 * math.pi)),
+            places=4,
+        )
 
     def test_ten_leaves_of_one_twig_are_not_ten_witnesses(self) -> None:
         one = log_counts([9], 9, 1.5, 0.5) - log_counts([9], 12, 1.5, 0.5)

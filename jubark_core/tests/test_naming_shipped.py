@@ -50,12 +50,18 @@ class FromTheTrade(unittest.TestCase):
 
     def test_the_leaf_scar_parts_green_ash_from_white(self) -> None:
         flat = named("2026-01-20", *ASH, one("twig.leaf_scar_top", "flat"), one("bud.colour", "brown"))
-        dips = named("2026-01-20", *ASH, one("twig.leaf_scar_top", "notched"), one("twig.leaf_scar", "notched"))
+        dips = named(
+            "2026-01-20", *ASH, one("twig.leaf_scar_top", "notched"), one("twig.leaf_scar", "notched")
+        )
         self.assertEqual(flat["candidates"][0]["taxon"], "fraxinus-pennsylvanica")
         self.assertEqual(dips["candidates"][0]["taxon"], "fraxinus-americana")
 
     def test_a_milky_stalk_parts_norway_maple_from_sugar_maple(self) -> None:
-        looks = (OPPOSITE, one("leaf.lobes", "palmate"), {"character": "leaf.lobe_count", "values": [5, 5, 5]})
+        looks = (
+            OPPOSITE,
+            one("leaf.lobes", "palmate"),
+            {"character": "leaf.lobe_count", "values": [5, 5, 5]},
+        )
         answer = named("2026-07-10", *looks, one("sap.kind", "milky"), setting="street", origin="planted")
         self.assertEqual(answer["candidates"][0]["taxon"], "acer-platanoides")
         self.assertIn("leaf.autumn_colour", shipped_flora().characters)
@@ -69,7 +75,9 @@ class FromTheTrade(unittest.TestCase):
         )
         answer = named("2026-09-25", *looks, setting="woodland", origin="wild")
         self.assertEqual(answer["candidates"][0]["taxon"], "juglans-nigra")
-        self.assertTrue(any(0 in c["observations"] for c in answer["contradictions"]), answer["contradictions"])
+        self.assertTrue(
+            any(0 in c["observations"] for c in answer["contradictions"]), answer["contradictions"]
+        )
 
     def test_no_fruit_on_an_ash_in_june_says_almost_nothing(self) -> None:
         before = named("2026-06-20", *ASH)
@@ -79,26 +87,44 @@ class FromTheTrade(unittest.TestCase):
             self.assertLess(abs(math.log2(q / p)), 1.0)
 
     def test_needles_in_fives_are_white_pine_at_once(self) -> None:
-        answer = named("2026-01-10", one("leaf.type", "needle"), {"character": "needle.per_bundle", "values": [5, 5, 5]})
+        answer = named(
+            "2026-01-10", one("leaf.type", "needle"), {"character": "needle.per_bundle", "values": [5, 5, 5]}
+        )
         self.assertEqual(answer["candidates"][0]["taxon"], "pinus-strobus")
-        self.assertIn("pinus-unlisted", [c["taxon"] for c in answer["candidates"]])  # another five-needled pine may stand here
+        self.assertIn(
+            "pinus-unlisted", [c["taxon"] for c in answer["candidates"]]
+        )  # another five-needled pine may stand here
 
     def test_one_look_at_bark_alone_supports_no_species(self) -> None:
-        answer = named("2026-01-10", {"character": "bark.texture", "states": ["interlacing_ridges"]}, setting="woodland", origin="wild")
+        answer = named(
+            "2026-01-10",
+            {"character": "bark.texture", "states": ["interlacing_ridges"]},
+            setting="woodland",
+            origin="wild",
+        )
         self.assertIsNone(answer["supported"])
 
     def test_a_garden_tree_is_near_zero_not_zero_in_a_wild_wood(self) -> None:
-        wood, street = (named("2026-07-10", setting=s, origin=o)["prior"] for s, o in (("woodland", "wild"), ("street", "planted")))
+        wood, street = (
+            named("2026-07-10", setting=s, origin=o)["prior"]
+            for s, o in (("woodland", "wild"), ("street", "planted"))
+        )
         self.assertTrue(any(p["taxon"] == "acer-platanoides" for p in street))
         self.assertLess(
-            {p["taxon"]: p for p in wood}.get("fagus-sylvatica", {"factors": {"area": 1.0, "commonness": 0.02}})["factors"]["commonness"],
+            {p["taxon"]: p for p in wood}.get(
+                "fagus-sylvatica", {"factors": {"area": 1.0, "commonness": 0.02}}
+            )["factors"]["commonness"],
             0.1,
         )
 
 
 class Harm(unittest.TestCase):
     def wounding(self, answer: dict[str, Any]) -> set[str]:
-        return {n["character"] for n in answer["next_looks"] if shipped_flora().characters[n["character"]]["wounds"]}
+        return {
+            n["character"]
+            for n in answer["next_looks"]
+            if shipped_flora().characters[n["character"]]["wounds"]
+        }
 
     def test_no_wound_is_offered_while_an_oak_is_possible_in_the_beetle_season(self) -> None:
         answer = named("2026-06-10", ALTERNATE, setting="woodland", origin="wild")
@@ -115,13 +141,19 @@ class ManyAtOnce(unittest.TestCase):
     def test_threads_that_name_different_plants_do_not_disturb_each_other(self) -> None:
         dates = [f"2026-{month:02d}-15" for month in range(1, 13)] * 2
         cases = [
-            (on, (OPPOSITE if i % 2 else ALTERNATE, {"character": "bark.texture", "states": ["smooth"]})) for i, on in enumerate(dates)
+            (on, (OPPOSITE if i % 2 else ALTERNATE, {"character": "bark.texture", "states": ["smooth"]}))
+            for i, on in enumerate(dates)
         ]
         fresh = Flora(shipped_flora().compiled)  # no cache filled yet
         expected = [named(on, *looks, setting="park") for on, looks in cases]
         with ThreadPoolExecutor(8) as pool:
             found = list(
-                pool.map(lambda case: name_plant({**FOLD, "on": case[0], "observations": list(case[1]), "setting": "park"}, fresh), cases)
+                pool.map(
+                    lambda case: name_plant(
+                        {**FOLD, "on": case[0], "observations": list(case[1]), "setting": "park"}, fresh
+                    ),
+                    cases,
+                )
             )
         self.assertEqual(found, expected)
 
@@ -146,18 +178,26 @@ class WhateverTheNumbers(unittest.TestCase):
 
     def test_skipped_and_told_change_nothing_and_a_repeat_counts_once(self) -> None:
         first = self.probabilities(self.LOOKS)
-        more = (*self.LOOKS, {"character": "sap.kind", "skipped": True}, one("flower.form", "pea", seen="told"), self.LOOKS[0])
+        more = (
+            *self.LOOKS,
+            {"character": "sap.kind", "skipped": True},
+            one("flower.form", "pea", seen="told"),
+            self.LOOKS[0],
+        )
         self.assertEqual(self.probabilities(more), first)
 
     def test_candidates_and_rest_sum_to_one(self) -> None:
         answer = named("2026-10-20", *self.LOOKS)
-        self.assertAlmostEqual(math.fsum(c["probability"] for c in answer["candidates"]) + answer["rest"], 1, places=9)
+        self.assertAlmostEqual(
+            math.fsum(c["probability"] for c in answer["candidates"]) + answer["rest"], 1, places=9
+        )
         self.assertNotIn("NaN", json.dumps(answer))
 
     def test_in_the_south_the_year_is_turned_by_half(self) -> None:
         north = named("2026-07-01", OPPOSITE)
         south = name_plant(
-            {"on": "2026-12-31", "lat": -40.5, "lon": 150.0, "elevation_m": 310, "observations": [OPPOSITE]}, shipped_flora()
+            {"on": "2026-12-31", "lat": -40.5, "lon": 150.0, "elevation_m": 310, "observations": [OPPOSITE]},
+            shipped_flora(),
         )
         seen = [{n["character"].split(".")[0] for n in a["next_looks"]} for a in (north, south)]
         self.assertIn("leaf", seen[0])
@@ -170,11 +210,29 @@ ANY = st.recursive(
     max_leaves=8,
 )
 LOOK = st.fixed_dictionaries(
-    {"character": st.sampled_from(["leaf.arrangement", "leaf.leaflets", "bark.texture", "fruit.kind", "leaf.length_cm", "no.such"]) | ANY},
-    optional={"state": st.sampled_from(["opposite", "smooth", "none"]) | ANY, "states": ANY, "values": st.lists(st.integers(-1, 60) | ANY, max_size=4), "none": ANY, "k": ANY, "n": ANY, "certainty": st.sampled_from(["sure", "unsure"]) | ANY, "slip": ANY, "on": ANY},
-)  # fmt: skip
+    {
+        "character": st.sampled_from(
+            ["leaf.arrangement", "leaf.leaflets", "bark.texture", "fruit.kind", "leaf.length_cm", "no.such"]
+        )
+        | ANY
+    },
+    optional={
+        "state": st.sampled_from(["opposite", "smooth", "none"]) | ANY,
+        "states": ANY,
+        "values": st.lists(st.integers(-1, 60) | ANY, max_size=4),
+        "none": ANY,
+        "k": ANY,
+        "n": ANY,
+        "certainty": st.sampled_from(["sure", "unsure"]) | ANY,
+        "slip": ANY,
+        "on": ANY,
+    },
+)
 CASE = st.fixed_dictionaries(
-    {"on": st.sampled_from(["2026-07-10", "2026-02-30"]) | ANY, "observations": st.lists(LOOK, max_size=4) | ANY},
+    {
+        "on": st.sampled_from(["2026-07-10", "2026-02-30"]) | ANY,
+        "observations": st.lists(LOOK, max_size=4) | ANY,
+    },
     optional={"lat": ANY, "areas": ANY, "setting": ANY, "tally": ANY, "prior": ANY},
 )
 
@@ -188,7 +246,9 @@ class MalformedCases(unittest.TestCase):
         except InputError as refused:
             self.assertTrue(refused.place and refused.allowed)
             return
-        self.assertAlmostEqual(math.fsum(c["probability"] for c in answer["candidates"]) + answer["rest"], 1, places=9)
+        self.assertAlmostEqual(
+            math.fsum(c["probability"] for c in answer["candidates"]) + answer["rest"], 1, places=9
+        )
         json.dumps(answer, allow_nan=False)
 
     def test_each_refusal_names_place_value_and_what_is_allowed(self) -> None:

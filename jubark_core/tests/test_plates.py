@@ -44,7 +44,9 @@ class Plates(unittest.TestCase):
         for taxon in ("acer-rubrum", "platanus-occidentalis", "thuja-occidentalis"):
             for part in PARTS:
                 tags = {e.tag.removeprefix(SVG) for e in ET.fromstring(draw(FLORA, taxon, part, JULY)).iter()}
-                self.assertLessEqual(tags, {"svg", "title", "desc", "path", "ellipse", "g", "use", "clipPath", "rect"})
+                self.assertLessEqual(
+                    tags, {"svg", "title", "desc", "path", "ellipse", "g", "use", "clipPath", "rect"}
+                )
 
     def test_side_veins_in_the_taxon_s_own_number(self) -> None:
         for taxon in ("fagus-grandifolia", "fagus-sylvatica", "ulmus-americana", "betula-papyrifera"):
@@ -54,19 +56,30 @@ class Plates(unittest.TestCase):
 
     def test_leaflets_needles_and_wings_in_their_number(self) -> None:
         for taxon, part, name, expected in (
-            ("fraxinus-pennsylvanica", "leaf", "leaflet", {5, 7, 9}), ("aesculus-hippocastanum", "leaf", "leaflet", {7}),
-            ("toxicodendron-radicans", "leaf", "leaflet", {3}), ("parthenocissus-quinquefolia", "leaf", "leaflet", {5}),
-            ("pinus-strobus", "leaf", "needle", {5}), ("pinus-sylvestris", "leaf", "needle", {2}), ("acer-rubrum", "fruit", "wing", {2}),
-            ("juglans-nigra", "twig", "pith-wall", {7}), ("cornus-florida", "flower", "petal", {4}),
-        ):  # fmt: skip
+            ("fraxinus-pennsylvanica", "leaf", "leaflet", {5, 7, 9}),
+            ("aesculus-hippocastanum", "leaf", "leaflet", {7}),
+            ("toxicodendron-radicans", "leaf", "leaflet", {3}),
+            ("parthenocissus-quinquefolia", "leaf", "leaflet", {5}),
+            ("pinus-strobus", "leaf", "needle", {5}),
+            ("pinus-sylvestris", "leaf", "needle", {2}),
+            ("acer-rubrum", "fruit", "wing", {2}),
+            ("juglans-nigra", "twig", "pith-wall", {7}),
+            ("cornus-florida", "flower", "petal", {4}),
+        ):
             self.assertIn(parts(draw(FLORA, taxon, part, JULY), name), expected, taxon)
 
     def test_ratio_and_widest_point_are_those_of_the_numbers(self) -> None:
-        for taxon, above in (("magnolia-x-soulangeana", True), ("celtis-occidentalis", False), ("quercus-phellos", None)):
+        for taxon, above in (
+            ("magnolia-x-soulangeana", True),
+            ("celtis-occidentalis", False),
+            ("quercus-phellos", None),
+        ):
             blade = blade_of(Specimen(FLORA, taxon))
             edge = outline(Blade(**{**blade.__dict__, "margin": "entire", "unequal": False, "base": "wedge"}))
             xs, ys = [x for x, _ in edge], [y for _, y in edge]
-            self.assertAlmostEqual((max(xs) - min(xs)) / (max(ys) - min(ys)), blade.width / blade.length, delta=0.06)
+            self.assertAlmostEqual(
+                (max(xs) - min(xs)) / (max(ys) - min(ys)), blade.width / blade.length, delta=0.06
+            )
             at = -max(edge)[1] / blade.length
             if above is not None:
                 self.assertEqual(at > 0.5, above, taxon)
@@ -75,8 +88,13 @@ class Plates(unittest.TestCase):
         plain = Blade(90, 50, side_veins=10)
         self.assertEqual(teeth(Blade(**{**plain.__dict__, "margin": "coarse_teeth"})), 10)
         self.assertEqual(teeth(Blade(**{**plain.__dict__, "margin": "fine_teeth"})), 30)
-        smooth, coarse = (outline(Blade(**{**plain.__dict__, "margin": m})) for m in ("entire", "coarse_teeth"))
-        turns = [sum(1 for a, b, c in zip(e, e[1:], e[2:], strict=False) if (b[0] - a[0]) * (c[0] - b[0]) < 0) for e in (smooth, coarse)]
+        smooth, coarse = (
+            outline(Blade(**{**plain.__dict__, "margin": m})) for m in ("entire", "coarse_teeth")
+        )
+        turns = [
+            sum(1 for a, b, c in zip(e, e[1:], e[2:], strict=False) if (b[0] - a[0]) * (c[0] - b[0]) < 0)
+            for e in (smooth, coarse)
+        ]
         self.assertLess(turns[0], 4)
         self.assertGreaterEqual(turns[1], 16)
 
@@ -95,11 +113,15 @@ class Plates(unittest.TestCase):
             seen[taxon] = svg
         self.assertEqual(len(set(seen.values())), len(seen))
         self.assertNotEqual(
-            draw(FLORA, "quercus-palustris", "bark", JULY, stage="young"), draw(FLORA, "ulmus-americana", "bark", JULY, stage="young")
+            draw(FLORA, "quercus-palustris", "bark", JULY, stage="young"),
+            draw(FLORA, "ulmus-americana", "bark", JULY, stage="young"),
         )
 
     def test_the_season_changes_the_plate(self) -> None:
-        colours = [re.findall(r'data-part="blade"[^>]*fill="(#\w+)"', draw(FLORA, "acer-rubrum", "leaf", on))[0] for on in (JULY, OCTOBER)]
+        colours = [
+            re.findall(r'data-part="blade"[^>]*fill="(#\w+)"', draw(FLORA, "acer-rubrum", "leaf", on))[0]
+            for on in (JULY, OCTOBER)
+        ]
         self.assertNotEqual(*colours)
         self.assertEqual(parts(draw(FLORA, "acer-rubrum", "habit", JANUARY), "leaves"), 0)
         self.assertEqual(parts(draw(FLORA, "pinus-strobus", "habit", JANUARY), "leaves"), 1)
@@ -168,7 +190,9 @@ class Features(unittest.TestCase):
             scaled = Specimen(FLORA, taxon).one("leaf.type") == "scale"
             wanted = scaled and max(bloom, key=lambda s: bloom[s]) != "none"
             self.assertEqual(parts(draw(FLORA, taxon, "leaf", JULY), "bloom-pattern") == 1, wanted, taxon)
-        rolled = [t for t in FLORA.leaves if Specimen(FLORA, t).many("leaf.margin", 0.3)[:1] == ["rolled_under"]]
+        rolled = [
+            t for t in FLORA.leaves if Specimen(FLORA, t).many("leaf.margin", 0.3)[:1] == ["rolled_under"]
+        ]
         for taxon in rolled:
             self.assertEqual(parts(draw(FLORA, taxon, "leaf", JULY), "rolled-edge"), 2, taxon)
 

@@ -30,23 +30,34 @@ def odds(a: str, b: str, **more: Any) -> float:
 
 class PriorOfAPlace(unittest.TestCase):
     def test_it_is_a_distribution_over_every_hypothesis(self) -> None:
-        for more in ({}, {"prior": "flat"}, {"setting": "street", "origin": "planted"}, {"tally": {"acer-rubrum": 400}}):
+        for more in (
+            {},
+            {"prior": "flat"},
+            {"setting": "street", "origin": "planted"},
+            {"tally": {"acer-rubrum": 400}},
+        ):
             log = prior_of(case(**more), FLORA).log
             self.assertEqual(set(log), set(FLORA.hypotheses))
             self.assertAlmostEqual(math.fsum(map(math.exp, log.values())), 1, places=9)
 
     def test_the_street_turns_the_order_of_the_wood(self) -> None:
-        self.assertGreater(odds("fagus-grandifolia", "fagus-sylvatica", setting="woodland", origin="wild"), 20)
+        self.assertGreater(
+            odds("fagus-grandifolia", "fagus-sylvatica", setting="woodland", origin="wild"), 20
+        )
         self.assertLess(odds("fagus-grandifolia", "fagus-sylvatica", setting="garden", origin="planted"), 0.2)
 
     def test_unknown_origin_lies_between_wild_and_planted(self) -> None:
         pair = ("acer-platanoides", "acer-saccharum")
-        wild, unknown, planted = (odds(*pair, setting="park", origin=o) for o in ("wild", "unknown", "planted"))
+        wild, unknown, planted = (
+            odds(*pair, setting="park", origin=o) for o in ("wild", "unknown", "planted")
+        )
         self.assertLess(wild, unknown)
         self.assertLess(unknown, planted)
 
     def test_a_taxon_foreign_to_the_area_is_near_zero_never_zero(self) -> None:
-        oregon = odds("celtis-occidentalis", "robinia-pseudoacacia", areas=["ORE"], origin="wild", setting="woodland")
+        oregon = odds(
+            "celtis-occidentalis", "robinia-pseudoacacia", areas=["ORE"], origin="wild", setting="woodland"
+        )
         here = odds("celtis-occidentalis", "robinia-pseudoacacia", origin="wild", setting="woodland")
         self.assertLess(oregon, here / 50)
         self.assertGreater(oregon, 0)
@@ -58,10 +69,16 @@ class PriorOfAPlace(unittest.TestCase):
         self.assertAlmostEqual(min(ratios), TALLY_FLOOR)
         self.assertEqual(counted.factors["juglans-cinerea"]["tally"], 1)  # what is rare is not made rarer
         for purpose in ("recheck", "practice"):
-            self.assertEqual(prior_of(case(tally={"acer-saccharum": 5000}, purpose=purpose), FLORA).log, plain.log)
+            self.assertEqual(
+                prior_of(case(tally={"acer-saccharum": 5000}, purpose=purpose), FLORA).log, plain.log
+            )
 
     def test_flat_switches_every_factor_off(self) -> None:
-        self.assertAlmostEqual(odds("thuja-occidentalis", "acer-rubrum", prior="flat", setting="woodland", origin="wild"), 1, places=9)
+        self.assertAlmostEqual(
+            odds("thuja-occidentalis", "acer-rubrum", prior="flat", setting="woodland", origin="wild"),
+            1,
+            places=9,
+        )
         for factors in prior_of(case(prior="flat", tally={"acer-rubrum": 9}), FLORA).factors.values():
             self.assertEqual({v for k, v in factors.items() if k != "unlisted"} - {1.0}, set())
 
@@ -72,12 +89,21 @@ class PriorOfAPlace(unittest.TestCase):
 
 class LookedForAndNotThere(unittest.TestCase):
     def seen(self, taxon: str, character: str, on: str, **more: Any) -> float:
-        return chance_seen(taxon, character, case(on, **more), FLORA, datetime.date.fromisoformat(on), more.get("stage", "mature"))
+        return chance_seen(
+            taxon,
+            character,
+            case(on, **more),
+            FLORA,
+            datetime.date.fromisoformat(on),
+            more.get("stage", "mature"),
+        )
 
     def test_fruit_is_expected_in_its_season_only(self) -> None:
         self.assertLess(self.seen("quercus-rubra", "fruit.kind", "2026-03-20"), 0.05)
         self.assertGreater(self.seen("quercus-rubra", "fruit.kind", "2026-10-01"), 0.3)
-        self.assertGreater(self.seen("robinia-pseudoacacia", "fruit.kind", "2026-01-20"), 0.3)  # pods hang through winter
+        self.assertGreater(
+            self.seen("robinia-pseudoacacia", "fruit.kind", "2026-01-20"), 0.3
+        )  # pods hang through winter
 
     def test_a_male_ash_bears_none_and_a_seedling_hardly(self) -> None:
         self.assertEqual(self.seen("fraxinus-americana", "fruit.kind", "2026-09-20", sex="male"), 0)
@@ -100,7 +126,13 @@ class LookedForAndNotThere(unittest.TestCase):
 
     def test_several_absences_of_one_organ_on_a_day_count_once(self) -> None:
         one = weigh(case("2026-10-01", [{"character": "fruit.kind", "none": True}]), FLORA)
-        three = weigh(case("2026-10-01", [{"character": c, "none": True} for c in ("fruit.kind", "fruit.colour", "fruit.shape")]), FLORA)
+        three = weigh(
+            case(
+                "2026-10-01",
+                [{"character": c, "none": True} for c in ("fruit.kind", "fruit.colour", "fruit.shape")],
+            ),
+            FLORA,
+        )
         self.assertEqual(one.probability, three.probability)
 
     def test_an_organ_both_seen_and_missing_is_a_contradiction(self) -> None:
@@ -128,8 +160,16 @@ class WhatTheAnswerSays(unittest.TestCase):
             {"character": "bud.length_mm", "values": [19, 20, 18]},
             {"character": "habit.form", "state": "tree", "certainty": "sure"},
         )
-        answer = self.answer("2026-01-20", *looks, setting="park", origin="unknown", reach=["trunk", "low_branch"])
-        self.assertFalse([n for n in answer["next_looks"] if n["character"].startswith(("leaf.side", "leaf.vein", "flower."))])
+        answer = self.answer(
+            "2026-01-20", *looks, setting="park", origin="unknown", reach=["trunk", "low_branch"]
+        )
+        self.assertFalse(
+            [
+                n
+                for n in answer["next_looks"]
+                if n["character"].startswith(("leaf.side", "leaf.vein", "flower."))
+            ]
+        )
         back = answer["come_back"][0]
         self.assertEqual(set(back["separates"]), {"fagus-grandifolia", "fagus-sylvatica"})
         self.assertRegex(back["from"], r"^2026-0[45]-")
@@ -141,7 +181,9 @@ class WhatTheAnswerSays(unittest.TestCase):
             self.assertLessEqual(set(c["tools"]), {"eye"})
 
     def test_answers_of_a_next_look_are_a_distribution_and_gains_are_ordered_by_effort(self) -> None:
-        looks = self.answer("2026-07-10", {"character": "leaf.arrangement", "state": "opposite"})["next_looks"]
+        looks = self.answer("2026-07-10", {"character": "leaf.arrangement", "state": "opposite"})[
+            "next_looks"
+        ]
         worth = [n["gain_bits"] / n["effort_s"] for n in looks]
         self.assertEqual(worth, sorted(worth, reverse=True))
         for n in looks:
@@ -173,4 +215,6 @@ class WhatTheAnswerSays(unittest.TestCase):
             {"character": "leaf.type", "state": "pinnate"},
         )
         answer = self.answer("2026-07-10", *looks)
-        self.assertTrue(any("poisonous" in c["text"] for c in answer["cautions"] if c["taxon"] == "robinia-pseudoacacia"))
+        self.assertTrue(
+            any("poisonous" in c["text"] for c in answer["cautions"] if c["taxon"] == "robinia-pseudoacacia")
+        )

@@ -7,7 +7,16 @@ import unittest
 
 from jubark_core.flora.load import shipped_flora
 from jubark_core.season.calendar import organ_calendar
-from jubark_core.season.windows import Place, date_on_or_after, day_of_year, event_days, hopkins_days, shift_days, visible, within
+from jubark_core.season.windows import (
+    Place,
+    date_on_or_after,
+    day_of_year,
+    event_days,
+    hopkins_days,
+    shift_days,
+    visible,
+    within,
+)
 
 FOLD = Place(40.5, -79.3, 310)
 
@@ -50,7 +59,11 @@ class Windows(unittest.TestCase):
             ("tsuga-canadensis", "leaf_on", True),
         ):
             t = flora.taxa[taxon]
-            self.assertEqual(visible(kind, event_days(t, FOLD), january, flora.evergreen[taxon]) > 0.5, shows, (taxon, kind))
+            self.assertEqual(
+                visible(kind, event_days(t, FOLD), january, flora.evergreen[taxon]) > 0.5,
+                shows,
+                (taxon, kind),
+            )
 
     def test_leap_days_and_coming_dates(self) -> None:
         self.assertEqual(day_of_year(datetime.date(2028, 2, 29)), 59)
@@ -58,7 +71,10 @@ class Windows(unittest.TestCase):
         self.assertEqual(date_on_or_after(datetime.date(2026, 11, 20), 105), datetime.date(2027, 4, 15))
 
     def test_the_ring_shows_bark_always_and_says_when_leaves_open(self) -> None:
-        rows = {r["organ"]: r for r in organ_calendar(shipped_flora(), FOLD, datetime.date(2026, 11, 20), {"acer-rubrum": 3})}
+        rows = {
+            r["organ"]: r
+            for r in organ_calendar(shipped_flora(), FOLD, datetime.date(2026, 11, 20), {"acer-rubrum": 3})
+        }
         self.assertEqual(rows["bark"]["now"], 1.0)
         self.assertLess(rows["leaf"]["now"], 0.5)
         self.assertRegex(rows["leaf"]["opens"], r"^2027-0[45]-")

@@ -1,4 +1,6 @@
-"""Diameters and heights against worked values: plane trigonometry, plane geometry, BS 5837:2012 clause 4.6, and a municipal rule."""
+"""Diameters and heights against worked values: plane trigonometry, plane geometry, BS 5837:2012 clause 4.6,
+and a municipal rule.
+"""
 
 from __future__ import annotations
 
@@ -14,7 +16,14 @@ from jubark_core.errors import EmptySampleError, InputError, OutOfRangeError
 from jubark_core.flora.load import shipped_flora
 from jubark_core.size import height as height_module
 from jubark_core.size.biomass import biomass_kg, carbon_of, groups
-from jubark_core.size.crown import crown_area, crown_spread, live_crown_ratio, overlap_share, percent_class, spread_from_radii
+from jubark_core.size.crown import (
+    crown_area,
+    crown_spread,
+    live_crown_ratio,
+    overlap_share,
+    percent_class,
+    spread_from_radii,
+)
 from jubark_core.size.diameter import (
     COMBINE,
     basal_area_m2,
@@ -25,7 +34,14 @@ from jubark_core.size.diameter import (
     largest_plus_half,
 )
 from jubark_core.size.growth import diameter_growth_from_rings, growth
-from jubark_core.size.height import Height, angle_in_degrees, height_by_sine, height_by_stick, height_from_angles, height_with_pole
+from jubark_core.size.height import (
+    Height,
+    angle_in_degrees,
+    height_by_sine,
+    height_by_stick,
+    height_from_angles,
+    height_with_pole,
+)
 from jubark_core.size.plausible import doubts
 from jubark_core.size.protect import protection_zone, structural_root_radius
 from jubark_core.size.reckon import reckon
@@ -56,7 +72,11 @@ class Diameters(unittest.TestCase):
 
 class Heights(unittest.TestCase):
     def test_published_values(self) -> None:
-        for given, expected in (((20, 45, -5), 21.74977), ((20, 45, 5), 18.25023), ((25, 38, -12, True), 24.30311)):
+        for given, expected in (
+            ((20, 45, -5), 21.74977),
+            ((20, 45, 5), 18.25023),
+            ((25, 38, -12, True), 24.30311),
+        ):
             self.assertAlmostEqual(height_from_angles(*given).height_m, expected, delta=expected * 1e-6)
 
     def test_standing_too_near_is_warned_with_the_error(self) -> None:
@@ -75,7 +95,9 @@ class Heights(unittest.TestCase):
 
 class Reckoning(unittest.TestCase):
     def test_shoots_by_the_rule_of_the_ground(self) -> None:
-        self.assertAlmostEqual(reckon("dbh_cm", {"diameters_cm": [10, 8, 6]}, "largest_plus_half")["value"], 17)
+        self.assertAlmostEqual(
+            reckon("dbh_cm", {"diameters_cm": [10, 8, 6]}, "largest_plus_half")["value"], 17
+        )
         self.assertAlmostEqual(reckon("dbh_cm", {"girths_cm": [100]})["value"], 31.83099, delta=3e-5)
         found = reckon("dbh_cm", {"diameters_cm": [15, 20, 25, 4, 3]}, least_cm=5)
         self.assertAlmostEqual(found["value"], 35.35534, delta=3e-5)
@@ -84,7 +106,10 @@ class Reckoning(unittest.TestCase):
     def test_every_way_to_a_height_gives_the_published_value(self) -> None:
         for raw, expected in (
             ({"angles": {"distance_m": 30.48, "top": 72, "base": -8, "angle_unit": "percent"}}, 80 * 0.3048),
-            ({"angles": {"distance_m": 99 * 0.3048, "top": 60, "base": -4, "angle_unit": "topo"}}, 96 * 0.3048),
+            (
+                {"angles": {"distance_m": 99 * 0.3048, "top": 60, "base": -4, "angle_unit": "topo"}},
+                96 * 0.3048,
+            ),
             ({"angles": {"distance_m": 25, "top_deg": 50, "base_deg": -4, "toward_m": 3}}, 27.96675),
             ({"angles": {"distance_m": 25, "top_deg": 50, "base_deg": -4}}, 31.54201),
             ({"sine": {"top_distance_m": 32, "top": 50, "base_distance_m": 20.5, "base": -6}}, 26.65626),
@@ -100,7 +125,11 @@ class Reckoning(unittest.TestCase):
             ("dbh_cm", {"value": 10, "girths_cm": [3]}, "raw"),
             ("dbh_cm", {"callipers_cm": [10, 12]}, "raw.callipers_cm"),
             ("height_m", {"angles": {"distance_m": 20}}, "raw.angles"),
-            ("height_m", {"sine": {"top_distance_m": 20, "top": 30, "base_distance_m": 9, "base": 31}}, "top_deg"),
+            (
+                "height_m",
+                {"sine": {"top_distance_m": 20, "top": 30, "base_distance_m": 9, "base": 31}},
+                "top_deg",
+            ),
             ("height_m", {"girths_cm": [100]}, "raw.girths_cm"),
             ("height_m", {"pole": {"pole_m": 4, "top": 40, "pole": 41, "base": -3}}, "pole_deg"),
             ("crown_spread_m", {"radii_m": [3]}, "radii_m"),
@@ -113,13 +142,18 @@ class Reckoning(unittest.TestCase):
 
 
 class Errors(unittest.TestCase):
-    """First-order errors against brute force: the same readings, each off by a normal deviate of its own error."""
+    """First-order errors against brute force: the same readings, each off by a normal deviate of its own
+    error.
+    """
 
     ROUNDS = 4000
 
     def spread(self, method: Callable[..., Height], read: Sequence[float], errors: Sequence[float]) -> float:
         rng = random.Random(20260501)
-        return statistics.stdev(method(*(rng.gauss(v, e) for v, e in zip(read, errors, strict=True))).height_m for _ in range(self.ROUNDS))
+        return statistics.stdev(
+            method(*(rng.gauss(v, e) for v, e in zip(read, errors, strict=True))).height_m
+            for _ in range(self.ROUNDS)
+        )
 
     def test_the_error_told_is_the_error_simulated(self) -> None:
         for method, read, errors in (
@@ -132,7 +166,9 @@ class Errors(unittest.TestCase):
                 told = method(*read).error_m
                 self.assertAlmostEqual(told, self.spread(method, read, errors), delta=0.06 * told)
         told = height_with_pole(4, 42, 7, -5).error_m
-        shaken = self.spread(lambda top, pole, base: height_with_pole(4, top, pole, base), (42, 7, -5), (0.5, 0.5, 0.5))
+        shaken = self.spread(
+            lambda top, pole, base: height_with_pole(4, top, pole, base), (42, 7, -5), (0.5, 0.5, 0.5)
+        )
         self.assertAlmostEqual(told, shaken, delta=0.06 * told)
 
 
@@ -146,7 +182,9 @@ class Properties(unittest.TestCase):
     def test_several_shoots_are_never_less_than_the_largest_nor_more_than_their_sum(self) -> None:
         for rule in COMBINE.values():
             for shoots in self.stems():
-                self.assertGreaterEqual(rule(shoots), max(shoots) * (1 - 1e-12) if rule is not combined_by_mean else 0)
+                self.assertGreaterEqual(
+                    rule(shoots), max(shoots) * (1 - 1e-12) if rule is not combined_by_mean else 0
+                )
                 self.assertLessEqual(rule(shoots), math.fsum(shoots) * (1 + 1e-12))
         for shoots in self.stems():
             self.assertLessEqual(combined_by_mean(shoots), combined_by_squares(shoots) + 1e-9)
@@ -169,13 +207,20 @@ class Properties(unittest.TestCase):
 class FromSize(unittest.TestCase):
     def test_protection_zones_of_the_published_standards(self) -> None:
         for standard, dbh, radius, area in (
-            ("as4970", 45, 5.4, 91.60884), ("as4970", 10, 2, 12.56637), ("as4970", 160, 15, 706.8583), ("bs5837", 60, 7.2, 162.8602),
-            ("bs5837", 140, 15, 706.8583), ("foot_per_inch", 20 * 2.54, 20 * 0.3048, None), ("foot_and_half_per_inch", 20 * 2.54, 30 * 0.3048, None),
-        ):  # fmt: skip
+            ("as4970", 45, 5.4, 91.60884),
+            ("as4970", 10, 2, 12.56637),
+            ("as4970", 160, 15, 706.8583),
+            ("bs5837", 60, 7.2, 162.8602),
+            ("bs5837", 140, 15, 706.8583),
+            ("foot_per_inch", 20 * 2.54, 20 * 0.3048, None),
+            ("foot_and_half_per_inch", 20 * 2.54, 30 * 0.3048, None),
+        ):
             zone = protection_zone(standard, dbh)
             self.assertAlmostEqual(zone.radius_m, radius, delta=radius * 1e-6)
             self.assertAlmostEqual(zone.area_m2, area or math.pi * radius**2, delta=1e-3)
-        self.assertAlmostEqual(protection_zone("bs5837", combined_by_squares([15, 20, 25])).radius_m, 4.242641, delta=5e-6)
+        self.assertAlmostEqual(
+            protection_zone("bs5837", combined_by_squares([15, 20, 25])).radius_m, 4.242641, delta=5e-6
+        )
         self.assertEqual(protection_zone("bs5837", 140, veteran=True).radius_m, 21.0)
 
     def test_structural_root_radius_above_the_buttress(self) -> None:  # AS 4970-2009
@@ -189,10 +234,16 @@ class FromSize(unittest.TestCase):
 
     def test_biomass_of_thirty_centimetres_by_group(self) -> None:  # Jenkins et al. 2003, table 4
         for group, kg in (
-            ("aspen_alder_cottonwood_willow", 368.057), ("soft_maple_birch", 460.297), ("mixed_hardwood", 390.2836),
-            ("hard_maple_oak_hickory_beech", 526.6281), ("cedar_larch", 284.401), ("douglas_fir", 437.2153), ("true_fir_hemlock", 365.5237),
-            ("pine", 312.9287), ("spruce", 349.084),
-        ):  # fmt: skip
+            ("aspen_alder_cottonwood_willow", 368.057),
+            ("soft_maple_birch", 460.297),
+            ("mixed_hardwood", 390.2836),
+            ("hard_maple_oak_hickory_beech", 526.6281),
+            ("cedar_larch", 284.401),
+            ("douglas_fir", 437.2153),
+            ("true_fir_hemlock", 365.5237),
+            ("pine", 312.9287),
+            ("spruce", 349.084),
+        ):
             self.assertAlmostEqual(biomass_kg(group, 30), kg, delta=kg * 1e-6)
         self.assertAlmostEqual(biomass_kg("mixed_hardwood", 2.5), 0.8151428, delta=1e-6)
 
@@ -203,21 +254,35 @@ class FromSize(unittest.TestCase):
         self.assertEqual(oak["outside"], "")
         self.assertIn("Outside the range", carbon_of(flora, "quercus-alba", 120)["outside"])
         self.assertEqual(carbon_of(flora, "acer-rubrum", 30)["group"], "soft maple and birch")
-        self.assertEqual(carbon_of(flora, "acer-saccharum", 30)["group"], "hard maple, oak, hickory and beech")
-        for taxon, more in (("buxus-sempervirens", {"form": "shrub"}), ("quercus-alba", {"broken_top": True}), ("quercus-alba", {"pollard": True}), ("ginkgo-biloba", {}), ("", {})):  # fmt: skip
+        self.assertEqual(
+            carbon_of(flora, "acer-saccharum", 30)["group"], "hard maple, oak, hickory and beech"
+        )
+        for taxon, more in (
+            ("buxus-sempervirens", {"form": "shrub"}),
+            ("quercus-alba", {"broken_top": True}),
+            ("quercus-alba", {"pollard": True}),
+            ("ginkgo-biloba", {}),
+            ("", {}),
+        ):
             with self.subTest(taxon, **more), self.assertRaises(InputError):
                 carbon_of(flora, taxon, 30, **more)
         for g in groups().values():
-            self.assertFalse([t for t in g.get("taxa", ()) if t not in flora.taxa], "every taxon named is in the flora")
+            self.assertFalse(
+                [t for t in g.get("taxa", ()) if t not in flora.taxa], "every taxon named is in the flora"
+            )
 
     def test_growth_across_conventions_is_flagged_not_reckoned_away(self) -> None:
         day = datetime.date
         plain = growth(30.0, day(2022, 5, 1), 32.0, day(2026, 5, 1), 1.37, 1.37)
         self.assertAlmostEqual(plain.cm_a_year, 0.5, delta=0.001)
         self.assertEqual(plain.doubt, "")
-        self.assertIn("two conventions", growth(30.0, day(2022, 5, 1), 29.4, day(2026, 5, 1), 1.30, 1.50).doubt)
+        self.assertIn(
+            "two conventions", growth(30.0, day(2022, 5, 1), 29.4, day(2026, 5, 1), 1.30, 1.50).doubt
+        )
         self.assertIn("two heights", growth(30.0, day(2022, 5, 1), 29.4, day(2026, 5, 1), 1.37, 1.9).doubt)
-        self.assertAlmostEqual(diameter_growth_from_rings(20, 5), 0.5)  # 20 rings on 5 cm of radius: 10 cm of diameter in 20 years
+        self.assertAlmostEqual(
+            diameter_growth_from_rings(20, 5), 0.5
+        )  # 20 rings on 5 cm of radius: 10 cm of diameter in 20 years
         with self.assertRaises(OutOfRangeError):
             growth(30.0, day(2026, 5, 1), 32.0, day(2026, 5, 1), None, None)
 
@@ -234,7 +299,9 @@ class Crowns(unittest.TestCase):
         self.assertEqual(overlap_share(10, 8, 8), 0)
         self.assertEqual(overlap_share(1, 12, 4), 1)
         rng, inside, n = random.Random(5), 0, 40_000
-        for _ in range(n):  # points even over the smaller crown, at (6, 0) with radius 4; the larger stands at (0, 0) with radius 5
+        # points even over the smaller crown, at (6, 0) with radius 4;
+        # the larger stands at (0, 0) with radius 5
+        for _ in range(n):
             r, a = 4 * math.sqrt(rng.random()), rng.uniform(0, 2 * math.pi)
             inside += math.hypot(6 + r * math.cos(a), r * math.sin(a)) <= 5
         self.assertAlmostEqual(overlap_share(6, 10, 8), inside / n, delta=0.01)
@@ -246,7 +313,11 @@ class Where(unittest.TestCase):
             for height in (1.30, 1.37, 1.40, 1.50):
                 told = where_to_measure(form, height)
                 self.assertNotRegex(told["says"], r"\bH\b")
-                self.assertNotRegex(told["says"], r"m[a-z]*alf|\d m[a-z]", "only the letter that stands alone is breast height")
+                self.assertNotRegex(
+                    told["says"],
+                    r"m[a-z]*alf|\d m[a-z]",
+                    "only the letter that stands alone is breast height",
+                )
                 self.assertIn(told["height_m"], (height, None))
         self.assertEqual(where_to_measure("irritant_climber", 1.37)["method"], "estimated")
         self.assertEqual(where_to_measure("root_collar", 1.37)["quantity"], "drc_cm")
@@ -260,8 +331,11 @@ class Where(unittest.TestCase):
 class Slips(unittest.TestCase):
     def test_the_slip_is_named_and_the_figure_meant_is_offered(self) -> None:
         for value, why, meant in (
-            (325.0, "decimal point", 32.5), (3.3, "decimal point", 33.0), (12.6, "inches", 32.0), (102.0, "girth typed as diameter", 32.5),
-        ):  # fmt: skip
+            (325.0, "decimal point", 32.5),
+            (3.3, "decimal point", 33.0),
+            (12.6, "inches", 32.0),
+            (102.0, "girth typed as diameter", 32.5),
+        ):
             with self.subTest(value):
                 found = doubts("dbh_cm", value, before=31.8, years=1.0, before_at_m=1.37, now_at_m=1.37)
                 self.assertTrue(found["warnings"])
@@ -276,7 +350,10 @@ class Slips(unittest.TestCase):
         for said, call in (
             ("shrink", {"quantity": "dbh_cm", "value": 30.0, "before": 31.8}),
             ("faster than fast growers", {"quantity": "dbh_cm", "value": 45.0, "before": 31.8, "years": 1.0}),
-            ("two conventions", {"quantity": "dbh_cm", "value": 30.0, "before": 31.8, "before_at_m": 1.30, "now_at_m": 1.50}),
+            (
+                "two conventions",
+                {"quantity": "dbh_cm", "value": 30.0, "before": 31.8, "before_at_m": 1.30, "now_at_m": 1.50},
+            ),
             ("shrink", {"quantity": "drc_cm", "value": 30.0, "before": 31.8}),
             ("well above", {"quantity": "height_m", "value": 62.0, "grown_height_m": (15, 25)}),
             ("thinner than stems that stand", {"quantity": "height_m", "value": 25.0, "dbh_cm": 10.0}),
@@ -290,9 +367,17 @@ class Slips(unittest.TestCase):
 
 class Space(unittest.TestCase):
     def test_the_grown_plant_against_what_stands_round_it(self) -> None:
-        things = [{"kind": "wall", "distance_m": 9}, {"kind": "wire", "distance_m": 2, "height_m": 9}, {"kind": "neighbour", "distance_m": 30, "spread_m": 10}]  # fmt: skip
-        self.assertEqual([r["fits"] for r in space_check((15, 25), (12, 20), things)], ["only if small", "no", "yes"])
-        self.assertEqual(space_check((2, 4), (2, 3), [{"kind": "wire", "distance_m": 0, "height_m": 9}])[0]["fits"], "yes")
+        things = [
+            {"kind": "wall", "distance_m": 9},
+            {"kind": "wire", "distance_m": 2, "height_m": 9},
+            {"kind": "neighbour", "distance_m": 30, "spread_m": 10},
+        ]
+        self.assertEqual(
+            [r["fits"] for r in space_check((15, 25), (12, 20), things)], ["only if small", "no", "yes"]
+        )
+        self.assertEqual(
+            space_check((2, 4), (2, 3), [{"kind": "wire", "distance_m": 0, "height_m": 9}])[0]["fits"], "yes"
+        )
         with self.assertRaises(InputError) as caught:
             space_check((2, 4), (2, 3), [{"kind": "moat", "distance_m": 1}])
         self.assertEqual(caught.exception.place, "things[0].kind")

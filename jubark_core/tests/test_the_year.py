@@ -1,4 +1,6 @@
-"""The list, the year and the month sheet of the flora: what they say must be what the seasons and descriptions say."""
+"""The list, the year and the month sheet of the flora: what they say must be what the seasons and
+descriptions say.
+"""
 
 from __future__ import annotations
 
@@ -22,17 +24,27 @@ def row_of(taxon: str, on: datetime.date, place: Place = HOME) -> dict[str, obje
 
 
 class TheList(unittest.TestCase):
-    def test_deciduous_trees_are_bare_in_january_and_in_leaf_in_july_and_the_other_way_round_in_the_south(self) -> None:
+    def test_deciduous_trees_are_bare_in_january_and_in_leaf_in_july_and_the_other_way_round_in_the_south(
+        self,
+    ) -> None:
         january, july = datetime.date(2026, 1, 15), datetime.date(2026, 7, 15)
         for taxon in ("acer-saccharum", "quercus-alba", "fraxinus-americana", "tilia-americana"):
-            self.assertEqual([("leaf" in row_of(taxon, day)["shows"]) for day in (january, july)], [False, True], taxon)
-            self.assertEqual([("leaf" in row_of(taxon, day, SOUTH)["shows"]) for day in (january, july)], [True, False], taxon)
+            self.assertEqual(
+                [("leaf" in row_of(taxon, day)["shows"]) for day in (january, july)], [False, True], taxon
+            )
+            self.assertEqual(
+                [("leaf" in row_of(taxon, day, SOUTH)["shows"]) for day in (january, july)],
+                [True, False],
+                taxon,
+            )
         self.assertIn("leaf", row_of("pinus-strobus", january)["shows"])  # type: ignore[arg-type]
 
     def test_a_taxon_native_in_an_area_is_not_introduced_there(self) -> None:
         for row in listed(FLORA, datetime.date(2026, 6, 1), HOME):
             self.assertFalse(set(row["native"]) & set(row["introduced"]), row["taxon"])
-            self.assertLessEqual(set(row["invasive"]), set(row["introduced"]) | set(row["native"]) | set(row["invasive"]))
+            self.assertLessEqual(
+                set(row["invasive"]), set(row["introduced"]) | set(row["native"]) | set(row["invasive"])
+            )
 
     def test_regions_are_named_once_and_hold_every_code(self) -> None:
         codes = [code for region in FLORA.compiled["regions"] for code in region["codes"]]
@@ -53,13 +65,21 @@ class TheMonth(unittest.TestCase):
         self.assertEqual(set(self.sheet(6)), {"acer-rubrum", "hamamelis-virginiana", "pinus-strobus"})
         self.assertEqual(self.sheet(6)["acer-rubrum"]["stems"], 8)
 
-    def test_red_maple_flowers_before_the_leaves_and_witch_hazel_when_they_fall(self) -> None:  # general botanical knowledge
+    def test_red_maple_flowers_before_the_leaves_and_witch_hazel_when_they_fall(
+        self,
+    ) -> None:  # general botanical knowledge
         months = {
-            taxon: [m for m in range(1, 13) if any(words.startswith("flowers") for words in self.sheet(m)[taxon]["shows"])]  # type: ignore[attr-defined]
+            taxon: [
+                m
+                for m in range(1, 13)
+                if any(words.startswith("flowers") for words in self.sheet(m)[taxon]["shows"])
+            ]  # type: ignore[attr-defined]
             for taxon in ("acer-rubrum", "hamamelis-virginiana")
         }
         self.assertTrue(set(months["acer-rubrum"]) <= {3, 4} and months["acer-rubrum"])
-        self.assertTrue(set(months["hamamelis-virginiana"]) <= {9, 10, 11, 12} and months["hamamelis-virginiana"])
+        self.assertTrue(
+            set(months["hamamelis-virginiana"]) <= {9, 10, 11, 12} and months["hamamelis-virginiana"]
+        )
 
     def test_an_evergreen_is_never_bare(self) -> None:
         for month in range(1, 13):
@@ -69,7 +89,9 @@ class TheMonth(unittest.TestCase):
 
     def test_in_winter_nothing_is_told_by_what_is_not_there(self) -> None:
         leafy = {
-            c["label"].lower() for c in FLORA.characters.values() if c["organ"] in ("leaf", "flower") and "leaf_on" in c.get("visible", ())
+            c["label"].lower()
+            for c in FLORA.characters.values()
+            if c["organ"] in ("leaf", "flower") and "leaf_on" in c.get("visible", ())
         }
         for told in self.sheet(1)["acer-rubrum"]["told"]:  # type: ignore[attr-defined]
             self.assertFalse({words.split(":")[0] for words in told["by"]} & leafy)

@@ -1,4 +1,6 @@
-"""Descriptions by stage, height, season and stock; looks pooled; what is said where two remain or a taxon cannot be split."""
+"""Descriptions by stage, height, season and stock; looks pooled; what is said where two remain or a taxon
+cannot be split.
+"""
 
 from __future__ import annotations
 
@@ -32,22 +34,34 @@ def bits(look: dict[str, Any], a: str, b: str, **more: Any) -> float:
 
 class Descriptions(unittest.TestCase):
     def test_bark_is_read_by_stage_and_by_height_on_the_trunk(self) -> None:
-        young, grown = (FLORA.shows(s).weights("quercus-palustris", "bark.texture", "summer") or {} for s in ("young", "mature"))
+        young, grown = (
+            FLORA.shows(s).weights("quercus-palustris", "bark.texture", "summer") or {}
+            for s in ("young", "mature")
+        )
         self.assertGreater(young["smooth"], grown["smooth"])
         view = FLORA.shows("mature")
-        base, upper = (view.weights("eucalyptus-pilularis", "bark.texture", "summer", where) or {} for where in ("base", "upper"))
+        base, upper = (
+            view.weights("eucalyptus-pilularis", "bark.texture", "summer", where) or {}
+            for where in ("base", "upper")
+        )
         self.assertGreater(base["fibrous_stringy"], 0.9)
         self.assertGreater(upper["smooth"], 0.9)
 
     def test_a_twig_green_in_summer_turns_in_winter(self) -> None:
-        summer, winter = (FLORA.shows("mature").weights("acer-negundo", "twig.colour", s) or {} for s in ("summer", "winter"))
+        summer, winter = (
+            FLORA.shows("mature").weights("acer-negundo", "twig.colour", s) or {}
+            for s in ("summer", "winter")
+        )
         self.assertGreater(summer["green"], winter["green"])
         self.assertGreater(winter["purple"], summer["purple"])
 
     def test_a_stage_nobody_described_is_widened_not_silent(self) -> None:
         grown, seedling = (FLORA.shows(s) for s in ("mature", "seedling"))
         for cid in ("leaf.shape", "leaf.type", "bark.colour"):
-            a, b = grown.weights("tilia-americana", cid, "summer"), seedling.weights("tilia-americana", cid, "summer")
+            a, b = (
+                grown.weights("tilia-americana", cid, "summer"),
+                seedling.weights("tilia-americana", cid, "summer"),
+            )
             assert a is not None and b is not None
             self.assertLess(max(b.values()), max(a.values()), cid)
         self.assertGreater(
@@ -62,8 +76,12 @@ class Descriptions(unittest.TestCase):
 
     def test_no_thorn_says_much_of_a_wild_hawthorn_and_little_of_a_street_honey_locust(self) -> None:
         none = {"character": "twig.armed", "state": "none", "certainty": "sure"}
-        self.assertLess(bits(none, "crataegus-monogyna", "acer-rubrum", origin="wild", setting="hedgerow"), -4)
-        self.assertGreater(bits(none, "gleditsia-triacanthos", "acer-rubrum", origin="planted", setting="street"), -1)
+        self.assertLess(
+            bits(none, "crataegus-monogyna", "acer-rubrum", origin="wild", setting="hedgerow"), -4
+        )
+        self.assertGreater(
+            bits(none, "gleditsia-triacanthos", "acer-rubrum", origin="planted", setting="street"), -1
+        )
 
     def test_purple_leaves_are_a_cultivar_of_the_planted_not_another_beech(self) -> None:
         purple = {"character": "leaf.summer_colour", "state": "purple", "certainty": "sure"}
@@ -73,7 +91,8 @@ class Descriptions(unittest.TestCase):
     def test_a_hybrid_lies_between_its_parents(self) -> None:
         view = FLORA.shows("mature")
         low, middle, high = (
-            (view.spread(f"arctostaphylos-{t}", "leaf.length_cm") or (0, 0))[0] for t in ("uva-ursi", "x-media", "columbiana")
+            (view.spread(f"arctostaphylos-{t}", "leaf.length_cm") or (0, 0))[0]
+            for t in ("uva-ursi", "x-media", "columbiana")
         )
         self.assertTrue(low < middle < high)
 
@@ -81,9 +100,19 @@ class Descriptions(unittest.TestCase):
 class Witnesses(unittest.TestCase):
     def test_leaves_of_one_twig_in_two_looks_are_one_sample(self) -> None:
         case = read_case(
-            {"on": "2026-07-10", "observations": [{"character": "leaf.side_veins", "values": v} for v in ([9, 10], [11, 9])]}, FLORA
+            {
+                "on": "2026-07-10",
+                "observations": [{"character": "leaf.side_veins", "values": v} for v in ([9, 10], [11, 9])],
+            },
+            FLORA,
         )
-        together = read_case({"on": "2026-07-10", "observations": [{"character": "leaf.side_veins", "values": [9, 10, 11, 9]}]}, FLORA)
+        together = read_case(
+            {
+                "on": "2026-07-10",
+                "observations": [{"character": "leaf.side_veins", "values": [9, 10, 11, 9]}],
+            },
+            FLORA,
+        )
         self.assertEqual(len(pooled(case, FLORA)), 1)
         self.assertEqual(weigh(case, FLORA).probability, weigh(together, FLORA).probability)
 
@@ -91,11 +120,16 @@ class Witnesses(unittest.TestCase):
         look = {"character": "leaf.margin_kind", "state": "yes", "slip": 0.3}
         flora = small_flora(
             {"leaf.margin_kind": character("one", states=["yes", "no"])},
-            {"a": {"leaf.margin_kind": {"yes": 0.7, "no": 0.3}}, "b": {"leaf.margin_kind": {"yes": 0.3, "no": 0.7}}},
+            {
+                "a": {"leaf.margin_kind": {"yes": 0.7, "no": 0.3}},
+                "b": {"leaf.margin_kind": {"yes": 0.3, "no": 0.7}},
+            },
         )
 
         def p(*looks: dict[str, Any]) -> float:
-            return weigh(read_case({"on": "2026-07-10", "prior": "flat", "observations": list(looks)}, flora), flora).probability["a"]
+            return weigh(
+                read_case({"on": "2026-07-10", "prior": "flat", "observations": list(looks)}, flora), flora
+            ).probability["a"]
 
         one, two = p(look), p({**look, "observer": "x"}, {**look, "observer": "y"})
         plants = p({**look, "specimen": "a"}, {**look, "specimen": "b"})
@@ -126,7 +160,11 @@ class WhereTwoRemain(unittest.TestCase):
             {t: {"leaf.k": {"x": p, "y": 1 - p}} for t, p in (("a", 0.9), ("b", 0.9), ("c", 0.001))},
         )
         flora.taxa["b"].update(more)
-        return flora, {"on": "2026-07-10", "prior": "flat", "observations": [{"character": "leaf.k", "state": "x", "slip": 0}]}
+        return flora, {
+            "on": "2026-07-10",
+            "prior": "flat",
+            "observations": [{"character": "leaf.k", "state": "x", "slip": 0}],
+        }
 
     def test_either_of_two_and_why(self) -> None:
         flora, case = self.two()
@@ -138,18 +176,30 @@ class WhereTwoRemain(unittest.TestCase):
         self.assertIn("hybrid", (either_of_two(weigh(read_case(case, flora), flora)) or {})["why"])
 
     def test_what_cannot_be_split_in_the_field_stops_at_its_genus(self) -> None:
-        looks = [("flower.form", "star"), ("flower.cluster", "raceme_drooping"), ("bud.form", "long_pointed"), ("fruit.kind", "pome")]
+        looks = [
+            ("flower.form", "star"),
+            ("flower.cluster", "raceme_drooping"),
+            ("bud.form", "long_pointed"),
+            ("fruit.kind", "pome"),
+        ]
         found = answer(
-            *[{"character": c, "state": s, "certainty": "sure"} for c, s in looks], on="2026-04-25", setting="woodland", origin="wild"
+            *[{"character": c, "state": s, "certainty": "sure"} for c, s in looks],
+            on="2026-04-25",
+            setting="woodland",
+            origin="wild",
         )["supported"]
         self.assertEqual((found["taxon"], found["would_be"]), ("amelanchier", "amelanchier-laevis"))
         self.assertIn("cross", found["stop_at"])
 
     def test_origin_unknown_ranks_under_both_and_says_where_they_differ(self) -> None:
-        looks = [{"character": "fruit.kind", "state": "burr", "certainty": "sure"}, {"character": "bark.texture", "states": ["smooth"]}]
+        looks = [
+            {"character": "fruit.kind", "state": "burr", "certainty": "sure"},
+            {"character": "bark.texture", "states": ["smooth"]},
+        ]
         found = answer(*looks, on="2026-10-01", setting="park", origin="unknown")["by_origin"]
         self.assertEqual(
-            (found["wild"]["taxon"], found["planted"]["taxon"], found["differ"]), ("fagus-grandifolia", "fagus-sylvatica", True)
+            (found["wild"]["taxon"], found["planted"]["taxon"], found["differ"]),
+            ("fagus-grandifolia", "fagus-sylvatica", True),
         )
         self.assertIsNone(answer(*looks, on="2026-10-01", origin="wild")["by_origin"])
 
@@ -161,7 +211,12 @@ class WhereTwoRemain(unittest.TestCase):
             {"character": "bud.form", "state": "long_pointed", "certainty": "sure"},
             {"character": "bud.length_mm", "values": [19, 20]},
         ]
-        found = answer(*beech, {"character": "leaf.side_veins", "values": [9, 10, 10, 9, 10, 10]}, setting="park", origin="planted")
+        found = answer(
+            *beech,
+            {"character": "leaf.side_veins", "values": [9, 10, 10, 9, 10, 10]},
+            setting="park",
+            origin="planted",
+        )
         self.assertEqual(found["supported"]["taxon"], "fagus")
         row = found["samples"][0]
         self.assertEqual({row["settles"]["a"], row["settles"]["b"]}, {"fagus-grandifolia", "fagus-sylvatica"})
@@ -174,7 +229,9 @@ class WhereTwoRemain(unittest.TestCase):
         found = answer(three, **seedling)
         held = {h["character"] for h in found["withheld"]}
         self.assertTrue({c for c in held if FLORA.characters[c]["touch"]})
-        self.assertEqual([n["character"] for n in found["next_looks"] if FLORA.characters[n["character"]]["touch"]], [])
+        self.assertEqual(
+            [n["character"] for n in found["next_looks"] if FLORA.characters[n["character"]]["touch"]], []
+        )
         self.assertTrue(any("Do not touch" in c["text"] for c in found["cautions"]))
         opposite = [
             three,
@@ -187,7 +244,10 @@ class WhereTwoRemain(unittest.TestCase):
             any(
                 "burns skin" in h["why"]
                 for h in answer(
-                    *opposite, {"character": "twig.colour", "states": ["green"], "certainty": "sure"}, setting="street", origin="planted"
+                    *opposite,
+                    {"character": "twig.colour", "states": ["green"], "certainty": "sure"},
+                    setting="street",
+                    origin="planted",
                 )["withheld"]
             )
         )

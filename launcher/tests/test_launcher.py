@@ -55,7 +55,10 @@ class Launcher(unittest.TestCase):
             self.assertIn("usage: ./jubark", told.getvalue())
 
     def test_f11_a_port_that_is_taken_is_said_before_anything_is_set_up(self) -> None:
-        with socket.socket() as other, patch.object(demo, "ensure_packages", side_effect=AssertionError("set up too early")):
+        with (
+            socket.socket() as other,
+            patch.object(demo, "ensure_packages", side_effect=AssertionError("set up too early")),
+        ):
             other.bind(("127.0.0.1", 0))
             other.listen()
             port = other.getsockname()[1]
@@ -122,7 +125,9 @@ class Clusters(unittest.TestCase):
         self.addCleanup(quiet.__exit__, None, None, None)
 
     def test_f10_a_stale_pid_file_is_left_to_postgresql(self) -> None:
-        """Removed from under a living server it would cost the data; PostgreSQL itself knows whether it is stale."""
+        """Removed from under a living server it would cost the data; PostgreSQL itself knows whether it is
+        stale.
+        """
         for pid in ("999999999", str(os.getpid()), "", "nonsense"):
             file = self.cluster.data / "postmaster.pid"
             file.write_text(pid)
@@ -146,8 +151,13 @@ class Clusters(unittest.TestCase):
             self.assertFalse(cluster.used(self.cluster))
 
     def test_f10_a_database_that_does_not_come_at_once_is_given_time_and_then_said(self) -> None:
-        failed = StepFailed("database cluster", "pre-existing shared memory block is still in use", "read the log")
-        with patch.object(cluster.time, "sleep"), patch.object(cluster, "start", side_effect=[failed, failed, None]) as start:
+        failed = StepFailed(
+            "database cluster", "pre-existing shared memory block is still in use", "read the log"
+        )
+        with (
+            patch.object(cluster.time, "sleep"),
+            patch.object(cluster, "start", side_effect=[failed, failed, None]) as start,
+        ):
             cluster.start_patiently(self.cluster)
             self.assertEqual(start.call_count, 3)
         with patch.object(cluster.time, "sleep"), patch.object(cluster, "start", side_effect=failed):
@@ -158,7 +168,8 @@ class Clusters(unittest.TestCase):
     def test_f10_a_user_that_was_killed_is_no_user(self) -> None:
         users = self.cluster.home / "users"
         hold = (
-            "import fcntl, sys, time; f = open(sys.argv[1], 'a'); fcntl.flock(f, fcntl.LOCK_SH); print('held', flush=True); time.sleep(60)"
+            "import fcntl, sys, time; f = open(sys.argv[1], 'a'); fcntl.flock(f, fcntl.LOCK_SH); "
+            "print('held', flush=True); time.sleep(60)"
         )
         with subprocess.Popen([sys.executable, "-c", hold, str(users)], stdout=subprocess.PIPE) as holder:
             assert holder.stdout is not None
@@ -181,7 +192,10 @@ class Clusters(unittest.TestCase):
                 demo.reset(["--yes"])
             with self.assertRaises(StepFailed), patch.object(sys, "stdin", io.StringIO("yes\n")):
                 demo.reset([])  # nobody at a terminal: nobody agreed
-            with patch.object(demo.sys.stdin, "isatty", return_value=True), patch("builtins.input", return_value="no"):
+            with (
+                patch.object(demo.sys.stdin, "isatty", return_value=True),
+                patch("builtins.input", return_value="no"),
+            ):
                 self.assertRaises(StepFailed, demo.reset, [])
             self.assertTrue(kept.exists())
             self.assertRaises(StepFailed, demo.reset, ["--all"])

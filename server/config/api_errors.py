@@ -24,7 +24,13 @@ def answer(error: Exception, context: dict[str, Any]) -> Response | None:
     if isinstance(error, InputError):
         set_rollback()
         return Response(
-            {"code": "bad_input", "message": str(error), "field": error.place, "value": shown(error.value), "allowed": error.allowed},
+            {
+                "code": "bad_input",
+                "message": str(error),
+                "field": error.place,
+                "value": shown(error.value),
+                "allowed": error.allowed,
+            },
             status=400,
         )
     if isinstance(error, FloraError):
@@ -50,11 +56,23 @@ def answer(error: Exception, context: dict[str, Any]) -> Response | None:
     if isinstance(error, exceptions.ValidationError):
         place, allowed = _first(response.data)
         value = _at(context["request"].data, place)
-        field = "".join(f"[{key}]" if isinstance(key, int) else f".{key}" for key in place).lstrip(".") or "body"
+        field = (
+            "".join(f"[{key}]" if isinstance(key, int) else f".{key}" for key in place).lstrip(".") or "body"
+        )
         message = f"{field}: {shown(value)} is not allowed; {allowed}"
-        told |= {"message": message, "field": field, "value": shown(value), "allowed": allowed, "fields": response.data}
+        told |= {
+            "message": message,
+            "field": field,
+            "value": shown(value),
+            "allowed": allowed,
+            "fields": response.data,
+        }
     elif isinstance(error, exceptions.ParseError):
-        told |= {"field": "body", "value": "what was sent", "allowed": "JSON (RFC 8259) as the API description has it"}
+        told |= {
+            "field": "body",
+            "value": "what was sent",
+            "allowed": "JSON (RFC 8259) as the API description has it",
+        }
     response.data = told
     return response
 

@@ -1,4 +1,6 @@
-"""Answers to what fails outside the REST framework: the same JSON shape as inside, and the app's own page for addresses."""
+"""Answers to what fails outside the REST framework: the same JSON shape as inside, and the app's own page for
+addresses.
+"""
 
 from __future__ import annotations
 
@@ -10,7 +12,9 @@ from django.template.exceptions import TemplateDoesNotExist
 from config.shell import shell
 
 NOT_FOUND = {"code": "not_found", "message": "Not found, or you have no access."}
-TOO_MANY_TRIES = "Too many wrong sign-ins. Wait a quarter of an hour, then try again, or ask an owner for a new password."
+TOO_MANY_TRIES = (
+    "Too many wrong sign-ins. Wait a quarter of an hour, then try again, or ask an owner for a new password."
+)
 BROKEN = "The server failed on this request and has logged it. Nothing of it was stored."
 AWAY = "The database does not answer just now. Nothing was stored; try again in a moment."
 
@@ -23,12 +27,16 @@ def refusal(status: int, code: str, message: str, **more: str) -> JsonResponse:
 def bad_request(request: HttpRequest, exception: Exception) -> HttpResponse:
     """400: a host, a cookie or a form that Django itself refuses."""
     said = "The request cannot be read; send it as the API description says."
-    return refusal(400, "bad_input", said, field="request", value="what was sent", allowed="a request as described")
+    return refusal(
+        400, "bad_input", said, field="request", value="what was sent", allowed="a request as described"
+    )
 
 
 def csrf_failed(request: HttpRequest, reason: str = "") -> HttpResponse:
     """403: the token that belongs to the session is missing or old."""
-    return refusal(403, "sign_in", f"The page's token does not belong to this session; reload and sign in. ({reason})")
+    return refusal(
+        403, "sign_in", f"The page's token does not belong to this session; reload and sign in. ({reason})"
+    )
 
 
 def locked_out(request: HttpRequest, *rest: Any) -> HttpResponse:

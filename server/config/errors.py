@@ -2,7 +2,9 @@
 
 
 class DomainError(Exception):
-    """Something a service refuses. `details` names field, value and what is allowed, where there is a field."""
+    """Something a service refuses. `details` names field, value and what is allowed, where there is
+    a field.
+    """
 
     code = "refused"
     status = 400
@@ -28,7 +30,12 @@ class BadInput(DomainError):
     def __init__(self, field: str, value: object, allowed: str) -> None:
         from jubark_core.errors import shown
 
-        super().__init__(f"{field}: {shown(value)} is not allowed; {allowed}", field=field, value=shown(value), allowed=allowed)
+        super().__init__(
+            f"{field}: {shown(value)} is not allowed; {allowed}",
+            field=field,
+            value=shown(value),
+            allowed=allowed,
+        )
 
 
 class TooLarge(DomainError):

@@ -1,7 +1,8 @@
 """`python -m config.serve [ADDRESS:PORT | DESCRIPTOR]`: one process that serves the application.
 
-Requests are read whole before a thread takes them, so that clients who send half a request hold no thread. Several processes
-may share one listening socket, handed over by its descriptor (an inherited one); such a process ends with its parent.
+Requests are read whole before a thread takes them, so that clients who send half a request hold no thread.
+Several processes may share one listening socket, handed over by its descriptor (an inherited one); such a
+process ends with its parent.
 """
 
 from __future__ import annotations
@@ -19,7 +20,9 @@ import waitress
 THREADS = 8
 SILENT_S = 30  # a connection on which nothing moves is closed
 MOST_CONNECTIONS = 1000
-LARGEST_BODY = 33 * 1024 * 1024  # over the largest limit of config.plain_requests, which answers with a reason
+LARGEST_BODY = (
+    33 * 1024 * 1024
+)  # over the largest limit of config.plain_requests, which answers with a reason
 
 
 def main(arguments: list[str]) -> int:

@@ -1,4 +1,6 @@
-"""What a serving process serves (config/serve.py); the flora is loaded and warmed before the first request."""
+"""What a serving process serves (config/serve.py); the flora is loaded and warmed before the first
+request.
+"""
 
 import datetime
 import os

@@ -1,4 +1,6 @@
-"""Answer tiles drawn by hand: what no plate of a taxon shows, one small drawing for each state. 120 page units square."""
+"""Answer tiles drawn by hand: what no plate of a taxon shows, one small drawing for each state. 120 page
+units square.
+"""
 
 from __future__ import annotations
 
@@ -10,11 +12,18 @@ from jubark_core.plates.tiles.wood import WOOD_TILES
 
 SIZE = 120.0
 TILES = {**WHOLE_PLANT, **WOOD_TILES, **FOLIAGE, **BEARING}
-UNDRAWN = ("twig.smell", "leaf.smell", "leaf.texture", "leaf.upper_feel")  # nose and finger only: a drawing would show nothing true
+UNDRAWN = (
+    "twig.smell",
+    "leaf.smell",
+    "leaf.texture",
+    "leaf.upper_feel",
+)  # nose and finger only: a drawing would show nothing true
 
 
 def tile(character: str, state: str, title: str) -> str | None:
-    """The drawing of a state as SVG, or None where this room has none of it. A room may hold all of a character, or one state of it."""
+    """The drawing of a state as SVG, or None where this room has none of it. A room may hold all of a
+    character, or one state of it.
+    """
     draw = TILES.get(character) or TILES.get(f"{character} {state}")
     if draw is None:
         return None

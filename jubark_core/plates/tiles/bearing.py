@@ -15,7 +15,9 @@ TAN = FRUIT["brown"]
 GREEN, LINE = LEAF["green"]
 
 
-def stalked(page: Page, foot: Point, tip: Point, part: str, tones: tuple[str, str], size: float = 4.6) -> None:
+def stalked(
+    page: Page, foot: Point, tip: Point, part: str, tones: tuple[str, str], size: float = 4.6
+) -> None:
     """A flower or fruit on its stalk."""
     page.line("stalk", [foot, tip], LINE, 1.2)
     page.dot(part, tip, size, *tones)
@@ -86,15 +88,30 @@ def _before_leaves(page: Page, state: str) -> None:
 def fruit_outline(state: str) -> list[Point]:
     """A fruit by the name of its shape, in a square of 100 around (60, 60)."""
     turn = [2 * math.pi * i / 40 for i in range(40)]
-    wide, tall = {"round": (36, 36), "oval": (28, 40), "oblong": (24, 44), "flat": (46, 20), "long_narrow": (11, 52)}.get(state, (30, 38))
+    wide, tall = {
+        "round": (36, 36),
+        "oval": (28, 40),
+        "oblong": (24, 44),
+        "flat": (46, 20),
+        "long_narrow": (11, 52),
+    }.get(state, (30, 38))
     if state == "half_sphere":
         return [
             (60 - 44, 44),
             (60 + 44, 44),
-            *[(60 + 44 * math.cos(a), 44 + 44 * math.sin(a)) for a in (math.pi * i / 16 for i in range(1, 16))],
+            *[
+                (60 + 44 * math.cos(a), 44 + 44 * math.sin(a))
+                for a in (math.pi * i / 16 for i in range(1, 16))
+            ],
         ]
     if state == "egg":
-        return [(60 + (30 - 6 * math.sin(a - 1.57)) * math.cos(a) * (1 + 0.18 * math.sin(a)), 60 + 42 * math.sin(a)) for a in turn]
+        return [
+            (
+                60 + (30 - 6 * math.sin(a - 1.57)) * math.cos(a) * (1 + 0.18 * math.sin(a)),
+                60 + 42 * math.sin(a),
+            )
+            for a in turn
+        ]
     if state == "urn":
         half = [(14, 14), (11, 24), (22, 42), (32, 66), (28, 92), (14, 106)]
         return [*[(60 + x, y) for x, y in half], *[(60 - x, y) for x, y in half[::-1]]]
@@ -105,14 +122,22 @@ def fruit_outline(state: str) -> list[Point]:
         half = [(22, 18), (34, 44), (34, 76), (22, 102)]
         return [*[(60 + x, y) for x, y in half], *[(60 - x, y) for x, y in half[::-1]]]
     if state == "oblong":
-        return [(60 + wide * math.copysign(abs(math.cos(a)) ** 0.6, math.cos(a)), 60 + tall * math.copysign(abs(math.sin(a)) ** 0.8, math.sin(a))) for a in turn]  # fmt: skip
+        return [
+            (
+                60 + wide * math.copysign(abs(math.cos(a)) ** 0.6, math.cos(a)),
+                60 + tall * math.copysign(abs(math.sin(a)) ** 0.8, math.sin(a)),
+            )
+            for a in turn
+        ]
     return [(60 + wide * math.cos(a), 60 + tall * math.sin(a)) for a in turn]
 
 
 def _fruit_shape(page: Page, state: str) -> None:
     page.line("stalk", [(60, 4), (60, 30)], DARK, 2)
     if state == "winged":
-        page.shape("wing", [(60, 30), (82, 50), (84, 92), (66, 112), (54, 108), (50, 60)], "#cdb98a", DARK, 1.2)
+        page.shape(
+            "wing", [(60, 30), (82, 50), (84, 92), (66, 112), (54, 108), (50, 60)], "#cdb98a", DARK, 1.2
+        )
         page.dot("seed", (60, 40), 11, TAN[0], DARK)
         return
     page.shape("fruit", fruit_outline(state), TAN[0], TAN[1], 1.6)
@@ -147,7 +172,13 @@ def _acorn(page: Page, at: Point, size: float) -> None:
     x, y = at
     page.shape(
         "nut",
-        [(x - size, y), (x + size, y), (x + size * 0.8, y + size * 1.6), (x, y + size * 2.2), (x - size * 0.8, y + size * 1.6)],
+        [
+            (x - size, y),
+            (x + size, y),
+            (x + size * 0.8, y + size * 1.6),
+            (x, y + size * 2.2),
+            (x - size * 0.8, y + size * 1.6),
+        ],
         *TAN,
         1,
     )
@@ -169,7 +200,13 @@ def _young_on_twig(page: Page, state: str) -> None:
 
 def _wing_reach(page: Page, state: str) -> None:
     foot = {"tip": 66.0, "half": 88.0, "to_base": 108.0}[state]
-    page.shape("wing", [(60, foot), (48, min(foot, 70)), (46, 34), (60, 8), (74, 34), (72, min(foot, 70))], "#cdb98a", DARK, 1.2)
+    page.shape(
+        "wing",
+        [(60, foot), (48, min(foot, 70)), (46, 34), (60, 8), (74, 34), (72, min(foot, 70))],
+        "#cdb98a",
+        DARK,
+        1.2,
+    )
     page.shape("seed", [(60, 112), (54, 96), (54, 78), (60, 64), (66, 78), (66, 96)], *TAN, 1.4)
 
 
@@ -178,7 +215,13 @@ def _cone(page: Page, top: float, bottom: float, x: float = 60, wide: float = 20
         y = top + (bottom - top) * (k + 0.5) / 7
         half = wide * math.sin(math.pi * (0.14 + 0.76 * k / 6)) ** 0.6
         for j in range(-1, 2):
-            page.dot("scale", (x + j * half * 0.66 + (half * 0.3 if k % 2 else -half * 0.1), y), half * 0.42, *TAN, 0.9)
+            page.dot(
+                "scale",
+                (x + j * half * 0.66 + (half * 0.3 if k % 2 else -half * 0.1), y),
+                half * 0.42,
+                *TAN,
+                0.9,
+            )
 
 
 def _posture(page: Page, state: str) -> None:
@@ -231,7 +274,19 @@ def _sap(page: Page, state: str) -> None:
         page.line("finger", [(36, 108), (84, 108)], "#c99a7a", 12)
         return
     for x, y, r in ((60, 70, 8), (57, 96, 10)):
-        page.shape("drop", [*turned([(0, -r * 1.7)], 0, shift=(x, y)), *[(x + r * math.cos(a), y + r * math.sin(a)) for a in (math.pi * i / 12 - 0.5 for i in range(18))]], colour, "#5b5547", 1.2)  # fmt: skip
+        page.shape(
+            "drop",
+            [
+                *turned([(0, -r * 1.7)], 0, shift=(x, y)),
+                *[
+                    (x + r * math.cos(a), y + r * math.sin(a))
+                    for a in (math.pi * i / 12 - 0.5 for i in range(18))
+                ],
+            ],
+            colour,
+            "#5b5547",
+            1.2,
+        )
 
 
 def _ten_in_pockets(page: Page, state: str) -> None:
@@ -275,8 +330,16 @@ def _pome(page: Page, state: str) -> None:
 
 def _hip(page: Page, state: str) -> None:
     page.line("stalk", [(60, 4), (60, 22)], DARK, 2.4)
-    page.shape("skin", [(50, 22), (70, 22), (94, 50), (92, 82), (72, 100), (48, 100), (28, 82), (26, 50)], *RED, 1.4)
-    page.shape("hollow", [(52, 34), (68, 34), (82, 54), (80, 78), (68, 92), (52, 92), (40, 78), (38, 54)], "#f0d9b0", DARK, 0.8)
+    page.shape(
+        "skin", [(50, 22), (70, 22), (94, 50), (92, 82), (72, 100), (48, 100), (28, 82), (26, 50)], *RED, 1.4
+    )
+    page.shape(
+        "hollow",
+        [(52, 34), (68, 34), (82, 54), (80, 78), (68, 92), (52, 92), (40, 78), (38, 54)],
+        "#f0d9b0",
+        DARK,
+        0.8,
+    )
     for k in range(7):
         page.dot("nutlet", (48 + 12 * (k % 3), 48 + 14 * (k // 3)), 4.6, TAN[0], DARK, 1.3)
     for sign in (-1.6, -0.7, 0.7, 1.6):
@@ -290,7 +353,12 @@ def _husk(page: Page, state: str) -> None:
     page.dot("husk", (60, 62), 44, *FRUIT["green"], 1.05)
     for k in range(34 if state == "spiny" else 0):
         a = 2 * math.pi * k / 34
-        page.line("spine", [(60 + 44 * math.cos(a), 62 + 46 * math.sin(a)), (60 + 55 * math.cos(a), 62 + 57 * math.sin(a))], DARK, 1.4)
+        page.line(
+            "spine",
+            [(60 + 44 * math.cos(a), 62 + 46 * math.sin(a)), (60 + 55 * math.cos(a), 62 + 57 * math.sin(a))],
+            DARK,
+            1.4,
+        )
     for k in range(16 if state == "sticky" else 0):
         page.dot(
             "sticky-hair",
@@ -302,7 +370,13 @@ def _husk(page: Page, state: str) -> None:
     if state in ("splits_part", "splits_to_base"):
         foot = 66.0 if state == "splits_part" else 108.0
         for sign in (-1, 1):
-            page.shape("nut", [(60 + sign * 20, 22), (60 + sign * 24, 20), (60 + sign * 2, foot), (60 + sign * 1, foot)], TAN[0], DARK, 1)
+            page.shape(
+                "nut",
+                [(60 + sign * 20, 22), (60 + sign * 24, 20), (60 + sign * 2, foot), (60 + sign * 1, foot)],
+                TAN[0],
+                DARK,
+                1,
+            )
         page.line("seam", [(60, 17), (60, foot)], DARK, 2.6)
 
 
@@ -313,7 +387,12 @@ def _cap(page: Page, state: str) -> None:
     page.shape("cap", [(28, low), (30, 36), (44, 25), (76, 25), (90, 36), (92, low)], BROWN, DARK, 1.4)
     for row in range(int((low - 30) / 9)):
         for k in range(6):
-            page.line("cap-scale", [(34 + 9 * k, 34 + 9 * row), (38 + 9 * k, 38 + 9 * row), (42 + 9 * k, 34 + 9 * row)], DARK, 1)
+            page.line(
+                "cap-scale",
+                [(34 + 9 * k, 34 + 9 * row), (38 + 9 * k, 38 + 9 * row), (42 + 9 * k, 34 + 9 * row)],
+                DARK,
+                1,
+            )
     for k in range(17 if state == "fringed" else 0):
         page.line("fringe", [(28 + 4 * k, low), (26 + 4.25 * k, low + 12)], DARK, 1.6)
 
@@ -325,7 +404,17 @@ def _valves(page: Page, state: str) -> None:
     top = {"standing_out": rim - 26, "level": rim - 2, "enclosed": rim + 18}[state]
     for k in range(3):
         x = 38 + 22 * k
-        page.shape("valve", [(x - 9, rim + (8 if state == "enclosed" else 2)), (x, top + (12 if state == "enclosed" else 0)), (x + 9, rim + (8 if state == "enclosed" else 2))], DARK if state == "enclosed" else "#6a4a30", DARK, 1)  # fmt: skip
+        page.shape(
+            "valve",
+            [
+                (x - 9, rim + (8 if state == "enclosed" else 2)),
+                (x, top + (12 if state == "enclosed" else 0)),
+                (x + 9, rim + (8 if state == "enclosed" else 2)),
+            ],
+            DARK if state == "enclosed" else "#6a4a30",
+            DARK,
+            1,
+        )
 
 
 BEARING: dict[str, Callable[[Page, str], None]] = {

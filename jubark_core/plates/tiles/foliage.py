@@ -16,7 +16,12 @@ NEEDLE = ("#5f7d4a", "#26371f")
 
 
 def blade(
-    page: Page, long: float = 92, wide: float = 58, at: Point = (60, 110), tones: tuple[str, str] = LEAF["green"], **more: str
+    page: Page,
+    long: float = 92,
+    wide: float = 58,
+    at: Point = (60, 110),
+    tones: tuple[str, str] = LEAF["green"],
+    **more: str,
 ) -> None:
     """A plain leaf."""
     draw_blade(page, Blade(long, wide, shape="elliptic", side_veins=6, **more), tones, at=at)  # type: ignore[arg-type]
@@ -42,7 +47,16 @@ def _leaflet_stalk(page: Page, state: str) -> None:
 def _lobing(page: Page, state: str) -> None:
     page.line("twig", [(60, 116), (60, 8)], BROWN, 4)
     plain = Blade(46, 30, shape="elliptic", side_veins=5)
-    lobed = Blade(46, 36, shape="elliptic", side_veins=5, lobes="pinnate", lobe_count=5, sinus_depth=0.55, lobe_tip="rounded")
+    lobed = Blade(
+        46,
+        36,
+        shape="elliptic",
+        side_veins=5,
+        lobes="pinnate",
+        lobe_count=5,
+        sinus_depth=0.55,
+        lobe_tip="rounded",
+    )
     for i, y in enumerate((96, 66, 36)):
         sign = 1 if i % 2 else -1
         chosen = plain if i == 1 and state == "yes" else lobed
@@ -74,7 +88,9 @@ def _hairs_below(page: Page, state: str) -> None:
                 x, y = ax + (bx - ax) * k / 10, ay + (by - ay) * k / 10
                 page.line("hair", [(x, y), (x + 5, y - 6)], WHITE, 1.3)
         return
-    for _ in range({"none": 0, "sparse": 26, "dense": 210, "star_shaped": 34, "sticky": 40, "scales": 60}[state]):
+    for _ in range(
+        {"none": 0, "sparse": 26, "dense": 210, "star_shaped": 34, "sticky": 40, "scales": 60}[state]
+    ):
         r, a = 50 * math.sqrt(rng.next()), rng.between(0, 2 * math.pi)
         x, y = 60 + r * math.cos(a), 60 + r * math.sin(a)
         if state == "star_shaped":
@@ -109,7 +125,12 @@ def _fringe(page: Page, state: str) -> None:
     for k in range(24 if state != "none" else 0):
         for sign in (-1, 1):
             y = 104 - 4 * k
-            page.line("fringe", [(60 + sign * 3, y), (60 + sign * 11, y - 4)], WHITE if state == "pale" else "#a5642c", 1.3)
+            page.line(
+                "fringe",
+                [(60 + sign * 3, y), (60 + sign * 11, y - 4)],
+                WHITE if state == "pale" else "#a5642c",
+                1.3,
+            )
 
 
 def _cupping(page: Page, state: str) -> None:
@@ -249,10 +270,26 @@ def scales(page: Page, long: float, wide: float, tones: tuple[str, str] = LEAF["
         y = 114 - k * long
         for sign in (-1, 1):
             page.shape(
-                "scale", [(60, y), (60 + sign * wide, y - long * 0.5), (60 + sign * wide * 0.6, y - long), (60, y - long * 0.7)], *tones, 1
+                "scale",
+                [
+                    (60, y),
+                    (60 + sign * wide, y - long * 0.5),
+                    (60 + sign * wide * 0.6, y - long),
+                    (60, y - long * 0.7),
+                ],
+                *tones,
+                1,
             )
         page.shape(
-            "scale", [(60 - wide * 0.45, y - long * 0.3), (60, y + 1), (60 + wide * 0.45, y - long * 0.3), (60, y - long)], *tones, 1
+            "scale",
+            [
+                (60 - wide * 0.45, y - long * 0.3),
+                (60, y + 1),
+                (60 + wide * 0.45, y - long * 0.3),
+                (60, y - long),
+            ],
+            *tones,
+            1,
         )
         places.append((60.0, y - long * 0.4))
     return places
@@ -262,11 +299,20 @@ def _bloom(page: Page, state: str) -> None:
     for x, y in scales(page, 25, 26):
         mark: list[list[Point]] = {
             "none": [],
-            "bow_tie": [[(x - 17, y - 9), (x, y - 3), (x - 17, y + 3)], [(x + 17, y - 9), (x, y - 3), (x + 17, y + 3)]],
-            "crosses": [[(x - 14, y - 11), (x - 11, y - 13), (x + 14, y + 5), (x + 11, y + 7)], [(x + 14, y - 11), (x + 11, y - 13), (x - 14, y + 5), (x - 11, y + 7)]],
-            "stripes": [[(x - 15, y - 12), (x - 11, y - 12), (x - 11, y + 6), (x - 15, y + 6)], [(x + 11, y - 12), (x + 15, y - 12), (x + 15, y + 6), (x + 11, y + 6)]],
+            "bow_tie": [
+                [(x - 17, y - 9), (x, y - 3), (x - 17, y + 3)],
+                [(x + 17, y - 9), (x, y - 3), (x + 17, y + 3)],
+            ],
+            "crosses": [
+                [(x - 14, y - 11), (x - 11, y - 13), (x + 14, y + 5), (x + 11, y + 7)],
+                [(x + 14, y - 11), (x + 11, y - 13), (x - 14, y + 5), (x - 11, y + 7)],
+            ],
+            "stripes": [
+                [(x - 15, y - 12), (x - 11, y - 12), (x - 11, y + 6), (x - 15, y + 6)],
+                [(x + 11, y - 12), (x + 15, y - 12), (x + 15, y + 6), (x + 11, y + 6)],
+            ],
             "both_faces": [[(x - 20, y - 11), (x + 20, y - 11), (x + 14, y + 4), (x - 14, y + 4)]],
-        }[state]  # fmt: skip
+        }[state]
         for points in mark:
             page.shape("bloom", points, "#f0f4ee")
 
@@ -288,7 +334,12 @@ def _spray_flat(page: Page, state: str) -> None:
         y = 104 - 13 * k
         for sign in (-1, 1) if state == "yes" else (-1, 1, -0.35, 0.35):
             long = 40 - 3 * k
-            page.line("branchlet", [(60, y), *turned([(60, y - long)], sign * 0.95, (60, y))], GREEN, 5 if abs(sign) == 1 else 3.4)
+            page.line(
+                "branchlet",
+                [(60, y), *turned([(60, y - long)], sign * 0.95, (60, y))],
+                GREEN,
+                5 if abs(sign) == 1 else 3.4,
+            )
     page.line("axis", [(60, 114), (60, 10)], LINE, 3)
 
 
@@ -307,7 +358,12 @@ def _awl(page: Page, state: str) -> None:
     for k in range(7):
         y = 106 - 15 * k
         for sign in (-1, 1):
-            page.shape("awl", [(60, y + 6), (60 + sign * 5, y - 2), (60 + sign * 16, y - 20), (60, y - 6)], *NEEDLE, 0.9)
+            page.shape(
+                "awl",
+                [(60, y + 6), (60 + sign * 5, y - 2), (60 + sign * 16, y - 20), (60, y - 6)],
+                *NEEDLE,
+                0.9,
+            )
 
 
 def _rachis(page: Page, state: str) -> None:
@@ -326,17 +382,34 @@ def _rachis(page: Page, state: str) -> None:
     if state == "winged":
         for high in (116, 92, 52):
             low = max(6, high - 34)
-            page.shape("wing", [(60, high), (69, (high + low) / 2), (60, low), (51, (high + low) / 2)], GREEN, LINE, 1)
+            page.shape(
+                "wing",
+                [(60, high), (69, (high + low) / 2), (60, low), (51, (high + low) / 2)],
+                GREEN,
+                LINE,
+                1,
+            )
     for k in range({"hairy": 26, "prickly": 6}.get(state, 0)):
         sign, y = (1 if k % 2 else -1), 114.0 - k * (4.2 if state == "hairy" else 18)
         if state == "hairy":
             page.line("hair", [(60 + sign * 2, y), (60 + sign * 9, y - 3)], LINE, 0.8)
         else:
-            page.shape("prickle", [(60 + sign * 2, y - 4), (60 + sign * 13, y + 5), (60 + sign * 2, y + 4)], DARK)
+            page.shape(
+                "prickle", [(60 + sign * 2, y - 4), (60 + sign * 13, y + 5), (60 + sign * 2, y + 4)], DARK
+            )
 
 
 def _margin_lobed(page: Page, state: str) -> None:
-    lobed = Blade(96, 64, shape="elliptic", side_veins=5, lobes="pinnate", lobe_count=7, sinus_depth=0.5, lobe_tip="rounded")
+    lobed = Blade(
+        96,
+        64,
+        shape="elliptic",
+        side_veins=5,
+        lobes="pinnate",
+        lobe_count=7,
+        sinus_depth=0.5,
+        lobe_tip="rounded",
+    )
     draw_blade(page, lobed, LEAF["green"], at=(60, 112))
 
 
@@ -350,7 +423,9 @@ def _margin_rolled(page: Page, state: str) -> None:
 
 def tip(page: Page, end: list[Point]) -> None:
     """The end of a blade, enlarged; `end` are the points that make its tip, left to right."""
-    page.shape("blade", [(18, 118), (26, 80), (44, 48), *end, (76, 48), (94, 80), (102, 118)], GREEN, LINE, 1.4)
+    page.shape(
+        "blade", [(18, 118), (26, 80), (44, 48), *end, (76, 48), (94, 80), (102, 118)], GREEN, LINE, 1.4
+    )
     page.line("midrib", [(60, 118), (60, 44)], LINE, 2)
 
 
@@ -365,17 +440,32 @@ def _tip_spine(page: Page, state: str) -> None:
 
 
 def _lobe_spine(page: Page, state: str) -> None:
-    lobed = Blade(96, 66, shape="elliptic", side_veins=5, lobes="pinnate", lobe_count=7, sinus_depth=0.5, lobe_tip="pointed")
+    lobed = Blade(
+        96,
+        66,
+        shape="elliptic",
+        side_veins=5,
+        lobes="pinnate",
+        lobe_count=7,
+        sinus_depth=0.5,
+        lobe_tip="pointed",
+    )
     draw_blade(page, lobed, LEAF["green"], at=(60, 112))
     for sign in (-1, 1):
         for y, x in ((86, 20), (65, 25), (44, 19)):
             page.shape(
-                "spine", [(60 + sign * (x - 5), y - 4), (60 + sign * (x + 9), y - 10), (60 + sign * (x - 5), y + 1)], "#c7b06a", DARK, 0.8
+                "spine",
+                [(60 + sign * (x - 5), y - 4), (60 + sign * (x + 9), y - 10), (60 + sign * (x - 5), y + 1)],
+                "#c7b06a",
+                DARK,
+                0.8,
             )
 
 
 def _tooth(page: Page, state: str) -> None:
-    """The edge of a blade under the lens: the blade on the left, three teeth on the right, the tip of the leaf upwards."""
+    """The edge of a blade under the lens: the blade on the left, three teeth on the right, the tip of the
+    leaf upwards.
+    """
     edge: list[Point] = []
     for k in range(3):
         y = 112 - 36 * k

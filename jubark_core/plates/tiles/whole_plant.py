@@ -23,7 +23,9 @@ def ground(page: Page, y: float = GROUND_Y) -> None:
 def person(page: Page, x: float, tall: float = PERSON) -> None:
     """Someone standing on the ground, for the size."""
     page.dot("person", (x, GROUND_Y - tall * 0.9), tall * 0.1, "#5b5547")
-    page.line("person", [(x, GROUND_Y - tall * 0.8), (x, GROUND_Y - tall * 0.4)], "#5b5547", max(1.6, tall * 0.14))
+    page.line(
+        "person", [(x, GROUND_Y - tall * 0.8), (x, GROUND_Y - tall * 0.4)], "#5b5547", max(1.6, tall * 0.14)
+    )
     for sign in (-1, 1):
         page.line("person", [(x, GROUND_Y - tall * 0.42), (x + sign * tall * 0.12, GROUND_Y)], "#5b5547", 1.4)
 
@@ -39,7 +41,9 @@ def crown(page: Page, centre: Point, wide: float, tall: float, seed: str) -> Non
     page.shape("crown", points, GREEN, GREEN_LINE, 1)
 
 
-def leaves(page: Page, places: list[Point], size: float = 3.4, tones: tuple[str, str] = LEAF["green"]) -> None:
+def leaves(
+    page: Page, places: list[Point], size: float = 3.4, tones: tuple[str, str] = LEAF["green"]
+) -> None:
     """Small leaves at places."""
     for x, y in places:
         page.dot("leaf", (x, y), size, tones[0], tones[1], 0.62)
@@ -47,17 +51,30 @@ def leaves(page: Page, places: list[Point], size: float = 3.4, tones: tuple[str,
 
 def _form(page: Page, state: str) -> None:
     ground(page)
-    tall = {"groundcover": 34.0, "subshrub": 34.0, "shrub": 26.0}.get(state, 12.0 if state == "tree" else 18.0)
+    tall = {"groundcover": 34.0, "subshrub": 34.0, "shrub": 26.0}.get(
+        state, 12.0 if state == "tree" else 18.0
+    )
     person(page, 14, tall)
     if state in ("tree", "small_tree"):
         high = 92.0 if state == "tree" else 62.0
-        page.shape("trunk", [(64, GROUND_Y), (72, GROUND_Y), (70, GROUND_Y - high * 0.6), (66, GROUND_Y - high * 0.6)], STEM, DARK, 0.8)
+        page.shape(
+            "trunk",
+            [(64, GROUND_Y), (72, GROUND_Y), (70, GROUND_Y - high * 0.6), (66, GROUND_Y - high * 0.6)],
+            STEM,
+            DARK,
+            0.8,
+        )
         crown(page, (68, GROUND_Y - high * 0.64), 62 if state == "tree" else 46, high * 0.68, state)
     elif state in ("shrub", "subshrub"):
         high = 62.0 if state == "shrub" else 24.0
         for k in range(7):
             x = 68 + (k - 3) * 9
-            page.line("stem", [(68 + (k - 3) * 2, GROUND_Y), (x, GROUND_Y - high * 0.8)], STEM, 2 if state == "shrub" else 1.4)
+            page.line(
+                "stem",
+                [(68 + (k - 3) * 2, GROUND_Y), (x, GROUND_Y - high * 0.8)],
+                STEM,
+                2 if state == "shrub" else 1.4,
+            )
         crown(page, (68, GROUND_Y - high * 0.66), 72, high * 0.66, state)
     elif state == "groundcover":
         page.line("stem", [(34, GROUND_Y - 3), (112, GROUND_Y - 4)], STEM, 1.8)
@@ -69,7 +86,10 @@ def _form(page: Page, state: str) -> None:
         leaves(page, [(x + (9 if i % 2 else -9), y) for i, (x, y) in enumerate(stem[3::2])], 4.4)
     elif state == "scrambler":
         for k in range(5):
-            bow = [(44 + 4 * k + 5.5 * t * (1 if k % 2 else 0.9), GROUND_Y - (30 + 7 * k) * math.sin(t * 0.283)) for t in range(11)]
+            bow = [
+                (44 + 4 * k + 5.5 * t * (1 if k % 2 else 0.9), GROUND_Y - (30 + 7 * k) * math.sin(t * 0.283))
+                for t in range(11)
+            ]
             page.line("stem", bow, STEM, 1.8)
         leaves(page, [(50 + 8 * k, GROUND_Y - 26 - 14 * math.sin(k / 8 * math.pi)) for k in range(8)], 4)
     else:
@@ -77,7 +97,9 @@ def _form(page: Page, state: str) -> None:
             x = 40 + 11 * k
             page.line("culm", [(x, GROUND_Y), (x + 2, 24 + 5 * (k % 3))], "#8d9a5b", 2.6)
             for j in range(4):
-                page.line("node", [(x - 2, GROUND_Y - 14 - 17 * j), (x + 3, GROUND_Y - 14 - 17 * j)], "#3f4a24", 1)
+                page.line(
+                    "node", [(x - 2, GROUND_Y - 14 - 17 * j), (x + 3, GROUND_Y - 14 - 17 * j)], "#3f4a24", 1
+                )
             leaves(page, [(x + (8 if j % 2 else -6), 34 + 11 * j) for j in range(4)], 5)
 
 
@@ -88,7 +110,12 @@ def _stems(page: Page, state: str) -> None:
     for k in range({"single": 0, "few": 3, "many_from_base": 11}[state]):
         n = 3 if state == "few" else 11
         lean = (k - (n - 1) / 2) / n
-        page.line("trunk", [(60 + lean * 20, GROUND_Y), (60 + lean * 44, 66), (60 + lean * 84, 30)], STEM, 6 if state == "few" else 2.2)
+        page.line(
+            "trunk",
+            [(60 + lean * 20, GROUND_Y), (60 + lean * 44, 66), (60 + lean * 84, 30)],
+            STEM,
+            6 if state == "few" else 2.2,
+        )
     crown(page, (60, 26), 92, 36, state)
 
 
@@ -99,16 +126,31 @@ def _branching(page: Page, state: str) -> None:
         h = level / 5
         at = (60.0, 92 - 70 * h)
         half = 44 * (1 - 0.72 * h) if state != "ascending" else 30 * (1 - 0.5 * h)
-        rise = {"ascending": 62, "spreading": 30, "horizontal": 2, "down_level_up": -26 + 64 * h, "twisted": 30}.get(state, 40)
+        rise = {
+            "ascending": 62,
+            "spreading": 30,
+            "horizontal": 2,
+            "down_level_up": -26 + 64 * h,
+            "twisted": 30,
+        }.get(state, 40)
         for sign in (-1, 1):
             end = (at[0] + sign * half, at[1] - half * math.tan(math.radians(min(rise, 62))) * 0.9)
             points: list[Point] = [at, end]
             if state == "weeping":
-                points = [(at[0] + sign * half * t, at[1] - 16 * math.sin(t * 2.2) + 44 * t**3) for t in (i / 8 for i in range(9))]
+                points = [
+                    (at[0] + sign * half * t, at[1] - 16 * math.sin(t * 2.2) + 44 * t**3)
+                    for t in (i / 8 for i in range(9))
+                ]
             elif state == "arching":
-                points = [(at[0] + sign * half * t, at[1] - 26 * math.sin(t * 2.6)) for t in (i / 8 for i in range(9))]
+                points = [
+                    (at[0] + sign * half * t, at[1] - 26 * math.sin(t * 2.6))
+                    for t in (i / 8 for i in range(9))
+                ]
             elif state == "twisted":
-                points = [(at[0] + sign * half * t, at[1] - half * 0.5 * t + 6 * math.sin(t * 13)) for t in (i / 14 for i in range(15))]
+                points = [
+                    (at[0] + sign * half * t, at[1] - half * 0.5 * t + 6 * math.sin(t * 13))
+                    for t in (i / 14 for i in range(15))
+                ]
             page.line("branch", points, STEM, 2)
 
 
@@ -141,7 +183,12 @@ def _climbs(page: Page, state: str) -> None:
     page.line("stem", stem, STEM, 3)
     for i, (sx, sy) in enumerate(stem[1:-1:2]):
         if state == "tendrils":
-            page.line("tendril", [(sx + 2.2 * t, sy - 5 + 3.4 * math.sin(t * 1.1)) for t in range(10)], GREEN_LINE, 1.2)
+            page.line(
+                "tendril",
+                [(sx + 2.2 * t, sy - 5 + 3.4 * math.sin(t * 1.1)) for t in range(10)],
+                GREEN_LINE,
+                1.2,
+            )
         elif state == "rootlets":
             for j in range(6):
                 page.line("rootlet", [(sx, sy - 2 * j), (sx + 7, sy - 2 * j - 1)], DARK, 0.9)
@@ -194,7 +241,13 @@ def _rough_extent(page: Page, state: str) -> None:
     limbs = [((64, 50), (104, 22)), ((56, 44), (16, 18)), ((63, 32), (92, 8))]
     for a, b in limbs:
         page.line("limb", [a, b], "#b6b2a6", 7)
-    top = {"none": GROUND_Y, "base_stocking": 88.0, "lower_trunk": 62.0, "whole_trunk": 20.0, "to_small_branches": 16.0}[state]
+    top = {
+        "none": GROUND_Y,
+        "base_stocking": 88.0,
+        "lower_trunk": 62.0,
+        "whole_trunk": 20.0,
+        "to_small_branches": 16.0,
+    }[state]
     rng = Scatter("rough")
     for _ in range(int((GROUND_Y - top) * 1.6)):
         x, y = rng.between(51, 69), rng.between(top, GROUND_Y - 2)
@@ -205,7 +258,10 @@ def _rough_extent(page: Page, state: str) -> None:
                 t = k / 12
                 page.line(
                     "rough",
-                    [(ax + (bx - ax) * t, ay + (by - ay) * t - 2), (ax + (bx - ax) * (t + 0.05), ay + (by - ay) * t + 2)],
+                    [
+                        (ax + (bx - ax) * t, ay + (by - ay) * t - 2),
+                        (ax + (bx - ax) * (t + 0.05), ay + (by - ay) * t + 2),
+                    ],
                     DARK,
                     1.2,
                 )

@@ -11,13 +11,30 @@ from jubark_core.plates.pen import Page, Point, Scatter, turned
 
 BROWN, DARK = WOOD["brown"]
 BUD, BUD_LINE = WOOD["red_brown"]
-PITH = {"tan": "#cfae7c", "salmon": "#d39a7e", "white": "#f6f2e4", "dark_brown": "#5e4331", "green": "#b4bf86"}
-FURROW = {"same": BARK["dark_grey"][0], "tan": "#c2a06a", "pink": "#cf9a86", "orange_red": BARK["orange_red"][0]}
+PITH = {
+    "tan": "#cfae7c",
+    "salmon": "#d39a7e",
+    "white": "#f6f2e4",
+    "dark_brown": "#5e4331",
+    "green": "#b4bf86",
+}
+FURROW = {
+    "same": BARK["dark_grey"][0],
+    "tan": "#c2a06a",
+    "pink": "#cf9a86",
+    "orange_red": BARK["orange_red"][0],
+}
 
 
 def twig(page: Page, thick: float = 22, x: float = 60) -> None:
     """A length of twig, upright."""
-    page.shape("twig", [(x - thick / 2, 4), (x + thick / 2, 4), (x + thick / 2, 116), (x - thick / 2, 116)], BROWN, DARK, 1.4)
+    page.shape(
+        "twig",
+        [(x - thick / 2, 4), (x + thick / 2, 4), (x + thick / 2, 116), (x - thick / 2, 116)],
+        BROWN,
+        DARK,
+        1.4,
+    )
 
 
 def bud(page: Page, at: Point, long: float, broad: float, lean: float = 0.0, part: str = "bud") -> None:
@@ -33,9 +50,16 @@ def _ridge_top(page: Page, state: str) -> None:
         x = 8 + 28 * k
         tops: dict[str, list[Point]] = {
             "flat": [(x, 88), (x + 3, 40), (x + 18, 40), (x + 21, 88)],
-            "rounded": [(x, 88), *[(x + 10.5 - 10.5 * math.cos(a), 86 - 46 * math.sin(a)) for a in (math.pi * i / 8 for i in range(9))], (x + 21, 88)],
+            "rounded": [
+                (x, 88),
+                *[
+                    (x + 10.5 - 10.5 * math.cos(a), 86 - 46 * math.sin(a))
+                    for a in (math.pi * i / 8 for i in range(9))
+                ],
+                (x + 21, 88),
+            ],
             "sharp": [(x, 88), (x + 10.5, 34), (x + 21, 88)],
-        }  # fmt: skip
+        }
         profile += tops[state]
     page.shape("ridges", [*profile, (116, 92), (116, 112), (4, 112)], BARK["brown"][0], BARK["brown"][1], 1.4)
 
@@ -43,7 +67,12 @@ def _ridge_top(page: Page, state: str) -> None:
 def _furrow(page: Page, state: str) -> None:
     page.shape("furrow", [(8, 8), (112, 8), (112, 112), (8, 112)], FURROW[state], "none")
     for x in (8, 46, 84):
-        page.shape("ridge", [(x, 8), (x + 26, 8), (x + 22, 60), (x + 28, 112), (x, 112), (x + 4, 60)], *BARK["dark_grey"], 1)
+        page.shape(
+            "ridge",
+            [(x, 8), (x + 26, 8), (x + 22, 60), (x + 28, 112), (x, 112), (x + 4, 60)],
+            *BARK["dark_grey"],
+            1,
+        )
 
 
 def _cut_layers(page: Page, state: str) -> None:
@@ -90,7 +119,9 @@ def _scars_meet(page: Page, state: str) -> None:
     gap = 0 if state == "yes" else 11
     for sign in (-1, 1):
         x = 60 + sign * gap
-        page.shape("scar", [(x, 66), (60 + sign * 32, 48), (60 + sign * 32, 58), (x, 76)], "#d8c9a4", DARK, 1.2)
+        page.shape(
+            "scar", [(x, 66), (60 + sign * 32, 48), (60 + sign * 32, 58), (x, 76)], "#d8c9a4", DARK, 1.2
+        )
         bud(page, (60 + sign * 30, 46), 26, 8, sign * 0.35)
         page.dot("bundle", (60 + sign * 20, 60), 1.6, DARK)
 
@@ -106,7 +137,12 @@ def _stipules(page: Page, state: str) -> None:
         elif state == "leafy":
             page.dot("stipule", (60 + sign * 13, 68), 12, *LEAF["green"], 0.8)
         else:
-            page.shape("stipule", [(60 + sign * 3, 70), (60 + sign * 16, 56), (60 + sign * 12, 42), (60 + sign * 3, 60)], *LEAF["green"], 1)
+            page.shape(
+                "stipule",
+                [(60 + sign * 3, 70), (60 + sign * 16, 56), (60 + sign * 12, 42), (60 + sign * 3, 60)],
+                *LEAF["green"],
+                1,
+            )
             for k in range(6 if state == "fringed" else 0):
                 y = 66 - 4 * k
                 page.line("fringe", [(60 + sign * 12, y), (60 + sign * 19, y - 2)], LEAF["green"][1], 0.9)
@@ -118,7 +154,16 @@ def _spurs(page: Page, state: str) -> None:
         at = (34 + 24 * k, 84 - 11.5 * k)
         if state == "yes":
             page.shape(
-                "spur", [(at[0] - 6, at[1]), (at[0] + 6, at[1] - 4), (at[0] + 3, at[1] - 26), (at[0] - 7, at[1] - 24)], BROWN, DARK, 1
+                "spur",
+                [
+                    (at[0] - 6, at[1]),
+                    (at[0] + 6, at[1] - 4),
+                    (at[0] + 3, at[1] - 26),
+                    (at[0] - 7, at[1] - 24),
+                ],
+                BROWN,
+                DARK,
+                1,
             )
             for j in range(4):
                 page.line("ring", [(at[0] - 6, at[1] - 5 - 5 * j), (at[0] + 4, at[1] - 8 - 5 * j)], DARK, 1)
@@ -130,7 +175,10 @@ def _spurs(page: Page, state: str) -> None:
 def _section(page: Page, state: str) -> None:
     bud(page, (34, 104), 84, 17)
     n = 24 if state == "round" else 5
-    ring = [(86 + 20 * math.cos(2 * math.pi * i / n - 1.57), 62 + 20 * math.sin(2 * math.pi * i / n - 1.57)) for i in range(n)]
+    ring = [
+        (86 + 20 * math.cos(2 * math.pi * i / n - 1.57), 62 + 20 * math.sin(2 * math.pi * i / n - 1.57))
+        for i in range(n)
+    ]
     page.shape("section", ring, "#d9c3a0", BUD_LINE, 2)
     if state == "angled":
         page.line("edge", [(34, 104), (34, 24)], BUD_LINE, 1)
@@ -180,7 +228,9 @@ def _hairs_where(page: Page, state: str) -> None:
 def _sticky(page: Page, state: str) -> None:
     bud(page, (60, 110), 92, 22)
     for k in range(4):
-        page.line("scale", [(40 + 3 * k, 92 - 19 * k), (60, 76 - 19 * k), (80 - 3 * k, 92 - 19 * k)], BUD_LINE, 1.3)
+        page.line(
+            "scale", [(40 + 3 * k, 92 - 19 * k), (60, 76 - 19 * k), (80 - 3 * k, 92 - 19 * k)], BUD_LINE, 1.3
+        )
     if state == "yes":
         page.shape("shine", [(50, 88), (53, 50), (57, 34), (56, 60), (53, 90)], "#f0d9a8")
         for at in ((76, 74), (68, 40), (84, 96)):
@@ -221,8 +271,20 @@ def _flower_buds(page: Page, state: str) -> None:
             page.dot("flower-bud", (x + 22, y - 15), 7, BUD, BUD_LINE)
         elif state in ("long_capped", "short_capped"):
             long = 22.0 if state == "long_capped" else 8.0
-            page.shape("flower-bud", [(x + 8, y + 5), (x + 20, y - 1), (x + 16, y - 12), (x + 4, y - 6)], "#9aa368", "#3f4a24", 1)
-            page.shape("cap", [(x + 4, y - 6), (x + 16, y - 12), (x + 10 + long * 0.3, y - 10 - long)], "#c7a951", "#62511d", 1)
+            page.shape(
+                "flower-bud",
+                [(x + 8, y + 5), (x + 20, y - 1), (x + 16, y - 12), (x + 4, y - 6)],
+                "#9aa368",
+                "#3f4a24",
+                1,
+            )
+            page.shape(
+                "cap",
+                [(x + 4, y - 6), (x + 16, y - 12), (x + 10 + long * 0.3, y - 10 - long)],
+                "#c7a951",
+                "#62511d",
+                1,
+            )
         else:
             bud(page, (x + 4, y), 15, 5, 0.75, "leaf-bud" if i else "bud")
 
@@ -232,7 +294,13 @@ def _pairs(page: Page, state: str) -> None:
     turns = (0, 180, 90, 270) if state == "decussate" else (82, 262, 98, 278)
     for i, degrees in enumerate(turns):
         draw_blade(
-            page, leaf, LEAF["green"] if i > 1 else LEAF["yellow_green"], turn=math.radians(degrees), at=(60, 60), part="leaf", fine=True
+            page,
+            leaf,
+            LEAF["green"] if i > 1 else LEAF["yellow_green"],
+            turn=math.radians(degrees),
+            at=(60, 60),
+            part="leaf",
+            fine=True,
         )
     page.dot("tip", (60, 60), 4, BROWN, DARK)
 
@@ -257,11 +325,15 @@ def _armed(page: Page, state: str) -> None:
             bud(page, (53, y - 6), 11, 4, 0.6)
         elif state == "prickle":  # anywhere on the skin
             for dx, dy in ((0, 0), (0, -17)):
-                page.shape("armature", [(53, y + dy - 7), (74 + dx, y + dy + 5), (53, y + dy + 7)], DARK, DARK, 0.8)
+                page.shape(
+                    "armature", [(53, y + dy - 7), (74 + dx, y + dy + 5), (53, y + dy + 7)], DARK, DARK, 0.8
+                )
         elif state == "bristle":
             for k in range(11):
                 sign = 1 if k % 2 else -1
-                page.line("armature", [(44 + sign * 9, y - 3 * k + 12), (44 + sign * 27, y - 3 * k + 9)], DARK, 1)
+                page.line(
+                    "armature", [(44 + sign * 9, y - 3 * k + 12), (44 + sign * 27, y - 3 * k + 9)], DARK, 1
+                )
         else:
             bud(page, (52, y), 14, 5, 0.6)
 
@@ -273,7 +345,13 @@ def _armed_branched(page: Page, state: str) -> None:
         for tip in ((84, 28), (96, 84)):
             point(page, (64, 69), tip, 7)
     if state == "branched":
-        for foot, tip in (((86, 60), (100, 36)), ((78, 48), (98, 30)), ((84, 78), (84, 100)), ((52, 74), (60, 98)), ((50, 76), (58, 50))):
+        for foot, tip in (
+            ((86, 60), (100, 36)),
+            ((78, 48), (98, 30)),
+            ((84, 78), (84, 100)),
+            ((52, 74), (60, 98)),
+            ((50, 76), (58, 50)),
+        ):
             point(page, foot, tip, 5)
 
 
@@ -289,12 +367,25 @@ def _armed_curve(page: Page, state: str) -> None:
     for y in (88, 48, 12):
         drop = {"recurved": 26.0, "straight": 0.0}.get(state, -22.0)
         bow = [(46 + 50 * t, y + drop * t * t) for t in (i / 8 for i in range(9))]
-        page.shape("armature", [(46, y - 8), *[(x, v - 5 * (1 - i / 8)) for i, (x, v) in enumerate(bow)], *[(x, v + 5 * (1 - i / 8)) for i, (x, v) in reversed(list(enumerate(bow)))], (46, y + 8)], DARK, DARK, 0.8)  # fmt: skip
+        page.shape(
+            "armature",
+            [
+                (46, y - 8),
+                *[(x, v - 5 * (1 - i / 8)) for i, (x, v) in enumerate(bow)],
+                *[(x, v + 5 * (1 - i / 8)) for i, (x, v) in reversed(list(enumerate(bow)))],
+                (46, y + 8),
+            ],
+            DARK,
+            DARK,
+            0.8,
+        )
 
 
 def _armed_where(page: Page, state: str) -> None:
     if state == "trunk":
-        page.shape("trunk", [(34, 4), (86, 4), (90, 116), (30, 116)], BARK["dark_grey"][0], BARK["dark_grey"][1], 1.4)
+        page.shape(
+            "trunk", [(34, 4), (86, 4), (90, 116), (30, 116)], BARK["dark_grey"][0], BARK["dark_grey"][1], 1.4
+        )
         for x, y in ((46, 30), (72, 52), (52, 78), (76, 96)):
             point(page, (x, y), (x + 24, y - 10), 7)
             point(page, (x + 6, y - 2), (x + 12, y - 22), 5)

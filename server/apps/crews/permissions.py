@@ -30,7 +30,11 @@ def may_see(actor: Member, row: Model) -> bool:
 def require_role(actor: Member, role: Role, what: str) -> None:
     """Raises NotAllowed unless the actor's role reaches."""
     if not actor.reaches(role):
-        raise NotAllowed(f"{what} needs the role {role.value} or further; yours is {actor.role}.", role=actor.role, needs=role.value)
+        raise NotAllowed(
+            f"{what} needs the role {role.value} or further; yours is {actor.role}.",
+            role=actor.role,
+            needs=role.value,
+        )
 
 
 class IsMember(BasePermission):

@@ -15,8 +15,11 @@ def same_crew(field: str, table: str, name: str) -> pgtrigger.Trigger:
         when=pgtrigger.Before,
         operation=pgtrigger.Insert | pgtrigger.Update,
         func=f"""
-            IF NEW.{field} IS NOT NULL AND NOT EXISTS (SELECT 1 FROM {table} p WHERE p.id = NEW.{field} AND p.crew_id = NEW.crew_id) THEN
-                RAISE EXCEPTION '%.{field}: parent belongs to another crew', TG_TABLE_NAME USING ERRCODE = 'check_violation';
+            IF NEW.{field} IS NOT NULL AND NOT EXISTS (
+                SELECT 1 FROM {table} p WHERE p.id = NEW.{field} AND p.crew_id = NEW.crew_id
+            ) THEN
+                RAISE EXCEPTION '%.{field}: parent belongs to another crew', TG_TABLE_NAME
+                    USING ERRCODE = 'check_violation';
             END IF;
             RETURN NEW;
         """,
@@ -32,5 +35,7 @@ def in_calendar(field: str, name: str) -> CheckConstraint:
     """A date or a time from 1700 to 2200: nothing else can be read again by everything that reads it."""
     first, after = datetime.date(EARLIEST_YEAR, 1, 1), datetime.date(LATEST_YEAR + 1, 1, 1)
     if not field.endswith("_date"):
-        first, after = (datetime.datetime.combine(day, datetime.time(), datetime.UTC) for day in (first, after))
+        first, after = (
+            datetime.datetime.combine(day, datetime.time(), datetime.UTC) for day in (first, after)
+        )
     return CheckConstraint(condition=Q(**{f"{field}__gte": first, f"{field}__lt": after}), name=name)

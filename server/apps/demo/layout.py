@@ -61,24 +61,77 @@ class Stand:
 
 
 BRINDLE_FOLD = GroundPlan(
-    name="Brindle Fold", lat=40.5, lon=-79.3, elevation_m=310, areas=("PEN",), breast_height_m="1.37", several_shoots="squares",
+    name="Brindle Fold",
+    lat=40.5,
+    lon=-79.3,
+    elevation_m=310,
+    areas=("PEN",),
+    breast_height_m="1.37",
+    several_shoots="squares",
     blocks=(
-        BlockPlan("Mill Yard", "street", "infested", "Paved, made ground with hidden voids; dying ashes.", ((0, 0), (190, 0), (190, 118), (0, 118))),
-        BlockPlan("Tail Race", "floodplain", "suspect", "Floodplain and wet flat along the old canal.", ((-60, -150), (340, -118), (345, -24), (200, -14), (-55, -30))),
-        BlockPlan("Hanger Wood", "woodland", "clean", "Mixed hardwoods on a slope; two sample plots.", ((205, 0), (490, 30), (475, 235), (215, 215)), (("P1", 290.0, 90.0, 12.62), ("P2", 400.0, 150.0, 12.62))),
-        BlockPlan("Walled Shrubbery", "garden", "clean", "Old ornamental planting, tender things on the warm wall.", ((10, 130), (165, 130), (165, 228), (10, 228))),
-        BlockPlan("Nursery Lines", "made_ground", "clean", "Rows of young stock and a conifer row.", ((-215, -15), (-15, -15), (-15, 140), (-215, 140))),
+        BlockPlan(
+            "Mill Yard",
+            "street",
+            "infested",
+            "Paved, made ground with hidden voids; dying ashes.",
+            ((0, 0), (190, 0), (190, 118), (0, 118)),
+        ),
+        BlockPlan(
+            "Tail Race",
+            "floodplain",
+            "suspect",
+            "Floodplain and wet flat along the old canal.",
+            ((-60, -150), (340, -118), (345, -24), (200, -14), (-55, -30)),
+        ),
+        BlockPlan(
+            "Hanger Wood",
+            "woodland",
+            "clean",
+            "Mixed hardwoods on a slope; two sample plots.",
+            ((205, 0), (490, 30), (475, 235), (215, 215)),
+            (("P1", 290.0, 90.0, 12.62), ("P2", 400.0, 150.0, 12.62)),
+        ),
+        BlockPlan(
+            "Walled Shrubbery",
+            "garden",
+            "clean",
+            "Old ornamental planting, tender things on the warm wall.",
+            ((10, 130), (165, 130), (165, 228), (10, 228)),
+        ),
+        BlockPlan(
+            "Nursery Lines",
+            "made_ground",
+            "clean",
+            "Rows of young stock and a conifer row.",
+            ((-215, -15), (-15, -15), (-15, 140), (-215, 140)),
+        ),
     ),
-)  # fmt: skip
+)
 SALTMARROW_POINT = GroundPlan(
-    name="Saltmarrow Point", lat=44.6, lon=-123.9, elevation_m=20, areas=("ORE",), breast_height_m="1.30", several_shoots="largest_plus_half",
-    blocks=(BlockPlan("Point", "coastal", "clean", "Wind-shorn edge above the dunes.", ((0, 0), (160, 0), (160, 90), (0, 90))),),
-)  # fmt: skip
+    name="Saltmarrow Point",
+    lat=44.6,
+    lon=-123.9,
+    elevation_m=20,
+    areas=("ORE",),
+    breast_height_m="1.30",
+    several_shoots="largest_plus_half",
+    blocks=(
+        BlockPlan(
+            "Point",
+            "coastal",
+            "clean",
+            "Wind-shorn edge above the dunes.",
+            ((0, 0), (160, 0), (160, 90), (0, 90)),
+        ),
+    ),
+)
 
 
 def to_degrees(ground: GroundPlan, east: float, north: float) -> tuple[float, float]:
     """(lon, lat) of a place in metres from the origin; flat-earth, good to centimetres over a kilometre."""
-    return ground.lon + east / (M_PER_DEGREE * math.cos(math.radians(ground.lat))), ground.lat + north / M_PER_DEGREE
+    return ground.lon + east / (
+        M_PER_DEGREE * math.cos(math.radians(ground.lat))
+    ), ground.lat + north / M_PER_DEGREE
 
 
 def row(
@@ -95,9 +148,16 @@ def row(
     """Stems at even spacing, as planted, with a hand's breadth of error."""
     for i, taxon in enumerate(taxa):
         yield Stand(
-            block, taxon, start[0] + i * step[0] + rng.gauss(0, 0.15), start[1] + i * step[1] + rng.gauss(0, 0.15),
-            max(1.5, rng.gauss(*dbh)), origin, stage, row=name, position=i + 1,
-        )  # fmt: skip
+            block,
+            taxon,
+            start[0] + i * step[0] + rng.gauss(0, 0.15),
+            start[1] + i * step[1] + rng.gauss(0, 0.15),
+            max(1.5, rng.gauss(*dbh)),
+            origin,
+            stage,
+            row=name,
+            position=i + 1,
+        )
 
 
 def scatter(
@@ -116,25 +176,43 @@ def scatter(
             at = rng.uniform(box[0], box[2]), rng.uniform(box[1], box[3])
             if all(math.dist(at, other) >= gap for other in taken):
                 taken.append(at)
-                yield Stand(block, taxon, *at, max(2.0, rng.lognormvariate(math.log(dbh[0]), dbh[1])), "wild", stage)
+                yield Stand(
+                    block, taxon, *at, max(2.0, rng.lognormvariate(math.log(dbh[0]), dbh[1])), "wild", stage
+                )
                 break
 
 
 def bank(
-    rng: Random, block: str, taxa: list[str], start: tuple[float, float], end: tuple[float, float], dbh: tuple[float, float]
+    rng: Random,
+    block: str,
+    taxa: list[str],
+    start: tuple[float, float],
+    end: tuple[float, float],
+    dbh: tuple[float, float],
 ) -> Iterator[Stand]:
     """Stems along water: strung out, not in line."""
     for i, taxon in enumerate(taxa):
         along = (i + rng.uniform(0.2, 0.8)) / len(taxa)
         yield Stand(
-            block, taxon, start[0] + along * (end[0] - start[0]), start[1] + along * (end[1] - start[1]) + rng.gauss(0, 2.2),
-            max(2.0, rng.lognormvariate(math.log(dbh[0]), dbh[1])), "wild", shoots=rng.choice((1, 1, 1, 2, 3)) if taxon == "acer-negundo" else 1,
-        )  # fmt: skip
+            block,
+            taxon,
+            start[0] + along * (end[0] - start[0]),
+            start[1] + along * (end[1] - start[1]) + rng.gauss(0, 2.2),
+            max(2.0, rng.lognormvariate(math.log(dbh[0]), dbh[1])),
+            "wild",
+            shoots=rng.choice((1, 1, 1, 2, 3)) if taxon == "acer-negundo" else 1,
+        )
 
 
 def brindle_fold(rng: Random) -> list[Stand]:
     """Every plant of Brindle Fold."""
-    return [*_mill_yard(rng), *_tail_race(rng), *_hanger_wood(rng), *_walled_shrubbery(rng), *_nursery_lines(rng)]
+    return [
+        *_mill_yard(rng),
+        *_tail_race(rng),
+        *_hanger_wood(rng),
+        *_walled_shrubbery(rng),
+        *_nursery_lines(rng),
+    ]
 
 
 def _mill_yard(rng: Random) -> Iterator[Stand]:
@@ -148,18 +226,42 @@ def _mill_yard(rng: Random) -> Iterator[Stand]:
     yield from row(rng, "Mill Yard", "Gate row", ["acer-platanoides"] * 14, (12, 12), (7, 0), (31, 6))
     yield from row(rng, "Mill Yard", "Loading bank", ["quercus-palustris"] * 12, (14, 104), (9, 0), (42, 7))
     yield from row(rng, "Mill Yard", "Forecourt", ["cercis-canadensis"] * 6, (130, 26), (6, 2), (12, 3))
-    yield from row(rng, "Mill Yard", "Chimney corner", ["pinus-strobus"] * 4 + ["robinia-pseudoacacia"] * 5, (150, 80), (3.6, 3.2), (36, 8))
+    yield from row(
+        rng,
+        "Mill Yard",
+        "Chimney corner",
+        ["pinus-strobus"] * 4 + ["robinia-pseudoacacia"] * 5,
+        (150, 80),
+        (3.6, 3.2),
+        (36, 8),
+    )
     for i in range(3):
-        yield Stand("Mill Yard", "acer-saccharum", 165 + 6 * i, 18 + rng.gauss(0, 1), rng.gauss(55, 6), "planted")
+        yield Stand(
+            "Mill Yard", "acer-saccharum", 165 + 6 * i, 18 + rng.gauss(0, 1), rng.gauss(55, 6), "planted"
+        )
 
 
 def _tail_race(rng: Random) -> Iterator[Stand]:
-    north_bank = ["acer-negundo", "ulmus-americana", "celtis-occidentalis", "fraxinus-pennsylvanica", "juglans-nigra", "acer-rubrum"] * 9
+    north_bank = [
+        "acer-negundo",
+        "ulmus-americana",
+        "celtis-occidentalis",
+        "fraxinus-pennsylvanica",
+        "juglans-nigra",
+        "acer-rubrum",
+    ] * 9
     rng.shuffle(north_bank)
     for stand in bank(rng, "Tail Race", north_bank, (-45, -42), (325, -34), (30, 0.35)):
         stand.story = "ash" if stand.taxon.startswith("fraxinus") else ""
         yield stand
-    yield from bank(rng, "Tail Race", ["lindera-benzoin"] * 14 + ["rhamnus-cathartica"] * 6, (-40, -70), (160, -60), (3.5, 0.25))
+    yield from bank(
+        rng,
+        "Tail Race",
+        ["lindera-benzoin"] * 14 + ["rhamnus-cathartica"] * 6,
+        (-40, -70),
+        (160, -60),
+        (3.5, 0.25),
+    )
     yield from scatter(
         rng,
         "Tail Race",
@@ -169,15 +271,50 @@ def _tail_race(rng: Random) -> Iterator[Stand]:
         6,
     )
     for i in range(4):
-        yield Stand("Tail Race", "frangula-alnus", 180 + 11 * i, -70 + rng.gauss(0, 3), rng.gauss(4, 0.6), "wild", shoots=2)
-    yield Stand("Tail Race", "rhamnus-cathartica", 0, 0, 0, "wild", outline=((60, -96), (92, -98), (96, -84), (64, -82)), story="patch")
-    yield Stand("Tail Race", "lindera-benzoin", 0, 0, 0, "wild", outline=((210, -100), (246, -98), (244, -84), (214, -86)), story="patch")
+        yield Stand(
+            "Tail Race",
+            "frangula-alnus",
+            180 + 11 * i,
+            -70 + rng.gauss(0, 3),
+            rng.gauss(4, 0.6),
+            "wild",
+            shoots=2,
+        )
+    yield Stand(
+        "Tail Race",
+        "rhamnus-cathartica",
+        0,
+        0,
+        0,
+        "wild",
+        outline=((60, -96), (92, -98), (96, -84), (64, -82)),
+        story="patch",
+    )
+    yield Stand(
+        "Tail Race",
+        "lindera-benzoin",
+        0,
+        0,
+        0,
+        "wild",
+        outline=((210, -100), (246, -98), (244, -84), (214, -86)),
+        story="patch",
+    )
 
 
 def _hanger_wood(rng: Random) -> Iterator[Stand]:
     for plot, east, north in (("P1", 290.0, 90.0), ("P2", 400.0, 150.0)):
-        mix = {"fagus-grandifolia": 6, "acer-saccharum": 6, "quercus-rubra": 4, "carya-ovata": 2, "tsuga-canadensis": 2, "acer-rubrum": 2}
-        for stand in scatter(rng, "Hanger Wood", mix, (east - 8.6, north - 8.6, east + 8.6, north + 8.6), (26, 0.45), 2.2):
+        mix = {
+            "fagus-grandifolia": 6,
+            "acer-saccharum": 6,
+            "quercus-rubra": 4,
+            "carya-ovata": 2,
+            "tsuga-canadensis": 2,
+            "acer-rubrum": 2,
+        }
+        for stand in scatter(
+            rng, "Hanger Wood", mix, (east - 8.6, north - 8.6, east + 8.6, north + 8.6), (26, 0.45), 2.2
+        ):
             stand.plot = plot
             stand.story = "beech" if stand.taxon.startswith("fagus") else ""
             yield stand
@@ -195,7 +332,13 @@ def _hanger_wood(rng: Random) -> Iterator[Stand]:
     }
     for stand in scatter(rng, "Hanger Wood", mix, (225, 24, 470, 205), (32, 0.4), 7):
         if all(math.dist((stand.east, stand.north), at) > 14 for at in ((290, 90), (400, 150))):
-            stand.story = "beech" if stand.taxon.startswith("fagus") else "ash" if stand.taxon.startswith("fraxinus") else ""
+            stand.story = (
+                "beech"
+                if stand.taxon.startswith("fagus")
+                else "ash"
+                if stand.taxon.startswith("fraxinus")
+                else ""
+            )
             yield stand
     yield from bank(rng, "Hanger Wood", ["rhamnus-cathartica"] * 11, (215, 12), (440, 34), (5, 0.3))
 
@@ -210,12 +353,24 @@ def _walled_shrubbery(rng: Random) -> Iterator[Stand]:
         (26, 3),
         (62, 9),
     )
-    yield from row(rng, "Walled Shrubbery", "North wall", ["thuja-occidentalis"] * 9, (22, 222), (4, 0), (14, 2))
-    yield from row(rng, "Walled Shrubbery", "Warm wall", ["cercis-canadensis"] * 3, (120, 216), (8, 0), (15, 2))
+    yield from row(
+        rng, "Walled Shrubbery", "North wall", ["thuja-occidentalis"] * 9, (22, 222), (4, 0), (14, 2)
+    )
+    yield from row(
+        rng, "Walled Shrubbery", "Warm wall", ["cercis-canadensis"] * 3, (120, 216), (8, 0), (15, 2)
+    )
     shrubs = (
-        "forsythia-x-intermedia", "syringa-vulgaris", "magnolia-x-soulangeana", "viburnum-opulus", "euonymus-alatus", "ligustrum-vulgare",
-        "hamamelis-virginiana", "buxus-sempervirens", "berberis-thunbergii", "camellia-japonica",
-    )  # fmt: skip
+        "forsythia-x-intermedia",
+        "syringa-vulgaris",
+        "magnolia-x-soulangeana",
+        "viburnum-opulus",
+        "euonymus-alatus",
+        "ligustrum-vulgare",
+        "hamamelis-virginiana",
+        "buxus-sempervirens",
+        "berberis-thunbergii",
+        "camellia-japonica",
+    )
     for i, taxon in enumerate(shrubs):
         at = (40 + 11 * i, 178 + 9 * (i % 3) + rng.gauss(0, 1))
         yield Stand("Walled Shrubbery", taxon, *at, rng.gauss(5, 1), "planted", shoots=3)
@@ -241,7 +396,16 @@ def _nursery_lines(rng: Random) -> Iterator[Stand]:
         ("Line E", "cercis-canadensis", 12),
     )
     for i, (name, taxon, number) in enumerate(lines):
-        yield from row(rng, "Nursery Lines", name, [taxon] * number, (-205, 8 + 16 * i), (8.5, 0), (5.5, 0.9), stage="young")
+        yield from row(
+            rng,
+            "Nursery Lines",
+            name,
+            [taxon] * number,
+            (-205, 8 + 16 * i),
+            (8.5, 0),
+            (5.5, 0.9),
+            stage="young",
+        )
     yield from row(
         rng,
         "Nursery Lines",
@@ -252,7 +416,11 @@ def _nursery_lines(rng: Random) -> Iterator[Stand]:
         (11, 2),
         stage="young",
     )
-    gums = ("eucalyptus-robusta", "eucalyptus-saligna", "corymbia-maculata")  # in pots, with juvenile leaves that mislead
+    gums = (
+        "eucalyptus-robusta",
+        "eucalyptus-saligna",
+        "corymbia-maculata",
+    )  # in pots, with juvenile leaves that mislead
     for i in range(6):
         yield Stand(
             "Nursery Lines",
@@ -273,9 +441,13 @@ def saltmarrow_point(rng: Random) -> list[Stand]:
     stands = []
     for i in range(20):
         at = (12 + 6.5 * i, 60 + 12 * math.sin(i / 3) + rng.gauss(0, 1.5))
-        kind = rng.choice(("Picea sitchensis", "Pinus contorta", "alnus-rubra", "thuja-plicata", "tsuga-heterophylla"))
+        kind = rng.choice(
+            ("Picea sitchensis", "Pinus contorta", "alnus-rubra", "thuja-plicata", "tsuga-heterophylla")
+        )
         taxon, name = (kind, "") if kind.islower() else ("", kind)
-        stands.append(Stand("Point", taxon, at[0], at[1], rng.lognormvariate(math.log(34), 0.3), "wild", name=name))
+        stands.append(
+            Stand("Point", taxon, at[0], at[1], rng.lognormvariate(math.log(34), 0.3), "wild", name=name)
+        )
     stands += row(
         rng,
         "Point",

@@ -1,4 +1,6 @@
-"""Six years of visits to each plant: growth with crew error, ashes that die, beeches that fall ill, tags that get lost."""
+"""Six years of visits to each plant: growth with crew error, ashes that die, beeches that fall ill, tags that
+get lost.
+"""
 
 from __future__ import annotations
 
@@ -41,8 +43,17 @@ LOOKED_AT = (
 class PlantLife:
     """Makes the records of one plant. Everything follows from the seed and the plant's number."""
 
-    def __init__(self, ground: GroundPlan, stand: Stand, number: int, tag: str, today: datetime.date, flora: Flora) -> None:
-        self.ground, self.stand, self.number, self.tag, self.today, self.flora = ground, stand, number, tag, today, flora
+    def __init__(
+        self, ground: GroundPlan, stand: Stand, number: int, tag: str, today: datetime.date, flora: Flora
+    ) -> None:
+        self.ground, self.stand, self.number, self.tag, self.today, self.flora = (
+            ground,
+            stand,
+            number,
+            tag,
+            today,
+            flora,
+        )
         self.rng = Random(f"{ground.name} {number}")
         self.id = self._id("plant")
         self.growth_cm = self.rng.uniform(0.2, 0.8) * (1.6 if stand.stage == "young" else 1)
@@ -58,9 +69,18 @@ class PlantLife:
         item: dict[str, Any] = {"id": self.id, "block": block_id, "origin": s.origin, "recorded_at": first}
         if s.outline:
             corners = [list(to_degrees(self.ground, *c)) for c in (*s.outline, s.outline[0])]
-            return {**item, "form": "patch", "outline": {"type": "Polygon", "coordinates": [corners]}, "how_taken": "tapped"}
+            return {
+                **item,
+                "form": "patch",
+                "outline": {"type": "Polygon", "coordinates": [corners]},
+                "how_taken": "tapped",
+            }
         lon, lat = to_degrees(self.ground, s.east, s.north)
-        item |= {"lon": round(lon, 7), "lat": round(lat, 7), "how_taken": "satellite" if s.origin == "wild" else "surveyed"}
+        item |= {
+            "lon": round(lon, 7),
+            "lat": round(lat, 7),
+            "how_taken": "satellite" if s.origin == "wild" else "surveyed",
+        }
         item["accuracy_m"] = round(self.rng.uniform(2, 9), 1) if s.origin == "wild" else 0.3
         if s.row:
             item |= {"row_name": s.row, "row_position": s.position}
@@ -77,7 +97,9 @@ class PlantLife:
         rng = Random(f"dates {self.ground.name} {self.number}")
         chosen = []
         for years, month, chance in ROUNDS:
-            day = datetime.date(self.today.year - years, month, 1) + datetime.timedelta(days=rng.randrange(0, 26))
+            day = datetime.date(self.today.year - years, month, 1) + datetime.timedelta(
+                days=rng.randrange(0, 26)
+            )
             if rng.random() < chance or years == 6 or self.stand.story.startswith("ash"):
                 chosen.append(day)
         past = [d for d in chosen if d <= self.today]
@@ -85,7 +107,9 @@ class PlantLife:
 
     def _moment(self, date: datetime.date) -> str:
         minute = 480 + self.number * 7 % 420
-        return datetime.datetime.combine(date, datetime.time(minute // 60, minute % 60), datetime.UTC).isoformat()
+        return datetime.datetime.combine(
+            date, datetime.time(minute // 60, minute % 60), datetime.UTC
+        ).isoformat()
 
     def _entry(self, kind: str, body: dict[str, Any]) -> dict[str, Any]:
         self.entries_made += 1
@@ -100,16 +124,28 @@ class PlantLife:
             entries += self._naming(date)
         if not s.outline:
             entries += self._sizes(years, dead)
-        entries.append(self._entry("condition", {"word": self._condition(i), "leafless": date.month in (11, 12, 1, 2, 3)}))
+        entries.append(
+            self._entry(
+                "condition", {"word": self._condition(i), "leafless": date.month in (11, 12, 1, 2, 3)}
+            )
+        )
         if dead and s.story == "ash":
             entries.append(self._entry("life", {"state": "standing_dead"}))
         entries += [self._entry("sign", {"sign": sign, "present": True}) for sign in self._signs(i, date)]
         if note := self._note(i):
             entries.append(self._entry("note", {"text": note}))
         return {
-            "id": self._id(f"visit {i}"), "plant": self.id, "mode": "field", "local_date": date.isoformat(), "observed_at": self._moment(date),
-            "observer": CREW[(self.number + i) % len(CREW)], "stage": s.stage, "setting": self._setting(), "origin": s.origin, "entries": entries,
-        }  # fmt: skip
+            "id": self._id(f"visit {i}"),
+            "plant": self.id,
+            "mode": "field",
+            "local_date": date.isoformat(),
+            "observed_at": self._moment(date),
+            "observer": CREW[(self.number + i) % len(CREW)],
+            "stage": s.stage,
+            "setting": self._setting(),
+            "origin": s.origin,
+            "entries": entries,
+        }
 
     def _setting(self) -> str:
         return self.stand.setting or next(b.setting for b in self.ground.blocks if b.name == self.stand.block)
@@ -125,14 +161,24 @@ class PlantLife:
         grown = self.stand.dbh_cm + self.growth_cm * (0.4 if dead else 1) * years
         height_m = self.ground.breast_height_m
         if self.stand.shoots > 1:
-            each = [round(max(0.6, grown / math.sqrt(self.stand.shoots) * self.rng.uniform(0.8, 1.2)), 1) for _ in range(self.stand.shoots)]
+            each = [
+                round(max(0.6, grown / math.sqrt(self.stand.shoots) * self.rng.uniform(0.8, 1.2)), 1)
+                for _ in range(self.stand.shoots)
+            ]
             raw: dict[str, Any] = {"diameters_cm": each}
         else:
             raw = {"value": round(max(0.6, grown + self.rng.gauss(0, 0.25)), 1)}
         rule = self.ground.several_shoots
         sizes = [
             self._entry(
-                "measurement", {"quantity": "dbh_cm", "raw": raw, "method": "taped", "at_height_m": float(height_m), "combine": rule}
+                "measurement",
+                {
+                    "quantity": "dbh_cm",
+                    "raw": raw,
+                    "method": "taped",
+                    "at_height_m": float(height_m),
+                    "combine": rule,
+                },
             )
         ]
         top = self._height_of(grown)
@@ -141,16 +187,26 @@ class PlantLife:
             base = -math.degrees(math.atan(1.6 / distance))
             angle = math.degrees(math.atan((top - 1.6) / distance))
             raw_height: dict[str, Any] = {
-                "angles": {"distance_m": distance, "top_deg": round(angle * 2) / 2, "base_deg": round(base * 2) / 2}
+                "angles": {
+                    "distance_m": distance,
+                    "top_deg": round(angle * 2) / 2,
+                    "base_deg": round(base * 2) / 2,
+                }
             }
-            sizes.append(self._entry("measurement", {"quantity": "height_m", "raw": raw_height, "method": "instrument"}))
+            sizes.append(
+                self._entry(
+                    "measurement", {"quantity": "height_m", "raw": raw_height, "method": "instrument"}
+                )
+            )
         else:
             sizes.append(
                 self._entry(
                     "measurement",
                     {
                         "quantity": "height_m",
-                        "raw": {"value": round(top + self.rng.gauss(0, 0.6), 1) if top > 3 else round(top, 1)},
+                        "raw": {
+                            "value": round(top + self.rng.gauss(0, 0.6), 1) if top > 3 else round(top, 1)
+                        },
                         "method": "estimated",
                     },
                 )
@@ -174,8 +230,17 @@ class PlantLife:
     def _signs(self, i: int, date: datetime.date) -> list[str]:
         leafy = 5 <= date.month <= 10
         if self.stand.story == "ash" and i >= 1:
-            return ["crown_thinning", "epicormic_shoots"] if i == 1 and leafy else ["exit_hole_d", "woodpecker_flecking", "dieback"]
-        if self.stand.story == "beech" and (self.today.year - date.year) <= 2 and self.number % 2 == 0 and leafy:
+            return (
+                ["crown_thinning", "epicormic_shoots"]
+                if i == 1 and leafy
+                else ["exit_hole_d", "woodpecker_flecking", "dieback"]
+            )
+        if (
+            self.stand.story == "beech"
+            and (self.today.year - date.year) <= 2
+            and self.number % 2 == 0
+            and leafy
+        ):
             return ["dark_bands"]
         if self.stand.taxon == "celtis-occidentalis" and leafy and i == 0:
             return ["leaf_galls"]
@@ -191,28 +256,51 @@ class PlantLife:
         return ""
 
     def _naming(self, date: datetime.date) -> list[dict[str, Any]]:
-        """Looks a person could make that day, and the name: known to the crew, or what the engine supports."""
+        """Looks a person could make that day, and the name: known to the crew, or what the engine
+        supports.
+        """
         if not self.stand.taxon:
             return [self._entry("determination", {"entered": self.stand.name})]
         if self.number % 4 or self.stand.outline or self.stand.story == "blue ash":
             node = self.flora.taxa[self.stand.taxon]
-            return [self._entry("determination", {"entered": node["name"], "taxon": self.stand.taxon, "reason": "known to the crew"})]
+            return [
+                self._entry(
+                    "determination",
+                    {"entered": node["name"], "taxon": self.stand.taxon, "reason": "known to the crew"},
+                )
+            ]
         looks = self._looks(date)
         return [*looks, self._named_by_evidence(date, looks)]
 
     def _looks(self, date: datetime.date) -> list[dict[str, Any]]:
         taxon = self.flora.taxa[self.stand.taxon]
-        days = self.flora.days(self.stand.taxon, Place(self.ground.lat, self.ground.lon, self.ground.elevation_m))
+        days = self.flora.days(
+            self.stand.taxon, Place(self.ground.lat, self.ground.lon, self.ground.elevation_m)
+        )
         looks: list[dict[str, Any]] = []
         for cid in LOOKED_AT:
             c = self.flora.characters[cid]
-            shows = max(visible(k, days, day_of_year(date), self.flora.evergreen[self.stand.taxon]) for k in c["visible"])
-            if cid not in taxon["states"] or shows < 0.7 or c["wounds"] or self.stand.stage not in c["stages"] or len(looks) >= 6:
+            shows = max(
+                visible(k, days, day_of_year(date), self.flora.evergreen[self.stand.taxon])
+                for k in c["visible"]
+            )
+            if (
+                cid not in taxon["states"]
+                or shows < 0.7
+                or c["wounds"]
+                or self.stand.stage not in c["stages"]
+                or len(looks) >= 6
+            ):
                 continue
             if self.rng.random() < 0.75:
                 looks.append(
                     self._entry(
-                        "look", {"character": cid, "certainty": self.rng.choice(("sure", "likely", "likely")), **self._seen(cid, c)}
+                        "look",
+                        {
+                            "character": cid,
+                            "certainty": self.rng.choice(("sure", "likely", "likely")),
+                            **self._seen(cid, c),
+                        },
                     )
                 )
         return looks
@@ -224,7 +312,15 @@ class PlantLife:
             low, high = c["range"]
             return {
                 "values": [
-                    min(high, max(low, round(v) if c["kind"] == "count" else round(math.exp(v) if c["scale"] == "log" else v, 1)))
+                    min(
+                        high,
+                        max(
+                            low,
+                            round(v)
+                            if c["kind"] == "count"
+                            else round(math.exp(v) if c["scale"] == "log" else v, 1),
+                        ),
+                    )
                     for v in drawn
                 ]
             }
@@ -235,9 +331,16 @@ class PlantLife:
     def _named_by_evidence(self, date: datetime.date, looks: list[dict[str, Any]]) -> dict[str, Any]:
         observations = [{**_for_engine(entry["body"], self.flora)} for entry in looks]
         case = {
-            "on": date.isoformat(), "lat": self.ground.lat, "lon": self.ground.lon, "elevation_m": self.ground.elevation_m, "areas": list(self.ground.areas),
-            "setting": self._setting(), "origin": self.stand.origin, "stage": self.stand.stage, "observations": observations,
-        }  # fmt: skip
+            "on": date.isoformat(),
+            "lat": self.ground.lat,
+            "lon": self.ground.lon,
+            "elevation_m": self.ground.elevation_m,
+            "areas": list(self.ground.areas),
+            "setting": self._setting(),
+            "origin": self.stand.origin,
+            "stage": self.stand.stage,
+            "observations": observations,
+        }
         try:
             answer = name_plant(case, self.flora)
         except InputError as error:
@@ -254,20 +357,36 @@ class PlantLife:
                     "looks": [e["id"] for e in looks],
                 },
             )
-        return self._entry("determination", {
-            "entered": name["name"], "taxon": name["taxon"], "probability": round(name["probability"], 4), "looks": [e["id"] for e in looks],
-            "not_told_from": [r["taxon"] for r in answer["not_yet_told_from"]][:5], "flora": answer["flora"], "engine": answer["engine"],
-        })  # fmt: skip
+        return self._entry(
+            "determination",
+            {
+                "entered": name["name"],
+                "taxon": name["taxon"],
+                "probability": round(name["probability"], 4),
+                "looks": [e["id"] for e in looks],
+                "not_told_from": [r["taxon"] for r in answer["not_yet_told_from"]][:5],
+                "flora": answer["flora"],
+                "engine": answer["engine"],
+            },
+        )
 
     def _correct_name(self, visit: dict[str, Any]) -> None:
         """The first name was a slip; a correction names it, a year later."""
         right = next(e for e in visit["entries"] if e["kind"] == "determination")
-        wrong = {**right, "body": {"entered": "Acer rubrum", "taxon": "acer-rubrum", "reason": "known to the crew"}}
+        wrong = {
+            **right,
+            "body": {"entered": "Acer rubrum", "taxon": "acer-rubrum", "reason": "known to the crew"},
+        }
         later = datetime.datetime.fromisoformat(visit["observed_at"]) + datetime.timedelta(days=400)
         correction = {
-            "id": self._id("correction"), "kind": "determination", "body": right["body"], "replaces": right["id"],
-            "reason": "Wings of the fruit nearly in line; milky sap seen on a fallen leaf.", "recorded_at": later.isoformat(), "observer": "Ilka",
-        }  # fmt: skip
+            "id": self._id("correction"),
+            "kind": "determination",
+            "body": right["body"],
+            "replaces": right["id"],
+            "reason": "Wings of the fruit nearly in line; milky sap seen on a fallen leaf.",
+            "recorded_at": later.isoformat(),
+            "observer": "Ilka",
+        }
         visit["entries"] = [wrong if e is right else e for e in visit["entries"]] + [correction]
 
 
@@ -275,5 +394,11 @@ def _for_engine(body: dict[str, Any], flora: Flora) -> dict[str, Any]:
     one = flora.characters[body["character"]]["kind"] == "one"
     return {
         **{k: v for k, v in body.items() if k != "states"},
-        **({"state": body["states"][0]} if one and "states" in body else {"states": body["states"]} if "states" in body else {}),
+        **(
+            {"state": body["states"][0]}
+            if one and "states" in body
+            else {"states": body["states"]}
+            if "states" in body
+            else {}
+        ),
     }

@@ -10,7 +10,15 @@ from django.contrib.gis.geos import Point, Polygon
 from django.db import transaction
 
 from apps.crews.models import Crew, Member, Role
-from apps.demo.layout import BRINDLE_FOLD, SALTMARROW_POINT, GroundPlan, Stand, brindle_fold, saltmarrow_point, to_degrees
+from apps.demo.layout import (
+    BRINDLE_FOLD,
+    SALTMARROW_POINT,
+    GroundPlan,
+    Stand,
+    brindle_fold,
+    saltmarrow_point,
+    to_degrees,
+)
 from apps.demo.life import PlantLife
 from apps.ground.models import Block, Ground, Plot
 from apps.stems.read_items import read_plant, read_visit
@@ -45,9 +53,15 @@ def make_demo(today: datetime.date, seed: int = 1) -> bool:
 def make_ground(actor: Member, plan: GroundPlan, stands: list[Stand], today: datetime.date) -> Ground:
     """One ground with its blocks, plots, plants and visits."""
     ground = Ground.objects.create(
-        crew_id=actor.crew_id, name=plan.name, areas=list(plan.areas), lat=plan.lat, lon=plan.lon, elevation_m=plan.elevation_m,
-        breast_height_m=plan.breast_height_m, several_shoots=plan.several_shoots,
-    )  # fmt: skip
+        crew_id=actor.crew_id,
+        name=plan.name,
+        areas=list(plan.areas),
+        lat=plan.lat,
+        lon=plan.lon,
+        elevation_m=plan.elevation_m,
+        breast_height_m=plan.breast_height_m,
+        several_shoots=plan.several_shoots,
+    )
     blocks = {}
     for b in plan.blocks:
         ring = [to_degrees(plan, *corner) for corner in (*b.corners, b.corners[0])]

@@ -13,12 +13,37 @@ from apps.exchange.rows import PLANT_FIELDS, VISIT_FIELDS
 from config.errors import BadInput
 from jubark_core.size.reckon import QUANTITIES
 
-PLANT_COLUMNS = ("plant_id", "lon", "lat", "outline", "from_plant", "plant_recorded_at", *(f"plant_{n}" for n in PLANT_FIELDS))
+PLANT_COLUMNS = (
+    "plant_id",
+    "lon",
+    "lat",
+    "outline",
+    "from_plant",
+    "plant_recorded_at",
+    *(f"plant_{n}" for n in PLANT_FIELDS),
+)
 VISIT_COLUMNS = ("visit_id", "local_date", "observed_at", *(f"visit_{n}" for n in VISIT_FIELDS))
-ENTRY_COLUMNS = ("entry_id", "kind", "body", "entry_observer", "entry_recorded_at", "replaces", "retracts", "reason")
+ENTRY_COLUMNS = (
+    "entry_id",
+    "kind",
+    "body",
+    "entry_observer",
+    "entry_recorded_at",
+    "replaces",
+    "retracts",
+    "reason",
+)
 READABLE = ("tag", "name", "what", "value", "unit")  # for people; not read back
 COLUMNS = (*READABLE, *PLANT_COLUMNS, *VISIT_COLUMNS, *ENTRY_COLUMNS)
-NUMBERS = {"lon", "lat", "plant_accuracy_m", "plant_bearing_deg", "plant_distance_m", "plant_row_position", "visit_utc_offset_min"}
+NUMBERS = {
+    "lon",
+    "lat",
+    "plant_accuracy_m",
+    "plant_bearing_deg",
+    "plant_distance_m",
+    "plant_row_position",
+    "visit_utc_offset_min",
+}
 FORMULA_START = ("=", "+", "-", "@", "\t", "\r", "\n")
 MOST_ROWS = 100_000
 LONGEST_CELL = 1_000_000  # an outline of as many positions as are taken fits
@@ -48,7 +73,11 @@ def _rows(plant: dict[str, Any]) -> Iterator[dict[str, Any]]:
     for visit in plant["visits"]:
         seen = (
             base
-            | {"visit_id": visit["id"], "local_date": visit["local_date"], "observed_at": visit["observed_at"]}
+            | {
+                "visit_id": visit["id"],
+                "local_date": visit["local_date"],
+                "observed_at": visit["observed_at"],
+            }
             | {f"visit_{n}": visit[n] for n in VISIT_FIELDS}
         )
         if not visit["entries"]:
@@ -56,17 +85,35 @@ def _rows(plant: dict[str, Any]) -> Iterator[dict[str, Any]]:
         for e in visit["entries"]:
             what, value, unit = said(e["kind"], e["body"])
             yield seen | {
-                "entry_id": e["id"], "kind": e["kind"], "body": json.dumps(e["body"], ensure_ascii=False, sort_keys=True), "entry_observer": e["observer"],
-                "entry_recorded_at": e["recorded_at"], "replaces": e["replaces"], "retracts": e["retracts"], "reason": e["reason"],
-                "what": what, "value": value, "unit": unit,
-            }  # fmt: skip
+                "entry_id": e["id"],
+                "kind": e["kind"],
+                "body": json.dumps(e["body"], ensure_ascii=False, sort_keys=True),
+                "entry_observer": e["observer"],
+                "entry_recorded_at": e["recorded_at"],
+                "replaces": e["replaces"],
+                "retracts": e["retracts"],
+                "reason": e["reason"],
+                "what": what,
+                "value": value,
+                "unit": unit,
+            }
 
 
 def said(kind: str, body: dict[str, Any]) -> tuple[str, Any, str]:
     """(what, value, unit) of an entry for a reader of the table."""
     if kind == "look":
-        seen = "none" if body.get("none") else "not looked" if body.get("skipped") else body.get("values") or body.get("states") or []
-        return body.get("character", ""), " ".join(str(v) for v in seen) if isinstance(seen, list) else seen, ""
+        seen = (
+            "none"
+            if body.get("none")
+            else "not looked"
+            if body.get("skipped")
+            else body.get("values") or body.get("states") or []
+        )
+        return (
+            body.get("character", ""),
+            " ".join(str(v) for v in seen) if isinstance(seen, list) else seen,
+            "",
+        )
     if kind == "measurement":
         quantity = str(body.get("quantity", ""))
         unit = QUANTITIES[quantity][2] if quantity in QUANTITIES else ""
@@ -94,7 +141,9 @@ def _lines(rows: list[dict[str, Any]]) -> str:
 
 
 def _safe(value: Any) -> Any:
-    """No text starts like a formula, which a spreadsheet would run: an apostrophe goes before it, and is taken off on reading."""
+    """No text starts like a formula, which a spreadsheet would run: an apostrophe goes before it, and is
+    taken off on reading.
+    """
     return "'" + value if isinstance(value, str) and value.lstrip("'").startswith(FORMULA_START) else value
 
 
@@ -106,14 +155,16 @@ def _as_written(cell: str) -> str:
 def read_csv(data: bytes) -> Iterator[tuple[int, dict[str, Any]]]:
     """(row number, flat row) of a file. The header is row 1.
 
-    Raises BadInput for another encoding, a missing column, a column named twice, or too many rows. Half a row comes out with
-    the key `short`, so that it can be listed with its number.
+    Raises BadInput for another encoding, a missing column, a column named twice, or too many rows. Half a row
+    comes out with the key `short`, so that it can be listed with its number.
     """
     try:
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError as error:
         raise BadInput(
-            "file", f"byte {data[error.start]:#04x} at position {error.start}", "text in UTF-8; save the file again as CSV UTF-8"
+            "file",
+            f"byte {data[error.start]:#04x} at position {error.start}",
+            "text in UTF-8; save the file again as CSV UTF-8",
         ) from None
     if "\x00" in text:
         raise BadInput("file", "a zero byte", "text in UTF-8; this looks like another kind of file")
@@ -127,11 +178,15 @@ def read_csv(data: bytes) -> Iterator[tuple[int, dict[str, Any]]]:
         missing = [c for c in (*PLANT_COLUMNS, *VISIT_COLUMNS, *ENTRY_COLUMNS) if c not in header]
         if missing:
             raise BadInput(
-                "header", f"no column {', '.join(missing)}", "all of " + ", ".join((*PLANT_COLUMNS, *VISIT_COLUMNS, *ENTRY_COLUMNS))
+                "header",
+                f"no column {', '.join(missing)}",
+                "all of " + ", ".join((*PLANT_COLUMNS, *VISIT_COLUMNS, *ENTRY_COLUMNS)),
             )
         for number, cells in enumerate(reader, start=2):
             if number > MOST_ROWS:
-                raise BadInput("file", f"more than {MOST_ROWS} rows", f"at most {MOST_ROWS} rows; cut it into blocks")
+                raise BadInput(
+                    "file", f"more than {MOST_ROWS} rows", f"at most {MOST_ROWS} rows; cut it into blocks"
+                )
             if not cells:
                 continue
             row: dict[str, Any] = dict(zip(header, map(_as_written, cells), strict=False))
@@ -143,7 +198,9 @@ def read_csv(data: bytes) -> Iterator[tuple[int, dict[str, Any]]]:
 
 
 def nested(row: dict[str, Any]) -> tuple[dict[str, Any], dict[str, Any], dict[str, Any]]:
-    """(plant, visit, entry) raw items of a flat row; empty dicts where the row has none. Raises BadInput for a bad cell."""
+    """(plant, visit, entry) raw items of a flat row; empty dicts where the row has none. Raises BadInput for
+    a bad cell.
+    """
     plant = {"id": row["plant_id"], "recorded_at": row["plant_recorded_at"]}
     if row["lon"] or row["lat"]:
         plant |= {"lon": _number(row, "lon"), "lat": _number(row, "lat")}
@@ -154,7 +211,12 @@ def nested(row: dict[str, Any]) -> tuple[dict[str, Any], dict[str, Any], dict[st
     plant |= {n: _cell(row, f"plant_{n}") for n in PLANT_FIELDS if row[f"plant_{n}"] != ""}
     if not row["visit_id"]:
         return plant, {}, {}
-    visit = {"id": row["visit_id"], "plant": row["plant_id"], "local_date": row["local_date"], "observed_at": row["observed_at"]}
+    visit = {
+        "id": row["visit_id"],
+        "plant": row["plant_id"],
+        "local_date": row["local_date"],
+        "observed_at": row["observed_at"],
+    }
     visit |= {n: _cell(row, f"visit_{n}") for n in VISIT_FIELDS if row[f"visit_{n}"] != ""}
     if not row["entry_id"]:
         return plant, visit, {}

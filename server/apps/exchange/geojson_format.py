@@ -8,7 +8,12 @@ from typing import Any
 
 from config.errors import BadInput
 
-WGS84 = ("urn:ogc:def:crs:OGC:1.3:CRS84", "urn:ogc:def:crs:OGC::CRS84", "EPSG:4326", "urn:ogc:def:crs:EPSG::4326")
+WGS84 = (
+    "urn:ogc:def:crs:OGC:1.3:CRS84",
+    "urn:ogc:def:crs:OGC::CRS84",
+    "EPSG:4326",
+    "urn:ogc:def:crs:EPSG::4326",
+)
 MOST_FEATURES = 100_000
 
 
@@ -23,8 +28,14 @@ def write_geojson(name: str, plants: Iterable[dict[str, Any]]) -> Iterator[str]:
 
 
 def _feature(plant: dict[str, Any]) -> dict[str, Any]:
-    point = {"type": "Point", "coordinates": [plant["lon"], plant["lat"]]} if plant["lon"] is not None else None
-    kept = {k: v for k, v in plant.items() if k not in ("id", "lon", "lat", "outline", "current", "visits") and v is not None}
+    point = (
+        {"type": "Point", "coordinates": [plant["lon"], plant["lat"]]} if plant["lon"] is not None else None
+    )
+    kept = {
+        k: v
+        for k, v in plant.items()
+        if k not in ("id", "lon", "lat", "outline", "current", "visits") and v is not None
+    }
     shape = plant["outline"] or point
     properties = {**plant["current"], "plant": kept, "visits": plant["visits"]}
     if plant["outline"] and point:
@@ -40,39 +51,59 @@ def read_geojson(data: bytes) -> Iterator[tuple[int, dict[str, Any]]]:
         raise BadInput("file", f"byte at position {error.start}", "text in UTF-8") from None
     except (ValueError, RecursionError) as error:
         raise BadInput("file", str(error), "GeoJSON as RFC 7946") from None
-    if not isinstance(found, dict) or found.get("type") != "FeatureCollection" or not isinstance(found.get("features"), list):
+    if (
+        not isinstance(found, dict)
+        or found.get("type") != "FeatureCollection"
+        or not isinstance(found.get("features"), list)
+    ):
         raise BadInput("file", type(found).__name__, "a GeoJSON FeatureCollection")
     _require_wgs84(found.get("crs"))
     if len(found["features"]) > MOST_FEATURES:
-        raise BadInput("features", len(found["features"]), f"at most {MOST_FEATURES} features; cut it into blocks")
+        raise BadInput(
+            "features", len(found["features"]), f"at most {MOST_FEATURES} features; cut it into blocks"
+        )
     yield from enumerate(found["features"], start=1)
 
 
 def _require_wgs84(crs: Any) -> None:
-    """RFC 7946 knows one reference system. A file of the older draft that names another would land far away."""
-    named = crs.get("properties", {}).get("name") if isinstance(crs, dict) and isinstance(crs.get("properties"), dict) else crs
+    """RFC 7946 knows one reference system. A file of the older draft that names another would land
+    far away.
+    """
+    named = (
+        crs.get("properties", {}).get("name")
+        if isinstance(crs, dict) and isinstance(crs.get("properties"), dict)
+        else crs
+    )
     if named is not None and named not in WGS84:
         raise BadInput("crs", named, "longitude and latitude in WGS 84 (leave crs out), as RFC 7946 has it")
 
 
 def items_of(feature: Any) -> list[tuple[dict[str, Any], dict[str, Any], dict[str, Any]]]:
-    """The (plant, visit, entry) triples of a feature, as a CSV row gives them. Raises BadInput for another shape."""
+    """The (plant, visit, entry) triples of a feature, as a CSV row gives them. Raises BadInput for another
+    shape.
+    """
     if not isinstance(feature, dict) or not isinstance(feature.get("properties"), dict):
         raise BadInput("feature", feature, "an object with id, geometry and properties")
     properties = feature["properties"]
-    plant = {"id": feature.get("id"), **_geometry(feature.get("geometry")), **_object("plant", properties.get("plant", {}))}
+    plant = {
+        "id": feature.get("id"),
+        **_geometry(feature.get("geometry")),
+        **_object("plant", properties.get("plant", {})),
+    }
     visits = properties.get("visits", [])
     if not isinstance(visits, list):
         raise BadInput("visits", visits, "a list")
     triples: list[tuple[dict[str, Any], dict[str, Any], dict[str, Any]]] = []
     for raw in visits:
-        visit = {k: v for k, v in _object("visits", raw).items() if k != "entries"} | {"plant": feature.get("id")}
+        visit = {k: v for k, v in _object("visits", raw).items() if k != "entries"} | {
+            "plant": feature.get("id")
+        }
         entries = raw.get("entries", [])
         if not isinstance(entries, list):
             raise BadInput("entries", entries, "a list")
-        triples += [(plant, visit, {k: v for k, v in _object("entries", e).items() if v is not None}) for e in entries] or [
-            (plant, visit, {})
-        ]
+        triples += [
+            (plant, visit, {k: v for k, v in _object("entries", e).items() if v is not None}) for e in entries
+        ] or [(plant, visit, {})]
     return triples or [(plant, {}, {})]
 
 

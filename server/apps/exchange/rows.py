@@ -1,4 +1,6 @@
-"""A block as plain rows: every plant, visit and entry, with nothing left out. Both formats are written from these."""
+"""A block as plain rows: every plant, visit and entry, with nothing left out. Both formats are written from
+these.
+"""
 
 from __future__ import annotations
 
@@ -14,7 +16,16 @@ from apps.stems.selectors import bodies_of, entries_by_plant, plants_visible_to
 from apps.stems.shown_bodies import shown_body
 
 CHUNK = 500
-PLANT_FIELDS = ("form", "accuracy_m", "how_taken", "bearing_deg", "distance_m", "origin", "row_name", "row_position")
+PLANT_FIELDS = (
+    "form",
+    "accuracy_m",
+    "how_taken",
+    "bearing_deg",
+    "distance_m",
+    "origin",
+    "row_name",
+    "row_position",
+)
 VISIT_FIELDS = ("utc_offset_min", "mode", "observer", "stage", "setting", "light", "sex", "origin")
 CURRENT_FIELDS = (
     "tag",
@@ -57,7 +68,10 @@ def _with_visits(plants: list[Plant]) -> Iterator[dict[str, Any]]:
             **_plant(plant),
             "current": _current(plant.current),
             "visits": [
-                {**_visit(v), "entries": [_entry(e, shown_body(bodies.get(e.id))) for e in own if e.visit_id == v.id]}
+                {
+                    **_visit(v),
+                    "entries": [_entry(e, shown_body(bodies.get(e.id))) for e in own if e.visit_id == v.id],
+                }
                 for v in visits.get(plant.id, [])
             ],
         }
@@ -94,7 +108,12 @@ def _visit(visit: Visit) -> dict[str, Any]:
 
 def _entry(entry: Any, body: dict[str, Any]) -> dict[str, Any]:
     return {
-        "id": str(entry.id), "kind": entry.kind, "body": body, "observer": entry.observer, "recorded_at": entry.recorded_at.isoformat(),
-        "replaces": str(entry.replaces_id) if entry.replaces_id else None, "retracts": str(entry.retracts_id) if entry.retracts_id else None,
+        "id": str(entry.id),
+        "kind": entry.kind,
+        "body": body,
+        "observer": entry.observer,
+        "recorded_at": entry.recorded_at.isoformat(),
+        "replaces": str(entry.replaces_id) if entry.replaces_id else None,
+        "retracts": str(entry.retracts_id) if entry.retracts_id else None,
         "reason": entry.reason,
-    }  # fmt: skip
+    }

@@ -16,7 +16,11 @@ def grounds_visible_to(actor: Member) -> QuerySet[Ground]:
 
 def blocks_visible_to(actor: Member) -> QuerySet[Block]:
     """Blocks of the actor's crew, with the number of plants in each."""
-    return visible_to(actor, Block.objects.select_related("ground")).annotate(plant_count=Count("plants")).order_by("ground__name", "name")
+    return (
+        visible_to(actor, Block.objects.select_related("ground"))
+        .annotate(plant_count=Count("plants"))
+        .order_by("ground__name", "name")
+    )
 
 
 def plots_visible_to(actor: Member) -> QuerySet[Plot]:

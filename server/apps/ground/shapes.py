@@ -1,4 +1,6 @@
-"""One reader of GeoJSON shapes for every door: devices, files, new blocks. What it lets through can be stored."""
+"""One reader of GeoJSON shapes for every door: devices, files, new blocks. What it lets through can be
+stored.
+"""
 
 from __future__ import annotations
 
@@ -28,7 +30,11 @@ def read_shape(place: str, raw: Any, kinds: tuple[str, ...]) -> GEOSGeometry:
     for ring in _rings(kind, coordinates):
         if len(ring) < 4 or ring[0] != ring[-1]:
             allowed = "closed rings: at least 4 positions, the last the same as the first"
-            raise InputError(f"{place}.coordinates", f"a ring of {len(ring)} positions from {ring[0]} to {ring[-1]}", allowed)
+            raise InputError(
+                f"{place}.coordinates",
+                f"a ring of {len(ring)} positions from {ring[0]} to {ring[-1]}",
+                allowed,
+            )
     if kind == "LineString" and len({tuple(p) for p in coordinates}) < 2:
         raise InputError(f"{place}.coordinates", coordinates, "a line of at least 2 different positions")
     return _checked(place, kind, coordinates)
@@ -37,17 +43,24 @@ def read_shape(place: str, raw: Any, kinds: tuple[str, ...]) -> GEOSGeometry:
 def _nested(at: str, raw: Any, depth: int, seen: list[int]) -> Any:
     """Lists nested exactly `depth` deep around positions. Deeper or shallower is refused, never guessed."""
     if not isinstance(raw, list) or not raw:
-        raise InputError(at, raw, "nested lists of [longitude, latitude]" if depth else "[longitude, latitude]")
+        raise InputError(
+            at, raw, "nested lists of [longitude, latitude]" if depth else "[longitude, latitude]"
+        )
     if depth:
         return [_nested(f"{at}[{i}]", part, depth - 1, seen) for i, part in enumerate(raw)]
     seen[0] += 1
     if seen[0] > MOST_VERTICES:
-        raise InputError(at, f"more than {MOST_VERTICES} positions", f"at most {MOST_VERTICES} positions in one outline")
+        raise InputError(
+            at, f"more than {MOST_VERTICES} positions", f"at most {MOST_VERTICES} positions in one outline"
+        )
     if len(raw) not in (2, 3):
         raise InputError(at, raw, "[longitude, latitude]")
     if len(raw) == 3:
         require_between(f"{at}[2]", raw[2], -12_000, 9_000, "m")
-    return [require_between(f"{at}.lon", raw[0], -180, 180, "degrees"), require_between(f"{at}.lat", raw[1], -90, 90, "degrees")]
+    return [
+        require_between(f"{at}.lon", raw[0], -180, 180, "degrees"),
+        require_between(f"{at}.lat", raw[1], -90, 90, "degrees"),
+    ]
 
 
 def _rings(kind: str, coordinates: Any) -> list[list[Position]]:
@@ -65,5 +78,7 @@ def _checked(place: str, kind: str, coordinates: Any) -> GEOSGeometry:
     except (GEOSException, ValueError, TypeError) as error:
         sound, reason = False, str(error)
     if not sound:
-        raise InputError(place, reason or "no area", "a shape that does not cross or touch itself and has an area")
+        raise InputError(
+            place, reason or "no area", "a shape that does not cross or touch itself and has an area"
+        )
     return shape

@@ -27,7 +27,13 @@ def vocabulary() -> dict[str, Any]:
         "organs": [{"id": k, "label": v["label"]} for k, v in flora.compiled["organs"].items()],
         "characters": [_character(cid, c) for cid, c in flora.characters.items()],
         "taxa": [
-            {"id": tid, "name": t["name"], "common": (t.get("common") or [""])[0], "rank": t["rank"], "parent": t.get("parent")}
+            {
+                "id": tid,
+                "name": t["name"],
+                "common": (t.get("common") or [""])[0],
+                "rank": t["rank"],
+                "parent": t.get("parent"),
+            }
             for tid, t in flora.taxa.items()
         ],
         "stages": [{"id": w, "label": STAGE_LABELS.get(w, w)} for w in STAGES],
@@ -46,9 +52,13 @@ def vocabulary() -> dict[str, Any]:
             for k, v in stem_forms().items()
         ],
         "condition_parts": [
-            {"id": k, "label": v["label"], "grades": v["grades"], "leafless": v.get("leafless", "")} for k, v in scores.parts().items()
+            {"id": k, "label": v["label"], "grades": v["grades"], "leafless": v.get("leafless", "")}
+            for k, v in scores.parts().items()
         ],
-        "defects": [{"id": k, "label": v["label"], "parts": v["parts"], "extent": v["extent"]} for k, v in scores.defects().items()],
+        "defects": [
+            {"id": k, "label": v["label"], "parts": v["parts"], "extent": v["extent"]}
+            for k, v in scores.defects().items()
+        ],
         "judged": {
             key: [{"id": w, "label": w.replace("_", " ")} for w in allowed]
             for key, allowed in (
@@ -63,7 +73,9 @@ def vocabulary() -> dict[str, Any]:
                 ("life", [word for word, _ in LIFE_STATES]),
             )
         },
-        "conditions": [{"id": k, "label": k.replace("_", " "), "help": v} for k, v in CONDITION_WORDS.items()],
+        "conditions": [
+            {"id": k, "label": k.replace("_", " "), "help": v} for k, v in CONDITION_WORDS.items()
+        ],
     }
 
 
@@ -81,7 +93,19 @@ def notes() -> dict[str, str]:
 
 def _character(cid: str, c: dict[str, Any]) -> dict[str, Any]:
     return {
-        "id": cid, "organ": c["organ"], "kind": c["kind"], "label": c["label"], "term": c["term"], "how": c["how"], "mistake": c["mistake"],
-        "states": [{"id": k, "label": v} for k, v in c.get("labels", {}).items()], "unit": c.get("unit", ""), "range": c.get("range", []),
-        "rests_on": sorted(c.get("requires", {})), "wounds": c["wounds"], "touch": c["touch"], "tools": c["tools"], "effort_s": c["effort_s"],
-    }  # fmt: skip
+        "id": cid,
+        "organ": c["organ"],
+        "kind": c["kind"],
+        "label": c["label"],
+        "term": c["term"],
+        "how": c["how"],
+        "mistake": c["mistake"],
+        "states": [{"id": k, "label": v} for k, v in c.get("labels", {}).items()],
+        "unit": c.get("unit", ""),
+        "range": c.get("range", []),
+        "rests_on": sorted(c.get("requires", {})),
+        "wounds": c["wounds"],
+        "touch": c["touch"],
+        "tools": c["tools"],
+        "effort_s": c["effort_s"],
+    }

@@ -11,7 +11,8 @@ class IdReused(DomainError):
 
     def __init__(self, item_id: object) -> None:
         super().__init__(
-            f"The id {item_id} came before with another content. Both are kept; send this one under a new id.",
+            f"The id {item_id} came before with another content. Both are kept; send this one under a "
+            "new id.",
             field="id",
             value=str(item_id),
         )

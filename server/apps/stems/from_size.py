@@ -1,4 +1,6 @@
-"""What follows from a plant's figures: growth, zones, carbon, crown, change, each with its doubt or the reason it is refused."""
+"""What follows from a plant's figures: growth, zones, carbon, crown, change, each with its doubt or the
+reason it is refused.
+"""
 
 from __future__ import annotations
 
@@ -32,7 +34,9 @@ STANDING = ("alive", "resprout", "standing_dead")
 
 
 def from_size(actor: Member, plant: Plant) -> dict[str, Any]:
-    """Everything reckoned from the standing entries of a plant. Nothing is stored: it follows anew from the record each time."""
+    """Everything reckoned from the standing entries of a plant. Nothing is stored: it follows anew from the
+    record each time.
+    """
     entries = entries_by_plant([plant.id]).get(plant.id, [])
     bodies = bodies_of((e.id for e in entries), (e.kind for e in entries))
     taken = _taken(entries, bodies)
@@ -44,11 +48,17 @@ def from_size(actor: Member, plant: Plant) -> dict[str, Any]:
     stage = visit.stage if visit else "mature"
     return {
         "basal_area_m2": basal_area_m2(dbh) if dbh else None,
-        "protection": _zone(lambda: protection_zone(ground.protection, dbh or 0, stage == "veteran")) if dbh else None,
-        "structural_root": _zone(lambda: structural_root_radius(last["buttress_cm"])) if "buttress_cm" in last else None,
+        "protection": _zone(lambda: protection_zone(ground.protection, dbh or 0, stage == "veteran"))
+        if dbh
+        else None,
+        "structural_root": _zone(lambda: structural_root_radius(last["buttress_cm"]))
+        if "buttress_cm" in last
+        else None,
         "carbon": _carbon(current, stage, taken.get("dbh_cm", [])) if dbh else None,
         "growth": _growth(actor, plant, taken.get("dbh_cm", [])),
-        "rings": {"per_cm": last["rings_per_cm"], "cm_a_year": 2 / last["rings_per_cm"]} if "rings_per_cm" in last else None,
+        "rings": {"per_cm": last["rings_per_cm"], "cm_a_year": 2 / last["rings_per_cm"]}
+        if "rings_per_cm" in last
+        else None,
         "crown_area_m2": crown_area(current.crown_spread_m) if current.crown_spread_m else None,
         "crown_overlaps": _overlaps(actor, current),
         "live_crown_ratio": _ratio(current.height_m, last.get("crown_base_m")),
@@ -74,20 +84,37 @@ def _zone(reckoned: Any) -> dict[str, Any]:
     return dict(reckoned()._asdict())
 
 
-def _carbon(current: Current, stage: str, rows: list[tuple[datetime.date, Entry, Measurement]]) -> dict[str, Any]:
+def _carbon(
+    current: Current, stage: str, rows: list[tuple[datetime.date, Entry, Measurement]]
+) -> dict[str, Any]:
     flora = shipped_flora()
     node = flora.taxa.get(current.taxon, {})
     forms = (node.get("states", {}).get("habit.form") or [{}])[0].get("weights", {"tree": 1.0})
     if current.life not in ("alive", "resprout"):
-        return {"refused": f"No figure for a stem that is {current.life.replace('_', ' ')}: the equations were made for living trees."}
+        return {
+            "refused": f"No figure for a stem that is {current.life.replace('_', ' ')}: the equations "
+            "were made for living trees."
+        }
     broken = bool(rows) and rows[-1][2].stem_form == "broken"
     try:
-        return {"refused": "", **carbon_of(flora, current.taxon, current.dbh_cm or 0, max(forms, key=lambda f: forms[f]), broken, stage in ("clipped", "resprout"))}  # fmt: skip
+        return {
+            "refused": "",
+            **carbon_of(
+                flora,
+                current.taxon,
+                current.dbh_cm or 0,
+                max(forms, key=lambda f: forms[f]),
+                broken,
+                stage in ("clipped", "resprout"),
+            ),
+        }
     except InputError as error:
         return {"refused": f"No figure for {error.value}: {error.allowed}."}
 
 
-def _growth(actor: Member, plant: Plant, rows: list[tuple[datetime.date, Entry, Measurement]]) -> dict[str, Any] | None:
+def _growth(
+    actor: Member, plant: Plant, rows: list[tuple[datetime.date, Entry, Measurement]]
+) -> dict[str, Any] | None:
     days = {on: body for on, _, body in rows}
     if len(days) < 2:
         return None
@@ -112,23 +139,38 @@ def _peers(actor: Member, plant: Plant) -> list[float]:
     """Growth, cm a year, of others of its kind on this ground that were measured twice at one height."""
     if not plant.current.taxon:
         return []
-    others = current_visible_to(actor).filter(taxon=plant.current.taxon, block__ground=plant.block.ground).exclude(pk=plant.pk)
+    others = (
+        current_visible_to(actor)
+        .filter(taxon=plant.current.taxon, block__ground=plant.block.ground)
+        .exclude(pk=plant.pk)
+    )
     ids = list(others.values_list("plant_id", flat=True)[:MOST_PEERS])
     by_plant = entries_by_plant(ids)
-    bodies = bodies_of((e.id for entries in by_plant.values() for e in entries if e.kind == "measurement"), ("measurement",))
+    bodies = bodies_of(
+        (e.id for entries in by_plant.values() for e in entries if e.kind == "measurement"), ("measurement",)
+    )
     rates = []
     for entries in by_plant.values():
         taken = _taken(entries, bodies).get("dbh_cm", [])
         days = sorted({on: body for on, _, body in taken}.items())
         if len(days) > 1:
-            found = growth(days[-2][1].value, days[-2][0], days[-1][1].value, days[-1][0], _metres(days[-2][1]), _metres(days[-1][1]))
+            found = growth(
+                days[-2][1].value,
+                days[-2][0],
+                days[-1][1].value,
+                days[-1][0],
+                _metres(days[-2][1]),
+                _metres(days[-1][1]),
+            )
             if not found.doubt:
                 rates.append(found.cm_a_year)
     return rates
 
 
 def _overlaps(actor: Member, current: Current) -> list[dict[str, Any]]:
-    """Crowns that reach into this one, the deepest first: the neighbour's tag and the share of the smaller crown."""
+    """Crowns that reach into this one, the deepest first: the neighbour's tag and the share of the smaller
+    crown.
+    """
     place, spread = current.plant.place, current.crown_spread_m
     if place is None or not spread:
         return []
@@ -138,7 +180,9 @@ def _overlaps(actor: Member, current: Current) -> list[dict[str, Any]]:
         .exclude(pk=current.pk)
     )
     rows: list[dict[str, Any]] = []
-    for other in near.annotate(metres=Distance("plant__place", place)).order_by("metres", "pk")[:MOST_NEIGHBOURS]:
+    for other in near.annotate(metres=Distance("plant__place", place)).order_by("metres", "pk")[
+        :MOST_NEIGHBOURS
+    ]:
         share = overlap_share(other.metres.m, spread, other.crown_spread_m or 0)
         if share > 0.01:
             rows.append({"tag": other.tag, "name": other.name, "share": share})
@@ -146,7 +190,9 @@ def _overlaps(actor: Member, current: Current) -> list[dict[str, Any]]:
 
 
 def _ratio(height_m: float | None, base_m: float | None) -> float | None:
-    return live_crown_ratio(height_m, base_m) if height_m and base_m is not None and base_m <= height_m else None
+    return (
+        live_crown_ratio(height_m, base_m) if height_m and base_m is not None and base_m <= height_m else None
+    )
 
 
 def _changes(entries: Sequence[Entry], bodies: dict[UUID, Body]) -> list[str]:
@@ -154,7 +200,9 @@ def _changes(entries: Sequence[Entry], bodies: dict[UUID, Body]) -> list[str]:
     days = sorted({e.visit.local_date for e in standing_entries(entries).live})
     if len(days) < 2:
         return []
-    before, now = (current_values([e for e in entries if e.visit.local_date <= day], bodies) for day in days[-2:])
+    before, now = (
+        current_values([e for e in entries if e.visit.local_date <= day], bodies) for day in days[-2:]
+    )
     labels = signs()
     for values in (before, now):
         values["signs"] = [labels.get(s, {}).get("label", s) for s in values["signs"]]
@@ -177,7 +225,8 @@ def _risk(entries: Sequence[Entry], bodies: dict[UUID, Body]) -> dict[str, Any] 
 
 
 def size_doubts(actor: Member, plant_id: UUID | None, given: dict[str, Any]) -> dict[str, Any]:
-    """What speaks against a new figure, with the last visit's figure; of an unknown or new plant only what the flora says.
+    """What speaks against a new figure, with the last visit's figure; of an unknown or new plant only what
+    the flora says.
 
     given: quantity, value, on, at_height_m, dbh_cm, height_m, taxon. Raises InputError.
     """
@@ -187,12 +236,22 @@ def size_doubts(actor: Member, plant_id: UUID | None, given: dict[str, Any]) -> 
     before = _before(current.plant, given["quantity"], given["on"]) if current else None
     more: dict[str, Any] = {}
     if before:
-        more = {"before": before["value"], "years": (given["on"] - before["on"]).days / 365.25, "before_at_m": before["at_height_m"]}
+        more = {
+            "before": before["value"],
+            "years": (given["on"] - before["on"]).days / 365.25,
+            "before_at_m": before["at_height_m"],
+        }
     found = doubts(
-        given["quantity"], given["value"], dbh_cm=given.get("dbh_cm"), height_m=given.get("height_m"), grown_height_m=node.get("height_m"),
-        now_at_m=given.get("at_height_m"), neighbours=_neighbours(actor, current, taxon, given["quantity"]) if current else (),
-        climber="climber" in (node.get("states", {}).get("habit.form") or [{}])[0].get("weights", {}), **more,
-    )  # fmt: skip
+        given["quantity"],
+        given["value"],
+        dbh_cm=given.get("dbh_cm"),
+        height_m=given.get("height_m"),
+        grown_height_m=node.get("height_m"),
+        now_at_m=given.get("at_height_m"),
+        neighbours=_neighbours(actor, current, taxon, given["quantity"]) if current else (),
+        climber="climber" in (node.get("states", {}).get("habit.form") or [{}])[0].get("weights", {}),
+        **more,
+    )
     return {**found, "before": before}
 
 
@@ -203,7 +262,13 @@ def _before(plant: Plant, quantity: str, on: datetime.date) -> dict[str, Any] | 
     if not rows:
         return None
     day, _, body = rows[-1]
-    return {"value": body.value, "on": day, "at_height_m": _metres(body), "method": body.method, "stem_form": body.stem_form}
+    return {
+        "value": body.value,
+        "on": day,
+        "at_height_m": _metres(body),
+        "method": body.method,
+        "stem_form": body.stem_form,
+    }
 
 
 def _neighbours(actor: Member, current: Current, taxon: str, quantity: str) -> list[float]:
@@ -211,7 +276,9 @@ def _neighbours(actor: Member, current: Current, taxon: str, quantity: str) -> l
         return []
     place = current.plant.place
     near = (
-        current_visible_to(actor).filter(taxon=taxon, life__in=STANDING, plant__place__dwithin=(place, D(m=NEAR_M))).exclude(pk=current.pk)
+        current_visible_to(actor)
+        .filter(taxon=taxon, life__in=STANDING, plant__place__dwithin=(place, D(m=NEAR_M)))
+        .exclude(pk=current.pk)
     )
     nearest = near.annotate(metres=Distance("plant__place", place)).order_by("metres", "pk")
     return [v for v in nearest.values_list(quantity, flat=True)[:MOST_NEIGHBOURS] if v]

@@ -1,4 +1,6 @@
-"""The ledger: current values of many stems, filtered, sorted, paged by key so that page 10,000 costs what page 1 does."""
+"""The ledger: current values of many stems, filtered, sorted, paged by key so that page 10,000 costs what
+page 1 does.
+"""
 
 from __future__ import annotations
 
@@ -22,8 +24,11 @@ PAGE = 100
 EXACT_TO = 10_000
 
 
-def ledger_page(rows: QuerySet[Current], sort: str, cursor: str | None, size: int = PAGE) -> tuple[list[Current], str | None]:
-    """One page in the order of `sort` (a column, `-` before it for descending; empty values last) and the next cursor.
+def ledger_page(
+    rows: QuerySet[Current], sort: str, cursor: str | None, size: int = PAGE
+) -> tuple[list[Current], str | None]:
+    """One page in the order of `sort` (a column, `-` before it for descending; empty values last) and the
+    next cursor.
 
     Raises BadInput for an unknown column or a cursor that is not one of ours.
     """

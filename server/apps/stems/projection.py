@@ -24,7 +24,8 @@ class Standing:
 
 
 def standing_entries(entries: Sequence[Entry]) -> Standing:
-    """The heads of the chains of corrections, without what was retracted or waits for its clock to be confirmed.
+    """The heads of the chains of corrections, without what was retracted or waits for its clock to be
+    confirmed.
 
     Where two corrections name the same entry, the later received wins and the chain is contested.
     """
@@ -51,7 +52,11 @@ def standing_entries(entries: Sequence[Entry]) -> Standing:
 
 
 def _root(entry_id: UUID, by_id: dict[UUID, Entry]) -> UUID:
-    while (entry := by_id.get(entry_id)) is not None and entry.replaces_id is not None and entry.replaces_id in by_id:
+    while (
+        (entry := by_id.get(entry_id)) is not None
+        and entry.replaces_id is not None
+        and entry.replaces_id in by_id
+    ):
         entry_id = entry.replaces_id
     return entry_id
 
@@ -68,7 +73,11 @@ def current_values(entries: Sequence[Entry], bodies: dict[UUID, Body]) -> dict[s
     for entry in standing.live:
         _apply(values, entry, bodies.get(entry.id))
     confirmed = {e.visit_id for e in entries if e.kind == "clock_confirmed"}
-    seen = {e.visit.id: e.visit for e in entries if e.visit.mode == "field" and (not e.visit.clock_doubtful or e.visit_id in confirmed)}
+    seen = {
+        e.visit.id: e.visit
+        for e in entries
+        if e.visit.mode == "field" and (not e.visit.clock_doubtful or e.visit_id in confirmed)
+    }
     values["visits"] = len(seen)
     values["last_seen"] = max((v.local_date for v in seen.values()), default=None)
     values["contested"] = bool(standing.contested)
@@ -77,15 +86,29 @@ def current_values(entries: Sequence[Entry], bodies: dict[UUID, Body]) -> dict[s
 
 
 EMPTY: dict[str, Any] = {
-    "tag": "", "taxon": "", "name": "", "name_rank": "", "name_probability": None, "dbh_cm": None, "dbh_height_m": None, "height_m": None,
-    "crown_spread_m": None, "condition": "", "life": "alive",
-}  # fmt: skip
+    "tag": "",
+    "taxon": "",
+    "name": "",
+    "name_rank": "",
+    "name_probability": None,
+    "dbh_cm": None,
+    "dbh_height_m": None,
+    "height_m": None,
+    "crown_spread_m": None,
+    "condition": "",
+    "life": "alive",
+}
 
 
 def _apply(values: dict[str, Any], entry: Entry, body: Body | None) -> None:
     match body:
         case Determination():
-            values |= {"taxon": body.taxon, "name": body.name, "name_rank": body.name_rank, "name_probability": body.probability}
+            values |= {
+                "taxon": body.taxon,
+                "name": body.name,
+                "name_rank": body.name_rank,
+                "name_probability": body.probability,
+            }
         case Measurement():
             if body.quantity in QUANTITY_FIELDS:
                 values[QUANTITY_FIELDS[body.quantity]] = body.value
@@ -97,7 +120,9 @@ def _apply(values: dict[str, Any], entry: Entry, body: Body | None) -> None:
         case LifeState():
             values["life"] = body.state
         case Tag():
-            values["tag"] = body.number if body.state == "set" else "" if values["tag"] == body.number else values["tag"]
+            values["tag"] = (
+                body.number if body.state == "set" else "" if values["tag"] == body.number else values["tag"]
+            )
         case Sign():
             if values.get("_sign_visit") != entry.visit_id:  # the newest visit that looked for signs speaks
                 values |= {"signs": [], "_sign_visit": entry.visit_id}
@@ -106,7 +131,9 @@ def _apply(values: dict[str, Any], entry: Entry, body: Body | None) -> None:
 
 
 def spans(entries: Sequence[Entry], bodies: dict[UUID, Body]) -> list[dict[str, Any]]:
-    """How the plant stood, from day to day: consecutive ranges [from_day, to_day) in which nothing changed."""
+    """How the plant stood, from day to day: consecutive ranges [from_day, to_day) in which nothing
+    changed.
+    """
     live = standing_entries(entries).live
     values: dict[str, Any] = dict(EMPTY) | {"signs": []}
     rows: list[dict[str, Any]] = []

@@ -9,7 +9,16 @@ from collections.abc import Callable
 from typing import Any
 
 from apps.stems.models import words
-from apps.stems.read_fields import only_keys, read_flag, read_id, read_list, read_maybe, read_text, read_whole, words_of
+from apps.stems.read_fields import (
+    only_keys,
+    read_flag,
+    read_id,
+    read_list,
+    read_maybe,
+    read_text,
+    read_whole,
+    words_of,
+)
 from jubark_core.checks import require_between, require_date, require_one_of
 from jubark_core.condition import scores
 from jubark_core.condition.risk import worksheet
@@ -56,12 +65,25 @@ def look(body: dict[str, Any]) -> dict[str, Any]:
     try:
         read = read_case({"on": "2026-01-01", "observations": [given]}, shipped_flora()).looks[0]
     except InputError as error:
-        raise InputError(error.place.removeprefix("observations[0]").lstrip(".") or "look", error.value, error.allowed) from None
+        raise InputError(
+            error.place.removeprefix("observations[0]").lstrip(".") or "look", error.value, error.allowed
+        ) from None
     return {
-        "character": read.character, "states": list(read.states), "absent": list(read.absent), "values": list(read.values), "k": read.k, "n": read.n,
-        "none": read.none, "skipped": read.skipped, "applies": read.applies, "certainty": given.get("certainty", "likely"), "seen": read.seen,
-        "specimen": read.specimen, "where": given.get("where", ""), "shoot": given.get("shoot", ""),
-    }  # fmt: skip
+        "character": read.character,
+        "states": list(read.states),
+        "absent": list(read.absent),
+        "values": list(read.values),
+        "k": read.k,
+        "n": read.n,
+        "none": read.none,
+        "skipped": read.skipped,
+        "applies": read.applies,
+        "certainty": given.get("certainty", "likely"),
+        "seen": read.seen,
+        "specimen": read.specimen,
+        "where": given.get("where", ""),
+        "shoot": given.get("shoot", ""),
+    }
 
 
 def determination(body: dict[str, Any]) -> dict[str, Any]:
@@ -69,7 +91,18 @@ def determination(body: dict[str, Any]) -> dict[str, Any]:
     only_keys(
         body,
         "determination",
-        {"entered", "taxon", "name", "name_rank", "probability", "looks", "not_told_from", "reason", "flora", "engine"},
+        {
+            "entered",
+            "taxon",
+            "name",
+            "name_rank",
+            "probability",
+            "looks",
+            "not_told_from",
+            "reason",
+            "flora",
+            "engine",
+        },
     )
     flora = shipped_flora()
     entered = read_text("entered", body.get("entered") or body.get("name") or "", 160)
@@ -87,9 +120,12 @@ def determination(body: dict[str, Any]) -> dict[str, Any]:
         "name": node.get("name") or entered,
         "name_rank": require_one_of("name_rank", rank, (*RANKS, "unknown")),
         "probability": read_maybe("probability", body.get("probability"), 0, 1),
-        "looks": [read_id(f"looks[{i}]", v) for i, v in enumerate(read_list("looks", body.get("looks", []), 500))],
+        "looks": [
+            read_id(f"looks[{i}]", v) for i, v in enumerate(read_list("looks", body.get("looks", []), 500))
+        ],
         "not_told_from": [
-            read_text(f"not_told_from[{i}]", v, 80) for i, v in enumerate(read_list("not_told_from", body.get("not_told_from", []), 100))
+            read_text(f"not_told_from[{i}]", v, 80)
+            for i, v in enumerate(read_list("not_told_from", body.get("not_told_from", []), 100))
         ],
         "reason": read_text("reason", body.get("reason", ""), 300),
         "flora": read_text("flora", body.get("flora", ""), 40),
@@ -99,29 +135,52 @@ def determination(body: dict[str, Any]) -> dict[str, Any]:
 
 def measurement(body: dict[str, Any]) -> dict[str, Any]:
     """A figure, reckoned by the core from its raw readings. A value sent along must agree with them."""
-    only_keys(body, "measurement", {
-        "quantity", "raw", "value", "error", "unit_entered", "method", "at_height_m", "combine", "shoots", "thinner", "least_cm", "stem_form",
-    })  # fmt: skip
+    only_keys(
+        body,
+        "measurement",
+        {
+            "quantity",
+            "raw",
+            "value",
+            "error",
+            "unit_entered",
+            "method",
+            "at_height_m",
+            "combine",
+            "shoots",
+            "thinner",
+            "least_cm",
+            "stem_form",
+        },
+    )
     combine = body.get("combine", "squares")
     found = reckon(body.get("quantity", ""), body.get("raw", {}), combine, body.get("least_cm", 0))
     sent = body.get("value")
-    if sent is not None and not math.isclose(require_between("value", sent, 0, 10_000), found["value"], rel_tol=1e-6):
+    if sent is not None and not math.isclose(
+        require_between("value", sent, 0, 10_000), found["value"], rel_tol=1e-6
+    ):
         raise InputError("value", sent, f"{found['value']:.4f} follows from the readings")
     height = body.get("at_height_m")
     if height is not None and not any(
-        math.isclose(require_between("at_height_m", height, 0, 6, "m"), h, abs_tol=0.002) for h in BREAST_HEIGHTS_M
+        math.isclose(require_between("at_height_m", height, 0, 6, "m"), h, abs_tol=0.002)
+        for h in BREAST_HEIGHTS_M
     ):
         require_between("at_height_m", height, 0.05, 6, "m")
     form = body.get("stem_form", "")
     method = require_one_of("method", body.get("method", "taped"), words_of(words.METHODS))
-    if form and stem_forms()[require_one_of("stem_form", form, stem_forms())].get("method") not in (None, method):
+    if form and stem_forms()[require_one_of("stem_form", form, stem_forms())].get("method") not in (
+        None,
+        method,
+    ):
         raise InputError("method", method, f"estimated: a stem {stem_forms()[form]['label']} is not touched")
     return {
         "quantity": body["quantity"],
         "value": found["value"],
         "error": found.get("error_m"),
         "raw": body["raw"],
-        "unit_entered": require_one_of("unit_entered", body.get("unit_entered", found["unit"]), ("cm", "in", "m", "ft", "%", "/cm")),
+        "unit_entered": require_one_of(
+            "unit_entered", body.get("unit_entered", found["unit"]), ("cm", "in", "m", "ft", "%", "/cm")
+        ),
         "method": method,
         "at_height_m": None if height is None else round(float(height), 2),
         "combine": combine,
@@ -133,15 +192,33 @@ def measurement(body: dict[str, Any]) -> dict[str, Any]:
 
 
 def condition(body: dict[str, Any]) -> dict[str, Any]:
-    """Condition in one word; where parts were graded, the word follows from them and one sent along must agree."""
+    """Condition in one word; where parts were graded, the word follows from them and one sent along must
+    agree.
+    """
     only_keys(
-        body, "condition", {"word", "leafless", "parts", "health", "structure", "base_visible", "flare", "crown_class", "crown_light"}
+        body,
+        "condition",
+        {
+            "word",
+            "leafless",
+            "parts",
+            "health",
+            "structure",
+            "base_visible",
+            "flare",
+            "crown_class",
+            "crown_light",
+        },
     )
     leafless = read_flag("leafless", body.get("leafless", False))
     parts = body.get("parts") or {}
     if not isinstance(parts, dict):
         raise InputError("parts", parts, "an object of part and grade")
-    found = scores.condition(parts, leafless) if parts else {"whole": body.get("word"), "health": None, "structure": None}
+    found = (
+        scores.condition(parts, leafless)
+        if parts
+        else {"whole": body.get("word"), "health": None, "structure": None}
+    )
     word = require_one_of("word", body.get("word") or found["whole"], words_of(words.CONDITIONS))
     if parts and word != found["whole"]:
         raise InputError("word", word, f"{found['whole']}, which follows from the parts")
@@ -164,13 +241,19 @@ def condition(body: dict[str, Any]) -> dict[str, Any]:
 
 
 def risk(body: dict[str, Any]) -> dict[str, Any]:
-    """A risk worksheet; the ratings follow from the matrices, and what is sent along of them is not believed."""
-    only_keys(body, "risk", {"rows", "years", "level", "base_seen", "crown_seen", "rating", "residual", "next_look"})
+    """A risk worksheet; the ratings follow from the matrices, and what is sent along of them is not
+    believed.
+    """
+    only_keys(
+        body, "risk", {"rows", "years", "level", "base_seen", "crown_seen", "rating", "residual", "next_look"}
+    )
     rows = read_list("rows", body.get("rows", []), 30)
     if not all(isinstance(row, dict) for row in rows):
         raise InputError("rows", rows, "objects with part, target, failure, impact and consequence")
     seen = {key: read_flag(key, body.get(key)) for key in ("base_seen", "crown_seen")}
-    sheet = worksheet(rows, years=body.get("years"), level=body.get("level", ""), on=datetime.date(2000, 1, 1), **seen)
+    sheet = worksheet(
+        rows, years=body.get("years"), level=body.get("level", ""), on=datetime.date(2000, 1, 1), **seen
+    )
     next_look = body.get("next_look")
     return {
         "rows": sheet["rows"],
@@ -215,7 +298,9 @@ def photo(body: dict[str, Any]) -> dict[str, Any]:
         "sha256": digest,
         "bytes": read_whole("bytes", body.get("bytes"), 1, 15 * 1024 * 1024),
         "organ": read_text("organ", body.get("organ", ""), 20),
-        "defect": require_one_of("defect", body["defect"], words_of(words.DEFECTS)) if body.get("defect") else "",
+        "defect": require_one_of("defect", body["defect"], words_of(words.DEFECTS))
+        if body.get("defect")
+        else "",
         "face": read_text("face", body.get("face", ""), 20),
         "scale_in_frame": read_flag("scale_in_frame", body.get("scale_in_frame", False)),
     }
@@ -226,7 +311,12 @@ def voucher(body: dict[str, Any]) -> dict[str, Any]:
     only_keys(body, "voucher", {"organ", "number", "kept_at", "permission"})
     return {
         key: read_text(key, body.get(key, ""), size, least)
-        for key, size, least in (("organ", 20, 1), ("number", 40, 1), ("kept_at", 120, 1), ("permission", 120, 0))
+        for key, size, least in (
+            ("organ", 20, 1),
+            ("number", 40, 1),
+            ("kept_at", 120, 1),
+            ("permission", 120, 0),
+        )
     }
 
 
@@ -254,6 +344,17 @@ def life(body: dict[str, Any]) -> dict[str, Any]:
 
 
 READERS: dict[str, Callable[[dict[str, Any]], dict[str, Any]]] = {
-    "look": look, "determination": determination, "measurement": measurement, "condition": condition, "defect": defect, "risk": risk, "sign": sign,
-    "photo": photo, "voucher": voucher, "note": note, "tag": tag, "life": life, "clock_confirmed": lambda body: {},
-}  # fmt: skip
+    "look": look,
+    "determination": determination,
+    "measurement": measurement,
+    "condition": condition,
+    "defect": defect,
+    "risk": risk,
+    "sign": sign,
+    "photo": photo,
+    "voucher": voucher,
+    "note": note,
+    "tag": tag,
+    "life": life,
+    "clock_confirmed": lambda body: {},
+}

@@ -43,7 +43,9 @@ def only_keys(data: dict[str, Any], what: str, keys: set[str]) -> None:
     """Refuses keys nobody knows, by name."""
     for key in data:
         if key not in keys:
-            raise InputError(f"{what}.{key or 'an empty key'}", "an unknown key", "one of " + ", ".join(sorted(keys)))
+            raise InputError(
+                f"{what}.{key or 'an empty key'}", "an unknown key", "one of " + ", ".join(sorted(keys))
+            )
 
 
 def read_text(place: str, raw: Any, most: int, least: int = 0) -> str:

@@ -1,4 +1,6 @@
-"""Reads what devices and files send: plants, visits with their entries, corrections. Checked, typed, nothing guessed."""
+"""Reads what devices and files send: plants, visits with their entries, corrections. Checked, typed, nothing
+guessed.
+"""
 
 from __future__ import annotations
 
@@ -13,7 +15,15 @@ from django.contrib.gis.geos import GEOSGeometry
 from apps.ground.shapes import read_shape
 from apps.stems.models import words
 from apps.stems.read_bodies import READERS
-from apps.stems.read_fields import only_keys, read_id, read_maybe, read_object, read_text, read_whole, words_of
+from apps.stems.read_fields import (
+    only_keys,
+    read_id,
+    read_maybe,
+    read_object,
+    read_text,
+    read_whole,
+    words_of,
+)
 from jubark_core.checks import require_between, require_date, require_moment, require_one_of
 from jubark_core.errors import InputError
 from jubark_core.flora.words import LIGHTS, ORIGINS, SETTINGS, SEXES, STAGES
@@ -24,7 +34,9 @@ MOST_ENTRIES = 400
 
 @dataclass(frozen=True)
 class PlantIn:
-    """A new plant. `place` is (lon, lat), or None when it is seen from another plant by bearing and distance."""
+    """A new plant. `place` is (lon, lat), or None when it is seen from another plant by bearing and
+    distance.
+    """
 
     id: uuid.UUID
     block: uuid.UUID
@@ -109,7 +121,10 @@ def read_plant(raw: Any) -> PlantIn:
     by_bearing = data.get("from_plant") is not None
     place = None
     if "lon" in data or "lat" in data:
-        place = (require_between("lon", data.get("lon"), -180, 180, "degrees"), require_between("lat", data.get("lat"), -90, 90, "degrees"))
+        place = (
+            require_between("lon", data.get("lon"), -180, 180, "degrees"),
+            require_between("lat", data.get("lat"), -90, 90, "degrees"),
+        )
     elif form == "stem" and not by_bearing:
         raise InputError("lon", "nothing", "give lon and lat, or from_plant with bearing_deg and distance_m")
     if by_bearing:
@@ -121,9 +136,15 @@ def read_plant(raw: Any) -> PlantIn:
         block=read_id("block", data.get("block")),
         form=form,
         place=place,
-        outline=read_shape("outline", data.get("outline"), ("Polygon", "MultiPolygon", "LineString")) if form == "patch" else None,
+        outline=read_shape("outline", data.get("outline"), ("Polygon", "MultiPolygon", "LineString"))
+        if form == "patch"
+        else None,
         accuracy_m=read_maybe("accuracy_m", data.get("accuracy_m"), 0, 500, "m"),
-        how_taken=require_one_of("how_taken", data.get("how_taken", "bearing" if by_bearing else "typed"), words_of(words.HOW_TAKEN)),
+        how_taken=require_one_of(
+            "how_taken",
+            data.get("how_taken", "bearing" if by_bearing else "typed"),
+            words_of(words.HOW_TAKEN),
+        ),
         from_plant=read_id("from_plant", data["from_plant"]) if by_bearing else None,
         bearing_deg=read_maybe("bearing_deg", data.get("bearing_deg"), 0, 360, "degrees"),
         distance_m=read_maybe("distance_m", data.get("distance_m"), 0.05, 500, "m"),
@@ -198,7 +219,9 @@ def read_entry(raw: Any, at: str = "entry") -> EntryIn:
         id=read_id(f"{at}.id", data.get("id")),
         kind=kind,
         body=body,
-        recorded_at=require_moment(f"{at}.recorded_at", data["recorded_at"]) if data.get("recorded_at") else None,
+        recorded_at=require_moment(f"{at}.recorded_at", data["recorded_at"])
+        if data.get("recorded_at")
+        else None,
         observer=read_text(f"{at}.observer", data.get("observer", ""), 80),
         replaces=read_id(f"{at}.replaces", data["replaces"]) if data.get("replaces") else None,
         retracts=read_id(f"{at}.retracts", retracts) if retracts else None,
@@ -219,8 +242,12 @@ def read_clock(raw: Any) -> ClockIn:
 
 
 def destination(lon: float, lat: float, bearing_deg: float, distance_m: float) -> tuple[float, float]:
-    """(lon, lat) reached from a point by true bearing and horizontal distance, on a sphere; good to 0.5 % at 500 m."""
+    """(lon, lat) reached from a point by true bearing and horizontal distance, on a sphere; good to 0.5 % at
+    500 m.
+    """
     angle, theta, phi = distance_m / EARTH_RADIUS_M, math.radians(bearing_deg), math.radians(lat)
     phi2 = math.asin(math.sin(phi) * math.cos(angle) + math.cos(phi) * math.sin(angle) * math.cos(theta))
-    turn = math.atan2(math.sin(theta) * math.sin(angle) * math.cos(phi), math.cos(angle) - math.sin(phi) * math.sin(phi2))
+    turn = math.atan2(
+        math.sin(theta) * math.sin(angle) * math.cos(phi), math.cos(angle) - math.sin(phi) * math.sin(phi2)
+    )
     return (lon + math.degrees(turn) + 540) % 360 - 180, math.degrees(phi2)

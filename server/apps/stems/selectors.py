@@ -48,7 +48,12 @@ def photo_files_visible_to(actor: Member) -> QuerySet[PhotoFile]:
 def bodies_of(entry_ids: Iterable[UUID], kinds: Iterable[str]) -> dict[UUID, Body]:
     """Entry id -> its body; one query per kind."""
     ids = list(entry_ids)
-    return {body.pk: body for kind in set(kinds) if kind in BODIES for body in BODIES[kind]._default_manager.filter(pk__in=ids)}
+    return {
+        body.pk: body
+        for kind in set(kinds)
+        if kind in BODIES
+        for body in BODIES[kind]._default_manager.filter(pk__in=ids)
+    }
 
 
 def entries_by_plant(plants: Iterable[UUID]) -> dict[UUID, list[Entry]]:

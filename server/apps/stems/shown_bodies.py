@@ -20,7 +20,9 @@ def shown_body(body: Body | None) -> dict[str, Any]:
 
 
 def _says_nothing(field: Any, value: Any) -> bool:
-    """Unknown, empty, or a zero, a yes or a no that is the field's own default; a zero that was measured is said."""
+    """Unknown, empty, or a zero, a yes or a no that is the field's own default; a zero that was measured is
+    said.
+    """
     if value is None or value in ("", [], {}):
         return True
     return value in (0, False, True) and field.has_default() and field.get_default() == value

@@ -66,7 +66,8 @@ DATABASES = {
         "HOST": "127.0.0.1",
         "PORT": os.environ.get("JUBARK_DB_PORT", "5432"),
         "ATOMIC_REQUESTS": False,
-        "CONN_HEALTH_CHECKS": True,  # after the database has been restarted, no request meets a dead connection
+        # after the database has been restarted, no request meets a dead connection
+        "CONN_HEALTH_CHECKS": True,
         "OPTIONS": {"pool": {"min_size": 1, "max_size": 8, "timeout": 10}},
     }
 }
@@ -74,7 +75,8 @@ DATABASES = {
 AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.Argon2PasswordHasher"]
 AUTH_PASSWORD_VALIDATORS = [
-    {"NAME": f"django.contrib.auth.password_validation.{v}"} for v in ("MinimumLengthValidator", "CommonPasswordValidator")
+    {"NAME": f"django.contrib.auth.password_validation.{v}"}
+    for v in ("MinimumLengthValidator", "CommonPasswordValidator")
 ]
 AXES_FAILURE_LIMIT = 8
 AXES_COOLOFF_TIME = 0.25  # hours

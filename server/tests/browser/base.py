@@ -16,9 +16,23 @@ from apps.crews.models import Member
 from apps.stems.tests.factories import small_ground
 
 os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "1")
-FLAGS = ["--no-sandbox", "--use-angle=swiftshader", "--enable-unsafe-swiftshader", "--disable-gpu-sandbox", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync"]  # fmt: skip
+FLAGS = [
+    "--no-sandbox",
+    "--use-angle=swiftshader",
+    "--enable-unsafe-swiftshader",
+    "--disable-gpu-sandbox",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
 WAIT_MS = 20_000
-MOSS, INK, RUST = (0x3F, 0x5F, 0x34), (0x21, 0x1F, 0x18), (0xA1, 0x4A, 0x26)  # as web/src/app/theme.css has them
+MOSS, INK, RUST = (
+    (0x3F, 0x5F, 0x34),
+    (0x21, 0x1F, 0x18),
+    (0xA1, 0x4A, 0x26),
+)  # as web/src/app/theme.css has them
 
 
 @tag("browser")
@@ -45,7 +59,9 @@ class BrowserTestCase(StaticLiveServerTestCase):
         self.addCleanup(self.no_complaints)
 
     def open_browser(self, width: int = 1280, height: int = 800, **more: Any) -> Page:
-        context = self.browser.new_context(viewport={"width": width, "height": height}, accept_downloads=True, **more)
+        context = self.browser.new_context(
+            viewport={"width": width, "height": height}, accept_downloads=True, **more
+        )
         context.set_default_timeout(WAIT_MS)
         self.addCleanup(context.close)
         page = context.new_page()
@@ -74,7 +90,9 @@ class BrowserTestCase(StaticLiveServerTestCase):
         return page
 
     def stems_seen(self, page: Page, at_least: int, colour: tuple[int, int, int] = MOSS) -> int:
-        """Pixels of the plan in the colour of stems, once there are so many; named stems are moss, dead ones rust, edges ink."""
+        """Pixels of the plan in the colour of stems, once there are so many; named stems are moss, dead ones
+        rust, edges ink.
+        """
         plan = page.get_by_role("application")
         expect(plan).to_have_attribute("aria-busy", "false")
         seen = 0
@@ -82,13 +100,22 @@ class BrowserTestCase(StaticLiveServerTestCase):
             with Image.open(io.BytesIO(plan.locator("canvas").screenshot())) as picture:
                 # inside the frame of the block, whose edge is ink too
                 inner = picture.convert("RGB").crop((60, 60, picture.width - 60, picture.height - 60))
-                seen = sum(n for n, c in inner.getcolors(1 << 24) or [] if all(abs(a - b) < 12 for a, b in zip(c, colour, strict=True)))
+                seen = sum(
+                    n
+                    for n, c in inner.getcolors(1 << 24) or []
+                    if all(abs(a - b) < 12 for a, b in zip(c, colour, strict=True))
+                )
             if seen >= at_least:
                 break
             page.wait_for_timeout(250)
         return seen
 
     def accessible(self, what: str, page: Page | None = None) -> None:
-        found = Axe().run(page or self.page, options={"runOnly": ["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"]})
-        told = [f"{what}: {v['id']} {v['help']} at {[n['target'] for n in v['nodes']][:3]}" for v in found["violations"]]
+        found = Axe().run(
+            page or self.page, options={"runOnly": ["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"]}
+        )
+        told = [
+            f"{what}: {v['id']} {v['help']} at {[n['target'] for n in v['nodes']][:3]}"
+            for v in found["violations"]
+        ]
         self.assertEqual(told, [])

@@ -1,4 +1,6 @@
-"""How long from the press of an answer to the new ranking on screen, on loopback. Run by `./jubark bench`; printed, never asserted."""
+"""How long from the press of an answer to the new ranking on screen, on loopback. Run by `./jubark bench`;
+printed, never asserted.
+"""
 
 from __future__ import annotations
 
@@ -12,8 +14,12 @@ from jubark_core.cli.bench import yardstick_ms
 from jubark_core.flora.load import shipped_flora
 from tests.browser.base import BrowserTestCase
 
-ROUNDS, FRESH = 40, 10  # answers in all; those that a fresh worker gives first, while it fills its views of the flora
-# presses the first tile and waits in the page itself until the list of names reads otherwise: no time of the test's own is counted
+ROUNDS, FRESH = (
+    40,
+    10,
+)  # answers in all; those that a fresh worker gives first, while it fills its views of the flora
+# presses the first tile and waits in the page itself until the list of names reads otherwise: no time of the
+# test's own is counted
 PRESS = """() => new Promise((done) => {
   const names = document.querySelector('[aria-label="The name"]');
   const before = names.innerText;
@@ -38,14 +44,22 @@ class Rerank(BrowserTestCase):
         expect(page.get_by_label("The name").get_by_role("listitem").first).to_be_visible()
         times = [t for t in (self.one(page) for _ in range(ROUNDS)) if t > 0]
         stick = yardstick_ms()
-        print(f"\nfrom the press of an answer to the new ranking on screen; yardstick of this run {stick:.1f} ms")
+        print(
+            "\nfrom the press of an answer to the new ranking on screen; yardstick of this run "
+            f"{stick:.1f} ms"
+        )
         for what, taken in ((f"first {FRESH} of a fresh worker", times[:FRESH]), ("then", times[FRESH:])):
             slow = sorted(taken)[int(0.9 * (len(taken) - 1))]
             median = statistics.median(taken)
-            print(f"  {what}: median {median:.0f} ms ({median / stick:.1f} x), nine of ten within {slow:.0f} ms, of {len(taken)}")
+            print(
+                f"  {what}: median {median:.0f} ms ({median / stick:.1f} x), nine of ten within "
+                f"{slow:.0f} ms, of {len(taken)}"
+            )
 
     def one(self, page: Page) -> float:
-        """The next look that is answered by tiles of which one is enough; from the start again when there is none."""
+        """The next look that is answered by tiles of which one is enough; from the start again when there is
+        none.
+        """
         kinds = {c["label"]: c["kind"] for c in shipped_flora().characters.values()}
         heading = page.get_by_label("The look").get_by_role("heading")
         page.wait_for_timeout(400)

@@ -1,4 +1,6 @@
-"""Every screen by its own address: opened there, read anew, and come back to. Each shows what it is for, not only its frame."""
+"""Every screen by its own address: opened there, read anew, and come back to. Each shows what it is for, not
+only its frame.
+"""
 
 from __future__ import annotations
 
@@ -19,7 +21,9 @@ Seen = Callable[[Page], None]
 
 @contextlib.contextmanager
 def at_address(address: str) -> Iterator[None]:
-    """Names the address in a failure. (No subTest: what the browser raises does not travel between test processes.)"""
+    """Names the address in a failure. (No subTest: what the browser raises does not travel between test
+    processes.)
+    """
     try:
         yield
     except AssertionError as error:
@@ -38,7 +42,10 @@ def picture(page: Page) -> None:
     """A drawing that has been loaded, not a broken image."""
     drawn = page.locator("article img, table img").first
     expect(drawn).to_be_visible()
-    loaded = "[...document.querySelectorAll('article img, table img')].some((i) => i.complete && i.naturalWidth > 0)"
+    loaded = (
+        "[...document.querySelectorAll('article img, table img')].some((i) => i.complete && "
+        "i.naturalWidth > 0)"
+    )
     for _ in range(80):  # the page's policy forbids wait_for_function
         if page.evaluate(loaded):
             return
@@ -61,13 +68,20 @@ class EveryAddress(BrowserTestCase):
         block = self.at.block.id
         return {
             "/": [("/", heading("What shows now"))],
-            "/ground/:blockId?": [("/ground", self.stems), (f"/ground/{block}", self.stems), (f"/ground/{self.plant}", words("not found"))],
+            "/ground/:blockId?": [
+                ("/ground", self.stems),
+                (f"/ground/{block}", self.stems),
+                (f"/ground/{self.plant}", words("not found")),
+            ],
             "/walk/:plantId?": [
                 ("/walk", words("Start a round")),
                 (f"/walk/{self.plant}?block={block}", words("Read the tag on the stem")),
                 (f"/walk/{self.plant}", words("Read the tag on the stem")),
             ],
-            "/bench/:plantId?": [("/bench", words("Best next look")), (f"/bench/{self.plant}", words("To the visit"))],
+            "/bench/:plantId?": [
+                ("/bench", words("Best next look")),
+                (f"/bench/{self.plant}", words("To the visit")),
+            ],
             "/portraits/:taxon?": [("/portraits", heading("Portraits")), ("/portraits/acer-rubrum", picture)],
             "/year": [("/year?month=4", heading("What shows in April"))],
             "/side-by-side": [("/side-by-side?taxa=acer-rubrum,acer-saccharum", picture)],

@@ -1,4 +1,6 @@
-"""The whole Bench on five unlike plants: by keyboard alone, and with one thumb on a phone. Answers come from the description of each."""
+"""The whole Bench on five unlike plants: by keyboard alone, and with one thumb on a phone. Answers come from
+the description of each.
+"""
 
 from __future__ import annotations
 
@@ -26,11 +28,27 @@ KEYS = {
 }
 # what is in the hand -> taxon, day, and the looks a careful person makes
 PLANTS = {
-    "winter twig": ("aesculus-hippocastanum", "2026-01-20", ("leaf.arrangement", "bud.sticky", "twig.leaf_scar", "bud.scales")),
+    "winter twig": (
+        "aesculus-hippocastanum",
+        "2026-01-20",
+        ("leaf.arrangement", "bud.sticky", "twig.leaf_scar", "bud.scales"),
+    ),
     "fallen leaf": ("ginkgo-biloba", "2025-11-20", ("leaf.shape", "leaf.venation")),
-    "conifer spray": ("thuja-occidentalis", "2026-02-10", ("leaf.type", "spray.flat", "spray.gland", "spray.underside_bloom", "cone.form")),
-    "climber": ("parthenocissus-quinquefolia", "2026-06-20", ("habit.form", "habit.climbs_by", "leaf.type", "leaf.leaflets")),
-    "thorny shrub": ("rosa-multiflora", "2026-06-10", ("habit.form", "twig.armed", "leaf.type", "twig.stipules")),
+    "conifer spray": (
+        "thuja-occidentalis",
+        "2026-02-10",
+        ("leaf.type", "spray.flat", "spray.gland", "spray.underside_bloom", "cone.form"),
+    ),
+    "climber": (
+        "parthenocissus-quinquefolia",
+        "2026-06-20",
+        ("habit.form", "habit.climbs_by", "leaf.type", "leaf.leaflets"),
+    ),
+    "thorny shrub": (
+        "rosa-multiflora",
+        "2026-06-10",
+        ("habit.form", "twig.armed", "leaf.type", "twig.stipules"),
+    ),
 }
 
 
@@ -92,7 +110,11 @@ class WholeBench(BrowserTestCase):
         c = FLORA.characters[character]
         page.locator("h1").click()  # nothing holds the focus
         page.keyboard.press(KEYS[c["organ"]])
-        row = page.get_by_label("The look").get_by_role("listitem").filter(has=page.get_by_role("button", name=c["label"], exact=False))
+        row = (
+            page.get_by_label("The look")
+            .get_by_role("listitem")
+            .filter(has=page.get_by_role("button", name=c["label"], exact=False))
+        )
         expect(row.first).to_be_visible()
         number = row.first.locator("[aria-hidden]").inner_text().strip()
         if number:
@@ -109,7 +131,11 @@ class WholeBench(BrowserTestCase):
             expect(page.locator("figure", has_text="nine of ten")).to_be_visible()
             page.keyboard.press("Enter")
         else:
-            tile = page.get_by_label("The look").get_by_role("button", name=c["labels"][answers[0]], exact=False).first
+            tile = (
+                page.get_by_label("The look")
+                .get_by_role("button", name=c["labels"][answers[0]], exact=False)
+                .first
+            )
             number = tile.locator("span").first.inner_text().strip()
             if number.isdigit():
                 page.keyboard.press(number)
@@ -151,7 +177,9 @@ class WholeBench(BrowserTestCase):
                     page.get_by_role("button", name=digit, exact=True).tap()
                 page.get_by_role("button", name="Add", exact=True).tap()
             else:
-                page.get_by_label("The look").get_by_role("button", name=c["labels"][answer], exact=False).first.tap()
+                page.get_by_label("The look").get_by_role(
+                    "button", name=c["labels"][answer], exact=False
+                ).first.tap()
         if c["kind"] in ("count", "measure"):
             page.get_by_role("button", name="Keep 3 values").tap()
         elif c["kind"] == "many":
@@ -160,12 +188,15 @@ class WholeBench(BrowserTestCase):
 
 
 class AtAStem(BrowserTestCase):
-    """Naming a stem that has been looked at before, above or below what the looks support, or by who knows it."""
+    """Naming a stem that has been looked at before, above or below what the looks support, or by who knows
+    it.
+    """
 
     def setUp(self) -> None:
         super().setUp()
         looks = [
-            entry("look", character=c, certainty="sure", states=[shown("acer-saccharum", c)[0]]) for c in ("leaf.arrangement", "bud.form")
+            entry("look", character=c, certainty="sure", states=[shown("acer-saccharum", c)[0]])
+            for c in ("leaf.arrangement", "bud.form")
         ]
         self.stem = a_stem(self.at, entry("tag", number="0042"), *looks, on="2025-11-02")
 
@@ -186,7 +217,9 @@ class AtAStem(BrowserTestCase):
         expect(dialog.get_by_role("button", name="Pick a name")).to_be_disabled()
         dialog.get_by_label("Or a name you know").fill("suger maple")
         dialog.get_by_role("button", name="Acer saccharum").click()
-        expect(dialog.get_by_role("button", name="Keep as Acer saccharum")).to_be_disabled()  # not without a reason
+        expect(
+            dialog.get_by_role("button", name="Keep as Acer saccharum")
+        ).to_be_disabled()  # not without a reason
         dialog.get_by_label("Why").fill("planted by us in 1998")
         self.accessible("Another name")
         dialog.get_by_role("button", name="Keep as Acer saccharum").click()
@@ -197,7 +230,9 @@ class AtAStem(BrowserTestCase):
         page.get_by_role("button", name="Keep this visit").click()
         expect(page.get_by_text("Sent", exact=True)).to_be_visible()
         kept = Determination.objects.get()
-        self.assertEqual((kept.taxon, kept.reason, len(kept.looks)), ("acer-saccharum", "planted by us in 1998", 2))
+        self.assertEqual(
+            (kept.taxon, kept.reason, len(kept.looks)), ("acer-saccharum", "planted by us in 1998", 2)
+        )
         self.assertEqual(Look.objects.count(), 2, "the earlier looks are leant on, not recorded twice")
 
     def test_who_knows_the_name_is_told_only_what_it_is_taken_for(self) -> None:
@@ -227,7 +262,9 @@ class AtAStem(BrowserTestCase):
         third = names.nth(2).locator(".latin").inner_text()
         names.nth(2).get_by_role("button").click()
         expect(standing.get_by_role("button", name=third, pressed=True)).to_be_visible()
-        page.get_by_label("In the hand").get_by_role("button", name="How leaves stand on the shoot").first.click()
+        page.get_by_label("In the hand").get_by_role(
+            "button", name="How leaves stand on the shoot"
+        ).first.click()
         page.get_by_label("The look").get_by_role("button", name="alternate").first.click()
         expect(page.get_by_label("In the hand").get_by_text("alternate")).to_be_visible()
         expect(page.get_by_text("1 look so far")).to_be_visible()

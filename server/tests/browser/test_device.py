@@ -1,4 +1,6 @@
-"""F7 to F9 and F16: what the device cannot save or send is said at once, with a way out, and holds up nothing."""
+"""F7 to F9 and F16: what the device cannot save or send is said at once, with a way out, and holds up
+nothing.
+"""
 
 from __future__ import annotations
 
@@ -64,7 +66,9 @@ class Device(BrowserTestCase):
         expect(dialog).to_be_visible()
         self.accessible("Session ended")
         page.keyboard.press("Escape")  # later
-        expect(page.get_by_role("alert")).to_contain_text("You are signed out. 1 not sent; they stay on this device.")
+        expect(page.get_by_role("alert")).to_contain_text(
+            "You are signed out. 1 not sent; they stay on this device."
+        )
         expect(page.get_by_text("You are signed out: sign in, and it is sent.")).to_be_visible()
         page.get_by_role("button", name="Sign in").click()
         dialog.get_by_label("Name", exact=True).fill(self.at.surveyor.user.username)
@@ -80,16 +84,22 @@ class Device(BrowserTestCase):
         self.open_note(page)
         page.evaluate("window.full = true")
         page.get_by_role("textbox", name="Note").fill("no room for this")
-        expect(page.get_by_role("alert")).to_contain_text("This device is full. What you entered last is not saved")
+        expect(page.get_by_role("alert")).to_contain_text(
+            "This device is full. What you entered last is not saved"
+        )
         page.evaluate("window.full = false")
         page.get_by_role("textbox", name="Note").fill("room again")
         expect(page.get_by_role("alert")).to_have_count(0)
         page.get_by_role("button", name="Keep ›").click()
-        expect(page.get_by_role("heading", name="Keep")).to_be_visible()  # the step is in the draft, which is a write too
+        expect(
+            page.get_by_role("heading", name="Keep")
+        ).to_be_visible()  # the step is in the draft, which is a write too
         page.evaluate("window.full = true")
         page.get_by_role("button", name="Keep this visit").click()
         expect(page.get_by_role("alert")).to_contain_text("This device is full")
-        expect(page.get_by_role("button", name="Keep this visit")).to_be_visible()  # it was not left as if it were kept
+        expect(
+            page.get_by_role("button", name="Keep this visit")
+        ).to_be_visible()  # it was not left as if it were kept
         page.evaluate("window.full = false")
         page.get_by_role("button", name="Keep this visit").click()
         expect(page.get_by_text("Sent", exact=True)).to_be_visible()
@@ -107,7 +117,10 @@ class Device(BrowserTestCase):
         nowhere, now = str(uuid.uuid4()), 1_700_000_000_000
         waiting = [visit_item(nowhere) for _ in range(60)]
         large = visit_item(self.plant, entry("note", text="x" * 1_100_000))
-        items = [{**i, "recorded_at": "2026-10-20T14:00:00Z", "order": now + n} for n, i in enumerate([*waiting, large])]
+        items = [
+            {**i, "recorded_at": "2026-10-20T14:00:00Z", "order": now + n}
+            for n, i in enumerate([*waiting, large])
+        ]
         self.put_in_outbox(page, *items)
         self.keep_note(page, "behind them all")
         expect(page.get_by_text("Sent", exact=True)).to_be_visible()
@@ -115,7 +128,9 @@ class Device(BrowserTestCase):
         page.goto(self.live_server_url)
         page.get_by_role("button", name=re.compile("needs you$")).first.click()
         expect(page.get_by_text("at most 1048576 are taken here")).to_be_visible()
-        expect(page.get_by_text(re.compile(r"waits for .*, for \d+ days now")).first).to_be_visible()  # years in the queue: a person looks
+        expect(
+            page.get_by_text(re.compile(r"waits for .*, for \d+ days now")).first
+        ).to_be_visible()  # years in the queue: a person looks
         expect(page.get_by_text("12 more.")).to_be_visible()  # 62 in all, 50 shown
         self.accessible("Tray with what needs a person")
         first = page.get_by_role("listitem").filter(has_text="at most 1048576")
@@ -126,7 +141,9 @@ class Device(BrowserTestCase):
     def test_f1_an_item_the_server_fails_on_steps_aside(self) -> None:
         def fail_on_poison(route: Route) -> None:
             if "poison" in (route.request.post_data or ""):
-                route.fulfill(status=500, body=json.dumps({"code": "server_error", "message": "The server failed."}))
+                route.fulfill(
+                    status=500, body=json.dumps({"code": "server_error", "message": "The server failed."})
+                )
             else:
                 route.continue_()
 
@@ -147,9 +164,14 @@ class Device(BrowserTestCase):
 
     def test_f9_a_refused_photograph_has_a_way_out(self) -> None:
         page = self.sign_in(self.at.surveyor)
-        page.context.route("**/api/photos/**", lambda route: route.fulfill(status=400, body=json.dumps({"message": "no picture"})))
+        page.context.route(
+            "**/api/photos/**",
+            lambda route: route.fulfill(status=400, body=json.dumps({"message": "no picture"})),
+        )
         self.open_note(page)
-        page.get_by_label("Take a photograph").set_input_files({"name": "b.png", "mimeType": "image/png", "buffer": SevenSteps.picture()})
+        page.get_by_label("Take a photograph").set_input_files(
+            {"name": "b.png", "mimeType": "image/png", "buffer": SevenSteps.picture()}
+        )
         page.get_by_label("It shows").select_option("leaf")
         page.get_by_role("button", name="Keep ›").click()
         page.get_by_role("button", name="Keep this visit").click()
@@ -223,7 +245,9 @@ class Device(BrowserTestCase):
         expect(page.get_by_text("does not apply (likely)")).to_be_visible()
 
     def test_a_correction_of_several_readings_is_taken_back_not_rewritten(self) -> None:
-        several = entry("measurement", quantity="dbh_cm", raw={"diameters_cm": [15, 20]}, method="taped", at_height_m=1.37)
+        several = entry(
+            "measurement", quantity="dbh_cm", raw={"diameters_cm": [15, 20]}, method="taped", at_height_m=1.37
+        )
         plant = a_stem(self.at, several, entry("sign", sign="conks", extent_percent=10))
         self.assertTrue(self.at.surveyor.reaches(Role.SURVEYOR))
         page = self.sign_in(self.at.surveyor)
@@ -237,4 +261,6 @@ class Device(BrowserTestCase):
         page.get_by_label("Right is").select_option(index=1)
         page.get_by_role("button", name="Keep the correction").click()
         expect(page.get_by_text("corrects an earlier entry")).to_be_visible()
-        self.assertEqual({e.sign.extent_percent for e in Entry.objects.filter(kind="sign", plant=plant)}, {10})
+        self.assertEqual(
+            {e.sign.extent_percent for e in Entry.objects.filter(kind="sign", plant=plant)}, {10}
+        )

@@ -78,7 +78,9 @@ class Outbox(BrowserTestCase):
         self.page.get_by_role("button", name="Throw away", exact=True).click()
         self.page.get_by_role("button", name="Throw away for good").click()
         self.page.get_by_role("button", name="Close").click()
-        expect(self.page.get_by_role("button", name="Outbox: 0 kept here, 1 sent, 0 needs you")).to_be_visible()
+        expect(
+            self.page.get_by_role("button", name="Outbox: 0 kept here, 1 sent, 0 needs you")
+        ).to_be_visible()
 
     def test_signing_out_with_unsent_work_warns_and_another_member_never_sends_it(self) -> None:
         self.page.context.route("**/api/outbox/", lambda route: route.fulfill(status=503, body="{}"))
@@ -90,12 +92,16 @@ class Outbox(BrowserTestCase):
         self.sign_out()
         self.page.context.unroute("**/api/outbox/")
         self.sign_in(self.at.steward)
-        expect(self.page.get_by_role("button", name="Outbox: 0 kept here, 0 sent, 0 needs you")).to_be_visible()
+        expect(
+            self.page.get_by_role("button", name="Outbox: 0 kept here, 0 sent, 0 needs you")
+        ).to_be_visible()
         self.assertEqual(self.notes(), [])
         self.page.get_by_role("button", name="Account").first.click()
         self.sign_out()
         self.sign_in(self.at.surveyor)
-        expect(self.page.get_by_role("button", name="Outbox: 0 kept here, 1 sent, 0 needs you")).to_be_visible()
+        expect(
+            self.page.get_by_role("button", name="Outbox: 0 kept here, 1 sent, 0 needs you")
+        ).to_be_visible()
         self.assertEqual(self.notes(), ["mine"])
 
     def sign_out(self) -> None:

@@ -1,4 +1,6 @@
-"""A round of five stems by keyboard: nearest after nearest, a slip caught, a correction; and one whole sheet in few keys."""
+"""A round of five stems by keyboard: nearest after nearest, a slip caught, a correction; and one whole sheet
+in few keys.
+"""
 
 from __future__ import annotations
 
@@ -25,11 +27,15 @@ class FiveStems(BrowserTestCase):
         super().setUp()
         self.ids = {
             tag: a_stem(
-                self.at, entry("tag", number=tag), entry("determination", entered="Quercus alba", taxon="quercus-alba"), dbh(before), on="2025-10-20",
+                self.at,
+                entry("tag", number=tag),
+                entry("determination", entered="Quercus alba", taxon="quercus-alba"),
+                dbh(before),
+                on="2025-10-20",
                 lon=-79.3 + east * DEGREES_A_METRE,
             )
             for tag, (east, before, _) in STEMS.items()
-        }  # fmt: skip
+        }
         self.keys = 0
 
     def press(self, page: Page, *keys: str) -> None:
@@ -56,7 +62,9 @@ class FiveStems(BrowserTestCase):
             expect(page.get_by_text("Before:")).to_have_count(0)
             page.keyboard.type(STEMS[tag][2])
             self.press(page, "Enter")
-            expect(page.get_by_role("status").filter(has_text=f"{STEMS[tag][2]} cm")).to_be_visible()  # read back, large
+            expect(
+                page.get_by_role("status").filter(has_text=f"{STEMS[tag][2]} cm")
+            ).to_be_visible()  # read back, large
             expect(page.get_by_text(f"Before: {STEMS[tag][1]:.1f} cm on 20 October 2025")).to_be_visible()
             if tag == "0102":
                 expect(page.get_by_text("faster than fast growers")).to_be_visible()
@@ -75,10 +83,15 @@ class FiveStems(BrowserTestCase):
             elif i < 4:
                 expect(page.get_by_role("button", name="Next: tag")).to_be_focused()
                 self.press(page, "Enter")
-        self.assertEqual(order, ["0101", "0102", "0103", "0104", "0105"], "nearest after nearest, whatever order they were entered in")
+        self.assertEqual(
+            order,
+            ["0101", "0102", "0103", "0104", "0105"],
+            "nearest after nearest, whatever order they were entered in",
+        )
         expect(page.get_by_text("Sent", exact=True)).to_be_visible()
         self.assertEqual(
-            dict(Current.objects.values_list("tag", "dbh_cm")), {"0101": 30.6, "0102": 41.2, "0103": 22.5, "0104": 55.5, "0105": 18.4}
+            dict(Current.objects.values_list("tag", "dbh_cm")),
+            {"0101": 30.6, "0102": 41.2, "0103": 22.5, "0104": 55.5, "0105": 18.4},
         )
 
         # one of them was misread: a correction, with the strip telling both
@@ -143,7 +156,9 @@ class FiveStems(BrowserTestCase):
         page.get_by_label("Height of the tape above the ground (m)").fill("1.62")
         page.get_by_label("Diameter (cm)").fill("18.9")
         page.get_by_role("button", name="Take it").click()
-        expect(page.get_by_text("two heights of the stem").or_(page.get_by_text("at two heights"))).to_be_visible()
+        expect(
+            page.get_by_text("two heights of the stem").or_(page.get_by_text("at two heights"))
+        ).to_be_visible()
         page.get_by_role("button", name="Lock the screen").click()
         locked = page.get_by_role("button", name="Locked. Hold here to unlock")
         locked.click()
@@ -161,7 +176,11 @@ class FiveStems(BrowserTestCase):
         page.get_by_role("button", name="Risk worksheet").click()
         for label, value in (("Part that may fail", "base"), ("What it may hit", "footpath")):
             page.get_by_label(label).fill(value)
-        for label, value in (("Failure is", "probable"), ("Hitting it is", "high"), ("Harm would be", "severe")):
+        for label, value in (
+            ("Failure is", "probable"),
+            ("Hitting it is", "high"),
+            ("Harm would be", "severe"),
+        ):
             page.get_by_label(label, exact=True).select_option(value)
         expect(page.get_by_text("The tree takes its highest row")).to_contain_text("high")
         page.get_by_label("base seen all round").uncheck()
@@ -193,7 +212,9 @@ class Conventions(BrowserTestCase):
         dialog.get_by_role("radio", name="1.30 m").click()
         dialog.get_by_label("Least diameter").fill("-3")
         dialog.get_by_role("button", name="Keep the conventions").click()
-        expect(dialog.get_by_text("smallest_cm")).to_be_visible()  # what is wrong, by name; nothing is half kept
+        expect(
+            dialog.get_by_text("smallest_cm")
+        ).to_be_visible()  # what is wrong, by name; nothing is half kept
         dialog.get_by_label("Least diameter").fill("5")
         dialog.get_by_role("button", name="height: leave it out").click()
         dialog.get_by_role("button", name="diameter earlier").click()

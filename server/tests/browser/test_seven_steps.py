@@ -1,4 +1,6 @@
-"""One stem from first look to exported file, as a steward walks it, with the network pulled away on the way."""
+"""One stem from first look to exported file, as a steward walks it, with the network pulled away on
+the way.
+"""
 
 from __future__ import annotations
 
@@ -96,7 +98,9 @@ class SevenSteps(BrowserTestCase):
         page.get_by_role("button", name="D-shaped holes in the bark: seen").click()
         page.get_by_role("button", name="Note and photograph ›").click()
         page.get_by_role("textbox", name="Note").fill("Leans a little to the road.")
-        page.get_by_label("Take a photograph").set_input_files({"name": "bark.png", "mimeType": "image/png", "buffer": self.picture()})
+        page.get_by_label("Take a photograph").set_input_files(
+            {"name": "bark.png", "mimeType": "image/png", "buffer": self.picture()}
+        )
         expect(page.get_by_role("button", name="Remove photograph")).to_be_visible()
 
         # the network goes; the page is read anew; nothing is lost
@@ -132,7 +136,9 @@ class SevenSteps(BrowserTestCase):
         for key in ("3", "2", "5"):
             page.get_by_role("button", name=key, exact=True).click()
         page.get_by_role("button", name="Take it").click()
-        expect(page.get_by_role("button", name="32.5 cm: decimal point one place off")).to_be_visible()  # 325 cm beside 31.8
+        expect(
+            page.get_by_role("button", name="32.5 cm: decimal point one place off")
+        ).to_be_visible()  # 325 cm beside 31.8
         page.get_by_role("button", name="Keep", exact=True).first.click()
         page.get_by_role("button", name="Keep this visit").click()
         expect(page.get_by_text("Sent", exact=True)).to_be_visible()

@@ -41,7 +41,12 @@ class TwoSenders(TransactionTestCase):
         plant = a_stem(self.at, dbh(10), on="2020-01-01")
         sizes = [20, 30, 40, 50]
         self.at_once(
-            *[lambda i=i: send(signed_in(self.at.surveyor), visit_item(plant, dbh(sizes[i]), on=f"202{i + 1}-01-01")) for i in range(4)]
+            *[
+                lambda i=i: send(
+                    signed_in(self.at.surveyor), visit_item(plant, dbh(sizes[i]), on=f"202{i + 1}-01-01")
+                )
+                for i in range(4)
+            ]
         )
         self.assertEqual(Entry.objects.filter(plant=plant).count(), 5)
         self.assertEqual(Current.objects.get(plant=plant).dbh_cm, 50)

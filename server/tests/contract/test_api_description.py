@@ -13,4 +13,6 @@ class ApiDescription(SimpleTestCase):
     def test_the_committed_file_is_up_to_date(self) -> None:
         out = io.StringIO()
         call_command("spectacular", "--validate", "--fail-on-warn", stdout=out)
-        self.assertEqual(out.getvalue().strip(), SCHEMA.read_text().strip(), "run ./jubark schema and commit the result")
+        self.assertEqual(
+            out.getvalue().strip(), SCHEMA.read_text().strip(), "run ./jubark schema and commit the result"
+        )

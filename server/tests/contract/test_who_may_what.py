@@ -19,11 +19,25 @@ from apps.exchange.models import ImportBatch
 from apps.ground.models import Block
 from apps.stems.models import Change, Entry, Plant, Received, Visit
 from apps.stems.read_items import read_clock, read_entry, read_plant, read_visit
-from apps.stems.tests.factories import AT, a_stem, dbh, entry, new_id, plant_item, send, signed_in, small_ground, visit_item
+from apps.stems.tests.factories import (
+    AT,
+    a_stem,
+    dbh,
+    entry,
+    new_id,
+    plant_item,
+    send,
+    signed_in,
+    small_ground,
+    visit_item,
+)
 from config.errors import NotAllowed
 
 OPEN_TO_ALL = {"session", "schema", "shell", "health"}
-WORDS = {"taxon": "acer-rubrum", "part": "leaf"}  # parameters that name something of the flora, the same for every crew
+WORDS = {
+    "taxon": "acer-rubrum",
+    "part": "leaf",
+}  # parameters that name something of the flora, the same for every crew
 KEYWORD_ONLY = _ParameterKind.KEYWORD_ONLY
 METHODS = ("get", "post", "put", "patch", "delete")
 
@@ -65,9 +79,17 @@ class EveryEndpoint(TestCase):
         for path, p in routes(get_resolver().url_patterns):
             if p.name not in OPEN_TO_ALL:
                 named = re.findall(r"<uuid:(\w+)>", path)
-                self.assertLessEqual(set(named), set(self.ids), f"{path}: give this test an object of the crew for its parameters")
+                self.assertLessEqual(
+                    set(named),
+                    set(self.ids),
+                    f"{path}: give this test an object of the crew for its parameters",
+                )
                 path = re.sub(r"<slug:(\w+)>", lambda m: WORDS[m[1]], path)
-                yield "/" + re.sub(r"<uuid:(\w+)>", lambda m: str(self.ids[m[1]]), path), "object" if named else "list", p
+                yield (
+                    "/" + re.sub(r"<uuid:(\w+)>", lambda m: str(self.ids[m[1]]), path),
+                    "object" if named else "list",
+                    p,
+                )
 
     def test_without_a_session_everything_is_401(self) -> None:
         seen = 0
@@ -85,7 +107,9 @@ class EveryEndpoint(TestCase):
             for method in METHODS if kind == "object" else ():
                 if hasattr(p.callback.cls, method):
                     query = "?on=2026-06-01" if "season" in address or "month" in address else ""
-                    answer = getattr(client, method)(address + query, *([{"decision": "take"}] if method == "post" else []))
+                    answer = getattr(client, method)(
+                        address + query, *([{"decision": "take"}] if method == "post" else [])
+                    )
                     if method == "put":
                         answer = client.put(address, b"x", content_type="image/jpeg")
                     self.assertEqual(answer.status_code, 404, f"{method} {address}: {answer.status_code}")
@@ -107,35 +131,62 @@ class Roles(TestCase):
 
     def test_only_stewards_and_owners_open_blocks_and_read_files_in(self) -> None:
         boundary = {"type": "Polygon", "coordinates": [[[0, 0], [0.001, 0], [0.001, 0.001], [0, 0]]]}
-        for member, status in ((self.at.viewer, 403), (self.at.surveyor, 403), (self.at.steward, 201), (self.at.owner, 201)):
+        for member, status in (
+            (self.at.viewer, 403),
+            (self.at.surveyor, 403),
+            (self.at.steward, 201),
+            (self.at.owner, 201),
+        ):
             answer = signed_in(member).post(
-                "/api/blocks/", {"ground": str(self.at.ground.id), "name": f"by {member.role}", "boundary": boundary}
+                "/api/blocks/",
+                {"ground": str(self.at.ground.id), "name": f"by {member.role}", "boundary": boundary},
             )
             self.assertEqual(answer.status_code, status, answer.content)
 
     def test_a_block_off_the_earth_or_twice_named_is_refused_with_its_field(self) -> None:
         client = signed_in(self.at.steward)
         for boundary, name, field in (
-            ({"type": "Polygon", "coordinates": [[[0, 0], [0, 95], [1, 95], [0, 0]]]}, "north of north", "boundary.coordinates[0][1].lat"),
-            ({"type": "Polygon", "coordinates": [[[0, 0], [1, 1], [1, 0], [0, 1], [0, 0]]]}, "crossed", "boundary"),
+            (
+                {"type": "Polygon", "coordinates": [[[0, 0], [0, 95], [1, 95], [0, 0]]]},
+                "north of north",
+                "boundary.coordinates[0][1].lat",
+            ),
+            (
+                {"type": "Polygon", "coordinates": [[[0, 0], [1, 1], [1, 0], [0, 1], [0, 0]]]},
+                "crossed",
+                "boundary",
+            ),
             ({"type": "Point", "coordinates": [0, 0]}, "a point", "boundary.type"),
             ({"type": "Polygon", "coordinates": [[[0, 0], [1, 0], [1, 1], [0, 0]]]}, "Block", "name"),
         ):
-            answer = client.post("/api/blocks/", {"ground": str(self.at.ground.id), "name": name, "boundary": boundary})
+            answer = client.post(
+                "/api/blocks/", {"ground": str(self.at.ground.id), "name": name, "boundary": boundary}
+            )
             self.assertEqual((answer.status_code, answer.json()["field"]), (400, field))
 
     def test_signing_in_needs_the_right_password_and_a_token(self) -> None:
         given = {"username": self.at.viewer.user.username, "password": "wrong"}
-        self.assertEqual(self.client.post("/api/session/", given, content_type="application/json").status_code, 401)
+        self.assertEqual(
+            self.client.post("/api/session/", given, content_type="application/json").status_code, 401
+        )
         given["password"] = "a-long-password"
-        self.assertEqual(self.client.post("/api/session/", given, content_type="application/json").json()["role"], "viewer")
+        self.assertEqual(
+            self.client.post("/api/session/", given, content_type="application/json").json()["role"], "viewer"
+        )
         from django.test import Client
 
-        self.assertEqual(Client(enforce_csrf_checks=True).post("/api/session/", given, content_type="application/json").status_code, 403)
+        self.assertEqual(
+            Client(enforce_csrf_checks=True)
+            .post("/api/session/", given, content_type="application/json")
+            .status_code,
+            403,
+        )
 
 
 class Services(TestCase):
-    """F5: every service that changes something asks for a role; found by looking, so that none can be forgotten."""
+    """F5: every service that changes something asks for a role; found by looking, so that none can be
+    forgotten.
+    """
 
     NEEDS = {
         "open_block": Role.STEWARD,
@@ -150,7 +201,8 @@ class Services(TestCase):
         "stage_file": Role.STEWARD,
         "take_file": Role.STEWARD,
         "drop_file": Role.STEWARD,
-        "create_organisation": None,  # on the machine itself, by whoever may run manage.py; no member is asked
+        # on the machine itself, by whoever may run manage.py; no member is asked
+        "create_organisation": None,
     }
 
     @classmethod
@@ -170,9 +222,16 @@ class Services(TestCase):
         for module in sorted(Path(apps.__path__[0]).glob("*/services/*.py")):
             name = f"apps.{module.parent.parent.name}.services.{module.stem}"
             for function in vars(importlib.import_module(name)).values():
-                if inspect.isfunction(function) and function.__module__ == name and not function.__name__.startswith("_"):
+                if (
+                    inspect.isfunction(function)
+                    and function.__module__ == name
+                    and not function.__name__.startswith("_")
+                ):
                     own = inspect.unwrap(function)
-                    if "actor" in inspect.signature(own).parameters and inspect.signature(own).parameters["actor"].kind is KEYWORD_ONLY:
+                    if (
+                        "actor" in inspect.signature(own).parameters
+                        and inspect.signature(own).parameters["actor"].kind is KEYWORD_ONLY
+                    ):
                         services[function.__name__] = function
         return services
 
@@ -190,7 +249,13 @@ class Services(TestCase):
             counts={},
         )
         note = read_entry(
-            {"id": new_id(), "kind": "measurement", "replaces": self.target["id"], "recorded_at": AT, "body": self.target["body"]}
+            {
+                "id": new_id(),
+                "kind": "measurement",
+                "replaces": self.target["id"],
+                "recorded_at": AT,
+                "body": self.target["body"],
+            }
         )
         plant, visit = plant_item(self.at.block)["body"], visit_item(self.plant, dbh(31))["body"]
         given: dict[str, dict[str, Any]] = {
@@ -199,7 +264,9 @@ class Services(TestCase):
             "record_plant": {"plant": read_plant(plant)},
             "record_visit": {"visit": read_visit(visit)},
             "correct_entry": {"entry": note},
-            "confirm_clock": {"confirmation": read_clock({"id": new_id(), "visit": self.late["id"], "recorded_at": AT})},
+            "confirm_clock": {
+                "confirmation": read_clock({"id": new_id(), "visit": self.late["id"], "recorded_at": AT})
+            },
             "store_photo": {"photo_id": self.photo, "data": b""},
             "take_records": {"plants": [], "visits": []},
             "stage_file": {"block": self.at.block, "file_name": "x.csv", "data": b""},
@@ -213,8 +280,13 @@ class Services(TestCase):
             self.assertTrue(below)
             for member in below:
                 with self.subTest(name, role=member.role):
-                    if name == "receive_outbox":  # judged item by item: a reused id must not be kept for somebody who may not write
-                        answers = service(actor=member, items=[{**self.late, "body": {**self.late["body"], "observer": "x"}}])
+                    if (
+                        name == "receive_outbox"
+                    ):  # judged item by item: a reused id must not be kept for somebody who may not write
+                        answers = service(
+                            actor=member,
+                            items=[{**self.late, "body": {**self.late["body"], "observer": "x"}}],
+                        )
                         self.assertEqual(answers[0]["code"], "not_allowed")
                     else:
                         self.assertRaises(NotAllowed, service, actor=member, **given[name])
@@ -223,4 +295,7 @@ class Services(TestCase):
         self.assertEqual(batch.state, "staged")
 
     def rows(self) -> dict[str, int]:
-        return {m.__name__: m._default_manager.count() for m in (Block, Change, Entry, ImportBatch, Plant, Received, Visit)}
+        return {
+            m.__name__: m._default_manager.count()
+            for m in (Block, Change, Entry, ImportBatch, Plant, Received, Visit)
+        }

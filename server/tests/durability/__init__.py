@@ -1,1 +1,3 @@
-"""What survives kill -9 and clients that stall: the demonstration as it is started, on a database of its own."""
+"""What survives kill -9 and clients that stall: the demonstration as it is started, on a database
+of its own.
+"""

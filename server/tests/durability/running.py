@@ -1,4 +1,6 @@
-"""The demonstration as `./jubark demo` starts it, and a device that sends until it has been told that all is there."""
+"""The demonstration as `./jubark demo` starts it, and a device that sends until it has been told that all is
+there.
+"""
 
 from __future__ import annotations
 
@@ -44,13 +46,18 @@ class Demonstration:
         env = {k: v for k, v in os.environ.items() if not k.startswith(("JUBARK_", "DJANGO_"))}
         env |= {"JUBARK_DATA": str(self.home), "JUBARK_TODAY": "2026-11-20"}
         command = [str(Path(settings.ROOT) / "jubark"), "demo", "--port", str(self.port)]
-        self.launcher = subprocess.Popen(command, env=env, stdout=self.log, stderr=self.log, start_new_session=True)
+        self.launcher = subprocess.Popen(
+            command, env=env, stdout=self.log, stderr=self.log, start_new_session=True
+        )
         self.wait_until_healthy(LONGEST_START_S)
 
     def wait_until_healthy(self, within_s: float) -> None:
         until = time.monotonic() + within_s
         while time.monotonic() < until:
-            with contextlib.suppress(OSError), urllib.request.urlopen(f"{self.address}/api/health/", timeout=5):
+            with (
+                contextlib.suppress(OSError),
+                urllib.request.urlopen(f"{self.address}/api/health/", timeout=5),
+            ):
                 return
             if self.launcher is not None and self.launcher.poll() is not None:
                 break
@@ -67,7 +74,9 @@ class Demonstration:
         for entry in Path("/proc").iterdir():
             with contextlib.suppress(OSError):
                 serves = entry.name.isdigit() and b"config.serve" in (entry / "cmdline").read_bytes()
-                if serves and f"JUBARK_DATA={self.home}".encode() in (entry / "environ").read_bytes().split(b"\0"):
+                if serves and f"JUBARK_DATA={self.home}".encode() in (entry / "environ").read_bytes().split(
+                    b"\0"
+                ):
                     found.append(int(entry.name))
         return sorted(found)
 
@@ -116,7 +125,9 @@ class Device:
         token = next((c.value for c in self.cookies if c.name == "csrftoken"), "")
         headers = {"Content-Type": "application/json", "X-CSRFToken": token or "", "Referer": self.address}
         data = None if body is None else json.dumps(body).encode()
-        with self.opener.open(urllib.request.Request(self.address + path, data, headers), timeout=20) as answer:
+        with self.opener.open(
+            urllib.request.Request(self.address + path, data, headers), timeout=20
+        ) as answer:
             return json.loads(answer.read())
 
     def sign_in(self) -> None:

@@ -1,4 +1,6 @@
-"""kill -9 of a worker, of the database and of everything, amid a thousand acknowledged visits; and clients that stall."""
+"""kill -9 of a worker, of the database and of everything, amid a thousand acknowledged visits; and clients
+that stall.
+"""
 
 from __future__ import annotations
 
@@ -24,7 +26,10 @@ VISITS, AT_ONCE = 1000, 20
 @tag("slow")
 class KillNine(SimpleTestCase):
     def visits(self, plants: list[str]) -> list[dict[str, Any]]:
-        return [visit_item(plants[n % len(plants)], dbh(20 + n / 100), entry("note", text=f"visit {n}")) for n in range(VISITS)]
+        return [
+            visit_item(plants[n % len(plants)], dbh(20 + n / 100), entry("note", text=f"visit {n}"))
+            for n in range(VISITS)
+        ]
 
     def test_f10_every_acknowledged_visit_is_there_once_whatever_is_killed(self) -> None:
         with demonstration() as running:
@@ -42,7 +47,9 @@ class KillNine(SimpleTestCase):
                 800: lambda: (running.kill_everything(), running.start()),
             }
             for n in range(0, VISITS, AT_ONCE):
-                stroke = threading.Timer(0.05, strokes[n]) if n in strokes else None  # while the batch is on its way
+                stroke = (
+                    threading.Timer(0.05, strokes[n]) if n in strokes else None
+                )  # while the batch is on its way
                 if stroke:
                     stroke.start()
                 tried_again += device.send(batches[n : n + AT_ONCE])
@@ -57,20 +64,30 @@ class KillNine(SimpleTestCase):
             self.assertEqual(sum(after.values()) - sum(before.values()), VISITS)
             self.assertIn("the database answers again", running.words())
             self.assertIn("a process that serves ended", running.words())
-            print(f"\n{VISITS} visits acknowledged through four kills, {tried_again} batches sent again, none lost, none doubled")
+            print(
+                f"\n{VISITS} visits acknowledged through four kills, {tried_again} batches sent again, "
+                "none lost, none doubled"
+            )
 
     def stored(self, device: Device, block: str) -> Counter[str]:
         """How often each visit of the block is in its export."""
         collection = device.ask(f"/api/blocks/{block}/export.geojson")
-        return Counter(visit["id"] for feature in collection["features"] for visit in feature["properties"]["visits"])
+        return Counter(
+            visit["id"] for feature in collection["features"] for visit in feature["properties"]["visits"]
+        )
 
     def test_f10_two_demonstrations_share_a_database_and_f12_stalling_clients_hold_nobody_up(self) -> None:
         with demonstration() as running:
             second = subprocess.Popen(
                 [str(Path(settings.ROOT) / "jubark"), "demo"],
-                env={**{k: v for k, v in os.environ.items() if not k.startswith(("JUBARK_", "DJANGO_"))}, "JUBARK_DATA": str(running.home)},
-                stdout=running.log, stderr=running.log, start_new_session=True,
-            )  # fmt: skip
+                env={
+                    **{k: v for k, v in os.environ.items() if not k.startswith(("JUBARK_", "DJANGO_"))},
+                    "JUBARK_DATA": str(running.home),
+                },
+                stdout=running.log,
+                stderr=running.log,
+                start_new_session=True,
+            )
             try:
                 self.wait_for(lambda: running.words().count("Jubark is at") == 2)
             finally:
@@ -82,7 +99,9 @@ class KillNine(SimpleTestCase):
             stalling = []
             for _ in range(200):
                 connection = socket.create_connection(("127.0.0.1", running.port))
-                connection.sendall(b"POST /api/outbox/ HTTP/1.1\r\nHost: 127.0.0.1\r\nContent-Length: 5000\r\n\r\n{")
+                connection.sendall(
+                    b"POST /api/outbox/ HTTP/1.1\r\nHost: 127.0.0.1\r\nContent-Length: 5000\r\n\r\n{"
+                )
                 stalling.append(connection)
             running.wait_until_healthy(5)
             device = Device(running.address)
@@ -92,7 +111,10 @@ class KillNine(SimpleTestCase):
                 connection.close()
 
             taken = subprocess.run(
-                [str(Path(settings.ROOT) / "jubark"), "demo", "--port", str(running.port)], capture_output=True, text=True, timeout=60
+                [str(Path(settings.ROOT) / "jubark"), "demo", "--port", str(running.port)],
+                capture_output=True,
+                text=True,
+                timeout=60,
             )
             self.assertEqual(taken.returncode, 1)
             self.assertIn(f"port {running.port} is taken", taken.stderr)

@@ -1,6 +1,7 @@
 """Any JSON at every door: an answer of 2xx or 4xx in JSON that says what is wrong, and nothing half-saved.
 
-Hypothesis, with a fixed seed and a bounded number of examples; sound requests with one part spoilt find more than noise does.
+Hypothesis, with a fixed seed and a bounded number of examples; sound requests with one part spoilt find more
+than noise does.
 """
 
 from __future__ import annotations
@@ -19,22 +20,58 @@ from hypothesis.extra.django import TestCase
 from apps.exchange.models import ImportBatch
 from apps.ground.models import Block
 from apps.stems.models import Change, Entry, Plant, Received, Visit
-from apps.stems.tests.factories import a_stem, correction_item, dbh, entry, plant_item, signed_in, small_ground, visit_item
+from apps.stems.tests.factories import (
+    a_stem,
+    correction_item,
+    dbh,
+    entry,
+    plant_item,
+    signed_in,
+    small_ground,
+    visit_item,
+)
 
 EXAMPLES = settings(max_examples=60, deadline=None, derandomize=True, database=None, print_blob=False)
 MANY_EXAMPLES = settings(EXAMPLES, max_examples=2000)
-POLYGON = {"type": "Polygon", "coordinates": [[[-79.3, 40.5], [-79.2999, 40.5], [-79.2999, 40.5001], [-79.3, 40.5]]]}
+POLYGON = {
+    "type": "Polygon",
+    "coordinates": [[[-79.3, 40.5], [-79.2999, 40.5], [-79.2999, 40.5001], [-79.3, 40.5]]],
+}
 CASE = {
-    "on": "2026-10-20", "lat": 40.5, "lon": -79.3, "elevation_m": 310, "areas": ["PEN"], "setting": "woodland", "origin": "wild", "stage": "mature",
-    "reach": ["trunk"], "tools": ["eye"], "tally": {"acer-rubrum": 3}, "prior": "flat", "threshold": 0.9, "status": [],
+    "on": "2026-10-20",
+    "lat": 40.5,
+    "lon": -79.3,
+    "elevation_m": 310,
+    "areas": ["PEN"],
+    "setting": "woodland",
+    "origin": "wild",
+    "stage": "mature",
+    "reach": ["trunk"],
+    "tools": ["eye"],
+    "tally": {"acer-rubrum": 3},
+    "prior": "flat",
+    "threshold": 0.9,
+    "status": [],
     "observations": [
-        {"character": "leaf.arrangement", "state": "opposite", "certainty": "sure", "specimen": "a", "observer": "m"},
-        {"character": "leaf.side_veins", "values": [9, 10], "seen": "litter", "on": "2026-09-01", "stage": "mature"},
+        {
+            "character": "leaf.arrangement",
+            "state": "opposite",
+            "certainty": "sure",
+            "specimen": "a",
+            "observer": "m",
+        },
+        {
+            "character": "leaf.side_veins",
+            "values": [9, 10],
+            "seen": "litter",
+            "on": "2026-09-01",
+            "stage": "mature",
+        },
         {"character": "leaf.base", "state": "unequal", "k": 3, "n": 8, "slip": 0.1},
         {"character": "bark.texture", "states": ["smooth"], "absent": ["scaly"], "where": "breast"},
         {"character": "fruit.kind", "none": True},
     ],
-}  # fmt: skip
+}
 
 odd = st.one_of(
     st.none(),
@@ -43,9 +80,27 @@ odd = st.one_of(
     st.sampled_from([10**400, -(10**400), float("inf"), float("-inf"), 1e308, 5e-324, -0.0]),
     st.floats(allow_nan=False),
     st.text(st.characters(blacklist_categories=()), max_size=8),
-    st.sampled_from(["", "\x00", "\ud800", "²", "9999-12-31", "2026-02-30", "x" * 5000, "=1+1", "none", "unlisted", "__proto__"]),
+    st.sampled_from(
+        [
+            "",
+            "\x00",
+            "\ud800",
+            "²",
+            "9999-12-31",
+            "2026-02-30",
+            "x" * 5000,
+            "=1+1",
+            "none",
+            "unlisted",
+            "__proto__",
+        ]
+    ),
 )
-any_json = st.recursive(odd, lambda part: st.lists(part, max_size=4) | st.dictionaries(st.text(max_size=6), part, max_size=4), max_leaves=8)
+any_json = st.recursive(
+    odd,
+    lambda part: st.lists(part, max_size=4) | st.dictionaries(st.text(max_size=6), part, max_size=4),
+    max_leaves=8,
+)
 
 
 def places(value: Any, path: tuple[Any, ...] = ()) -> list[tuple[Any, ...]]:
@@ -107,11 +162,17 @@ class Doors(TestCase):
         cls.plant = a_stem(cls.at, cls.look, cls.size)
 
     def rows(self) -> tuple[int, ...]:
-        return tuple(m._default_manager.count() for m in (Plant, Visit, Entry, Received, Change, Block, ImportBatch))
+        return tuple(
+            m._default_manager.count() for m in (Plant, Visit, Entry, Received, Change, Block, ImportBatch)
+        )
 
     def judged(self, answer: Any, sent: Any) -> Any:
         """What every answer must be: JSON, 2xx or 4xx, and a refusal says what is wrong."""
-        self.assertIn(answer.status_code // 100, (2, 4), f"{answer.status_code} {answer.content[:300]!r} to {str(sent)[:500]}")
+        self.assertIn(
+            answer.status_code // 100,
+            (2, 4),
+            f"{answer.status_code} {answer.content[:300]!r} to {str(sent)[:500]}",
+        )
         self.assertEqual(answer["Content-Type"], "application/json")
         self.assertLess(len(answer.content), 2_000_000)
         told = answer.json()
@@ -133,27 +194,78 @@ class Doors(TestCase):
     def sound_items(self) -> list[dict[str, Any]]:
         outline = plant_item(self.at.block, form="patch", outline=POLYGON)
         sighted = plant_item(
-            self.at.block, from_plant=self.plant, bearing_deg=90, distance_m=10, row_name="r", row_position=1, accuracy_m=3
+            self.at.block,
+            from_plant=self.plant,
+            bearing_deg=90,
+            distance_m=10,
+            row_name="r",
+            row_position=1,
+            accuracy_m=3,
         )
         entries = (
             entry("look", character="leaf.side_veins", values=[9, 10], certainty="sure", seen="litter"),
             entry("look", character="bark.texture", states=["smooth"], absent=["scaly"], where="breast"),
-            entry("determination", entered="Acer rubrum", taxon="acer-rubrum", probability=0.9, looks=[self.look["id"]], not_told_from=["acer-saccharinum"]),
-            entry("measurement", quantity="dbh_cm", raw={"girths_cm": [100, 50]}, combine="squares", at_height_m=1.37, stem_form="swelling", least_cm=5),
-            entry("measurement", quantity="height_m", raw={"angles": {"distance_m": 20, "top_deg": 45, "base_deg": -5}}, method="instrument"),
+            entry(
+                "determination",
+                entered="Acer rubrum",
+                taxon="acer-rubrum",
+                probability=0.9,
+                looks=[self.look["id"]],
+                not_told_from=["acer-saccharinum"],
+            ),
+            entry(
+                "measurement",
+                quantity="dbh_cm",
+                raw={"girths_cm": [100, 50]},
+                combine="squares",
+                at_height_m=1.37,
+                stem_form="swelling",
+                least_cm=5,
+            ),
+            entry(
+                "measurement",
+                quantity="height_m",
+                raw={"angles": {"distance_m": 20, "top_deg": 45, "base_deg": -5}},
+                method="instrument",
+            ),
             entry("measurement", quantity="crown_spread_m", raw={"radii_m": [3, 4]}),
             entry("measurement", quantity="rings_per_cm", raw={"core": {"rings": 21, "core_cm": 4.5}}),
             entry("condition", parts={"trunk": 3, "foliage": "not_seen"}, leafless=True, flare="buried"),
             entry("defect", defect="cavity", part="base", extent_percent=30),
-            entry("risk", rows=[{"part": "base", "target": "path", "failure": "probable", "impact": "high", "consequence": "severe"}], years=1,
-                  level="basic", base_seen=True, crown_seen=True, next_look="2027-05-01"),
+            entry(
+                "risk",
+                rows=[
+                    {
+                        "part": "base",
+                        "target": "path",
+                        "failure": "probable",
+                        "impact": "high",
+                        "consequence": "severe",
+                    }
+                ],
+                years=1,
+                level="basic",
+                base_seen=True,
+                crown_seen=True,
+                next_look="2027-05-01",
+            ),
             entry("sign", sign="conks", present=False, extent_percent=5),
             entry("photo", sha256="a" * 64, bytes=10, organ="leaf"),
             entry("voucher", organ="leaf", number="1", kept_at="here"),
-            entry("note", text="x"), entry("tag", number="7", state="set"), entry("life", state="alive"),
-        )  # fmt: skip
-        correction = correction_item("measurement", replaces=self.size["id"], **{**self.size["body"], "raw": {"value": 31}})
-        return [plant_item(self.at.block), outline, sighted, correction, *(visit_item(self.plant, e) for e in entries)]
+            entry("note", text="x"),
+            entry("tag", number="7", state="set"),
+            entry("life", state="alive"),
+        )
+        correction = correction_item(
+            "measurement", replaces=self.size["id"], **{**self.size["body"], "raw": {"value": 31}}
+        )
+        return [
+            plant_item(self.at.block),
+            outline,
+            sighted,
+            correction,
+            *(visit_item(self.plant, e) for e in entries),
+        ]
 
     def outbox(self, item: Any) -> None:
         good = visit_item(self.plant, entry("note", text="what stands behind"))
@@ -172,7 +284,11 @@ class Doors(TestCase):
             return
         # whatever was taken can be read again
         client = signed_in(self.at.viewer)
-        for address in (f"/api/plants/{self.plant}/", f"/api/plants/{self.plant}/from-size/", f"/api/blocks/{self.at.block.id}/plan/"):
+        for address in (
+            f"/api/plants/{self.plant}/",
+            f"/api/plants/{self.plant}/from-size/",
+            f"/api/blocks/{self.at.block.id}/plan/",
+        ):
             self.assertEqual(client.get(address).status_code, 200, f"{address} after {str(item)[:600]}")
         for ending in ("csv", "geojson"):
             self.assertEqual(client.get(f"/api/blocks/{self.at.block.id}/export.{ending}").status_code, 200)
@@ -187,26 +303,53 @@ class Doors(TestCase):
     def test_naming_takes_any_case(self, data: Any) -> None:
         case = data.draw(spoilt_versions(CASE))
         self.throw("/api/naming/name/", case)
-        self.throw("/api/naming/not-told-from/", {"case": case, "taxon": data.draw(st.sampled_from(["acer-rubrum", "", "\x00", 5]))})
+        self.throw(
+            "/api/naming/not-told-from/",
+            {"case": case, "taxon": data.draw(st.sampled_from(["acer-rubrum", "", "\x00", 5]))},
+        )
 
     @EXAMPLES
     @given(st.data())
     def test_size_and_condition_take_any_readings(self, data: Any) -> None:
-        row = {"part": "base", "target": "path", "failure": "probable", "impact": "high", "consequence": "severe"}
+        row = {
+            "part": "base",
+            "target": "path",
+            "failure": "probable",
+            "impact": "high",
+            "consequence": "severe",
+        }
         for address, sound in (
             (
                 "/api/size/reckon/",
-                {"quantity": "height_m", "raw": {"angles": {"distance_m": 20, "top_deg": 45, "base_deg": -5}}, "combine": "squares"},
+                {
+                    "quantity": "height_m",
+                    "raw": {"angles": {"distance_m": 20, "top_deg": 45, "base_deg": -5}},
+                    "combine": "squares",
+                },
             ),
             (
                 "/api/size/doubts/",
-                {"plant": self.plant, "taxon": "acer-rubrum", "quantity": "dbh_cm", "value": 31, "on": "2026-10-20", "at_height_m": 1.37},
+                {
+                    "plant": self.plant,
+                    "taxon": "acer-rubrum",
+                    "quantity": "dbh_cm",
+                    "value": 31,
+                    "on": "2026-10-20",
+                    "at_height_m": 1.37,
+                },
             ),
             ("/api/size/space/", {"taxon": "acer-rubrum", "things": [{"kind": "building", "distance_m": 3}]}),
             ("/api/condition/score/", {"parts": {"trunk": 3, "foliage": "not_seen"}, "leafless": True}),
             (
                 "/api/condition/risk/",
-                {"rows": [row], "years": 1, "level": "basic", "base_seen": True, "crown_seen": True, "on": "2026-10-20"},
+                {
+                    "rows": [row],
+                    "years": 1,
+                    "level": "basic",
+                    "base_seen": True,
+                    "crown_seen": True,
+                    "on": "2026-10-20",
+                },
             ),
         ):
             self.throw(address, data.draw(spoilt_versions(sound)))
@@ -235,14 +378,19 @@ class Doors(TestCase):
         collection = json.loads(b"".join(client.get(address + "geojson").streaming_content))
         table = b"".join(client.get(address + "csv").streaming_content)
         at, cut = data.draw(st.integers(0, len(table))), data.draw(st.integers(0, 60))
-        noise = data.draw(st.binary(max_size=12) | st.sampled_from([b'"', b"\r\n", b",,,", b"\x00", b"'", b"1e999", b"[" * 2000]))
+        noise = data.draw(
+            st.binary(max_size=12)
+            | st.sampled_from([b'"', b"\r\n", b",,,", b"\x00", b"'", b"1e999", b"[" * 2000])
+        )
         files = (
             ("a.geojson", wire(data.draw(spoilt_versions(collection))).encode()),
             ("a.csv", table[:at] + noise + table[at + cut :]),
         )
         for name, content in files:
             batch = client.post(
-                "/api/imports/", {"block": str(self.at.block.id), "file": SimpleUploadedFile(name, content)}, format="multipart"
+                "/api/imports/",
+                {"block": str(self.at.block.id), "file": SimpleUploadedFile(name, content)},
+                format="multipart",
             )
             told = self.judged(batch, content[:600])
             if batch.status_code == 201:
@@ -251,14 +399,40 @@ class Doors(TestCase):
 
     @EXAMPLES
     @given(
-        st.sampled_from(["sort", "cursor", "block", "words", "taxon", "dbh_from", "condition", "sign", "unnamed", "after", "on", "taxa"]),
+        st.sampled_from(
+            [
+                "sort",
+                "cursor",
+                "block",
+                "words",
+                "taxon",
+                "dbh_from",
+                "condition",
+                "sign",
+                "unnamed",
+                "after",
+                "on",
+                "taxa",
+            ]
+        ),
         odd,
     )
     def test_addresses_take_any_words(self, name: str, value: Any) -> None:
         client = signed_in(self.at.viewer)
         text = str(value).encode("utf-8", "replace").decode()[:200]
-        season, names, portraits = f"/api/blocks/{self.at.block.id}/season/", "/api/naming/names/", "/api/naming/portraits/"
-        for address in ("/api/ledger/", "/api/changes/", season, names, portraits, "/api/naming/side-by-side/"):
+        season, names, portraits = (
+            f"/api/blocks/{self.at.block.id}/season/",
+            "/api/naming/names/",
+            "/api/naming/portraits/",
+        )
+        for address in (
+            "/api/ledger/",
+            "/api/changes/",
+            season,
+            names,
+            portraits,
+            "/api/naming/side-by-side/",
+        ):
             answer = client.get(address, {name: text})
             self.assertNotEqual(answer.status_code, 404, address)
             self.judged(answer, (address, name, text))

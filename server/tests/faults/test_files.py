@@ -17,7 +17,17 @@ from apps.exchange import csv_format
 from apps.exchange.services import stage_file
 from apps.ground.models import Block
 from apps.stems.models import Entry, Plant
-from apps.stems.tests.factories import a_stem, dbh, entry, open_test_block, plant_item, send, signed_in, small_ground, visit_item
+from apps.stems.tests.factories import (
+    a_stem,
+    dbh,
+    entry,
+    open_test_block,
+    plant_item,
+    send,
+    signed_in,
+    small_ground,
+    visit_item,
+)
 
 
 class Files(TestCase):
@@ -29,7 +39,11 @@ class Files(TestCase):
         a_stem(cls.at, *(entry("note", text=text) for text in cls.texts), dbh(30))
 
     def export(self, ending: str, block: Block | None = None) -> bytes:
-        return b"".join(signed_in(self.at.viewer).get(f"/api/blocks/{(block or self.at.block).id}/export.{ending}").streaming_content)
+        return b"".join(
+            signed_in(self.at.viewer)
+            .get(f"/api/blocks/{(block or self.at.block).id}/export.{ending}")
+            .streaming_content
+        )
 
     def stage(self, name: str, data: bytes, block: Block) -> Any:
         given = {"block": str(block.id), "file": SimpleUploadedFile(name, data)}
@@ -39,11 +53,15 @@ class Files(TestCase):
         return signed_in(self.at.steward).post(f"/api/imports/{batch['id']}/", {"decision": "take"})
 
     def notes(self, block: Block) -> list[str]:
-        return sorted(e.note.text for e in Entry.objects.filter(kind="note", plant__block=block).select_related("note"))
+        return sorted(
+            e.note.text for e in Entry.objects.filter(kind="note", plant__block=block).select_related("note")
+        )
 
     def test_f2_an_export_that_fails_on_the_way_is_an_error_and_no_shorter_file(self) -> None:
         for ending in ("csv", "geojson"):
-            broken = patch("apps.exchange.api.views.block_plants", side_effect=ValueError("year 10000 is out of range"))
+            broken = patch(
+                "apps.exchange.api.views.block_plants", side_effect=ValueError("year 10000 is out of range")
+            )
             with broken, self.assertLogs("config.api_errors", "ERROR"):
                 answer = signed_in(self.at.viewer).get(f"/api/blocks/{self.at.block.id}/export.{ending}")
             self.assertEqual((answer.status_code, answer.json()["code"]), (500, "server_error"))
@@ -89,11 +107,18 @@ class Files(TestCase):
         item = visit_item(a_stem(self.at), observer="=cmd()")
         item["body"]["entries"] = [{**entry("note", text="=1"), "observer": "+1", "reason": "-1"}]
         row = plant_item(self.at.block, row_name="@row")
-        self.assertEqual([a["answer"] for a in send(signed_in(self.at.surveyor), item, row)], ["accepted"] * 2)
+        self.assertEqual(
+            [a["answer"] for a in send(signed_in(self.at.surveyor), item, row)], ["accepted"] * 2
+        )
         data = self.export("csv")
         rows = list(csv.DictReader(io.StringIO(data.decode())))
         numbers = {"lon", "lat", "value", *csv_format.NUMBERS}
-        started = {c: v for r in rows for c, v in r.items() if c not in numbers and v.startswith(csv_format.FORMULA_START)}
+        started = {
+            c: v
+            for r in rows
+            for c, v in r.items()
+            if c not in numbers and v.startswith(csv_format.FORMULA_START)
+        }
         self.assertEqual(started, {})
         empty = open_test_block(self.at.ground, "Empty")
         self.assertEqual(self.take(self.stage("a.csv", data, empty).json()).status_code, 200)
@@ -103,9 +128,15 @@ class Files(TestCase):
 
     def test_f16_a_reference_system_other_than_wgs_84_is_refused(self) -> None:
         collection = json.loads(self.export("geojson"))
-        for name, status in (("urn:ogc:def:crs:EPSG::32617", 400), ("urn:ogc:def:crs:OGC:1.3:CRS84", 201), (7, 400)):
+        for name, status in (
+            ("urn:ogc:def:crs:EPSG::32617", 400),
+            ("urn:ogc:def:crs:OGC:1.3:CRS84", 201),
+            (7, 400),
+        ):
             collection["crs"] = {"type": "name", "properties": {"name": name}}
-            answer = self.stage("a.geojson", json.dumps(collection).encode(), open_test_block(self.at.ground, str(name)))
+            answer = self.stage(
+                "a.geojson", json.dumps(collection).encode(), open_test_block(self.at.ground, str(name))
+            )
             self.assertEqual(answer.status_code, status, answer.json())
 
     def test_f16_a_column_named_twice_is_refused(self) -> None:
@@ -114,15 +145,23 @@ class Files(TestCase):
         self.assertEqual((answer.status_code, answer.json()["value"]), (400, "'twice: reason'"))
 
     def test_f16_an_outline_of_six_thousand_positions_goes_out_and_comes_back(self) -> None:
-        circle = [[-79.3 + 0.0004 * math.cos(i * math.tau / 6000), 40.5 + 0.0004 * math.sin(i * math.tau / 6000)] for i in range(6000)]
+        circle = [
+            [-79.3 + 0.0004 * math.cos(i * math.tau / 6000), 40.5 + 0.0004 * math.sin(i * math.tau / 6000)]
+            for i in range(6000)
+        ]
         block = open_test_block(self.at.ground, "Round")
-        item = plant_item(block, form="patch", outline={"type": "Polygon", "coordinates": [[*circle, circle[0]]]})
+        item = plant_item(
+            block, form="patch", outline={"type": "Polygon", "coordinates": [[*circle, circle[0]]]}
+        )
         for key in ("lon", "lat"):
             del item["body"][key]
         self.assertEqual(send(signed_in(self.at.surveyor), item)[0]["answer"], "accepted")
         for ending in ("csv", "geojson"):
             empty = open_test_block(self.at.ground, f"Empty for {ending}")
-            self.assertEqual(self.take(self.stage(f"a.{ending}", self.export(ending, block), empty).json()).status_code, 200)
+            self.assertEqual(
+                self.take(self.stage(f"a.{ending}", self.export(ending, block), empty).json()).status_code,
+                200,
+            )
             self.assertEqual(Plant.objects.get(block=empty).outline.num_coords, 6001)
 
     def test_f4_hostile_cells_are_bad_rows(self) -> None:
@@ -147,7 +186,9 @@ class Files(TestCase):
             with_cell("visit_utc_offset_min", "9" * 5000),
             with_cell("local_date", "20261125"),
         ]
-        batch = self.stage("a.csv", "\r\n".join([lines[0], *hostile]).encode(), open_test_block(self.at.ground, "Empty")).json()
+        batch = self.stage(
+            "a.csv", "\r\n".join([lines[0], *hostile]).encode(), open_test_block(self.at.ground, "Empty")
+        ).json()
         self.assertEqual((batch["counts"]["bad"], batch["counts"]["entries"]), (len(hostile), 0), batch)
         self.assertTrue(all(b["field"] and b["allowed"] for b in batch["bad"]))
 

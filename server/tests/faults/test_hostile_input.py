@@ -11,7 +11,18 @@ from django.test import TestCase
 from apps.stems.ledger import _write
 from apps.stems.models import Entry, Plant, Received, Visit
 from apps.stems.services import receive_outbox as outbox
-from apps.stems.tests.factories import a_stem, correction_item, dbh, entry, new_id, plant_item, send, signed_in, small_ground, visit_item
+from apps.stems.tests.factories import (
+    a_stem,
+    correction_item,
+    dbh,
+    entry,
+    new_id,
+    plant_item,
+    send,
+    signed_in,
+    small_ground,
+    visit_item,
+)
 
 RING = [[-79.3, 40.5], [-79.2999, 40.5], [-79.2999, 40.5001], [-79.3, 40.5]]
 BOWTIE = [[0, 0], [1, 1], [1, 0], [0, 1], [0, 0]]
@@ -62,16 +73,24 @@ class Outbox(TestCase):
                 self.assertTrue(first["field"] and first["allowed"])
                 self.assertEqual(second["answer"], "accepted")
                 self.assertEqual(
-                    (Plant.objects.count(), Visit.objects.count(), Received.objects.count()), (before[0], before[1] + 1, before[2] + 1)
+                    (Plant.objects.count(), Visit.objects.count(), Received.objects.count()),
+                    (before[0], before[1] + 1, before[2] + 1),
                 )
 
     def test_f1_an_item_the_server_fails_on_is_refused_and_logged_and_the_rest_is_taken(self) -> None:
         bad, good = plant_item(self.at.block), visit_item(self.plant, entry("note", text="sound"))
-        with patch.object(outbox, "record_plant", side_effect=RuntimeError("a bug")), self.assertLogs(outbox.logger, "ERROR") as logged:
+        with (
+            patch.object(outbox, "record_plant", side_effect=RuntimeError("a bug")),
+            self.assertLogs(outbox.logger, "ERROR") as logged,
+        ):
             first, second = send(signed_in(self.at.surveyor), bad, good)
-        self.assertEqual((first["answer"], first["code"], second["answer"]), ("refused", "server_error", "accepted"))
+        self.assertEqual(
+            (first["answer"], first["code"], second["answer"]), ("refused", "server_error", "accepted")
+        )
         self.assertIn(bad["id"], logged.output[0])
-        self.assertFalse(Received.objects.filter(item=bad["id"]).exists())  # so that it is taken once the bug is mended
+        self.assertFalse(
+            Received.objects.filter(item=bad["id"]).exists()
+        )  # so that it is taken once the bug is mended
         self.assertEqual(send(signed_in(self.at.surveyor), bad)[0]["answer"], "accepted")
 
     def test_f2_times_that_nothing_could_read_again_are_refused(self) -> None:
@@ -92,7 +111,9 @@ class Outbox(TestCase):
                 self.assertEqual((answer["answer"], answer["field"]), ("refused", field), answer)
         moved = visit_item(self.plant, observed_at="2026-10-20T23:30:00-05:00")
         self.assertEqual(send(signed_in(self.at.surveyor), moved)[0]["answer"], "accepted")
-        self.assertEqual(Visit.objects.get(pk=moved["id"]).observed_at.isoformat(), "2026-10-21T04:30:00+00:00")
+        self.assertEqual(
+            Visit.objects.get(pk=moved["id"]).observed_at.isoformat(), "2026-10-21T04:30:00+00:00"
+        )
 
     def test_f16_a_clock_a_year_behind_is_doubted_too(self) -> None:
         item = visit_item(self.plant, dbh(55), on="2025-11-01")
@@ -135,7 +156,11 @@ class Outlines(TestCase):
                 told = self.answer_to(kind, coordinates)
                 self.assertEqual((told["answer"], told.get("code")), ("refused", "bad_input"), told)
                 self.assertTrue(told["field"].startswith("outline"))
-                boundary = {"ground": str(self.at.ground.id), "name": new_id(), "boundary": {"type": kind, "coordinates": coordinates}}
+                boundary = {
+                    "ground": str(self.at.ground.id),
+                    "name": new_id(),
+                    "boundary": {"type": kind, "coordinates": coordinates},
+                }
                 self.assertEqual(signed_in(self.at.steward).post("/api/blocks/", boundary).status_code, 400)
         self.assertEqual(Plant.objects.count(), 0)
 
@@ -171,11 +196,21 @@ class EveryAnswerIsJson(TestCase):
     def test_f4_json_nested_without_end_is_400_signed_in_or_out(self) -> None:
         deep = "[" * 100_000 + "]" * 100_000
         client = signed_in(self.at.owner)
-        for address in ("/api/session/", "/api/outbox/", "/api/naming/name/", "/api/size/reckon/", "/api/blocks/"):
+        for address in (
+            "/api/session/",
+            "/api/outbox/",
+            "/api/naming/name/",
+            "/api/size/reckon/",
+            "/api/blocks/",
+        ):
             self.refused(client.post(address, deep, content_type="application/json"))
         self.refused(self.client.post("/api/session/", deep, content_type="application/json"))
         self.refused(
-            client.post("/api/naming/name/", json.dumps({"on": "2026-06-01", "observations": nested(200)}), content_type="application/json")
+            client.post(
+                "/api/naming/name/",
+                json.dumps({"on": "2026-06-01", "observations": nested(200)}),
+                content_type="application/json",
+            )
         )
 
     def test_f4_addresses_that_were_tampered_with(self) -> None:
@@ -211,19 +246,28 @@ class EveryAnswerIsJson(TestCase):
         client = signed_in(self.at.owner)
         self.refused(client.get("/api/nowhere/"), 404)
         self.refused(client.get("/api/health/", HTTP_HOST="elsewhere.example"), 400)
-        self.refused(client.post("/api/imports/", b"no form", content_type="multipart/form-data; boundary="), 400)
+        self.refused(
+            client.post("/api/imports/", b"no form", content_type="multipart/form-data; boundary="), 400
+        )
         self.refused(client.post("/api/imports/", b"x", content_type="text/plain"), 415)
         self.refused(client.put("/api/ledger/"), 405)
 
     def test_f4_a_fault_of_the_server_is_said_in_json_and_logged(self) -> None:
-        with patch("apps.stems.api.views.ledger_page", side_effect=RuntimeError("a bug")), self.assertLogs("config.api_errors", "ERROR"):
+        with (
+            patch("apps.stems.api.views.ledger_page", side_effect=RuntimeError("a bug")),
+            self.assertLogs("config.api_errors", "ERROR"),
+        ):
             self.refused(signed_in(self.at.viewer).get("/api/ledger/"), 500)
 
     def test_a_figure_of_the_plan_has_no_more_decimals_than_it_is_worth(self) -> None:
         angles = {"distance_m": 20, "top_deg": 45, "base_deg": -5}
-        a_stem(self.at, entry("measurement", quantity="height_m", raw={"angles": angles}, method="instrument"))
+        a_stem(
+            self.at, entry("measurement", quantity="height_m", raw={"angles": angles}, method="instrument")
+        )
         plan = signed_in(self.at.viewer).get(f"/api/blocks/{self.at.block.id}/plan/").json()
-        self.assertEqual([row["height_m"] for row in plan if row["height_m"]], [21.75])  # 20 m × (tan 45° + tan 5°) = 21.7498
+        self.assertEqual(
+            [row["height_m"] for row in plan if row["height_m"]], [21.75]
+        )  # 20 m × (tan 45° + tan 5°) = 21.7498
 
     def test_an_entry_of_another_is_shown_with_who_entered_it(self) -> None:
         """F16: a name typed into the observer's field does not hide the author."""

@@ -22,13 +22,19 @@ class BehindAProxy(TestCase):
         forwarded = f"{written_by_client}, {seen_by_proxy}" if written_by_client else seen_by_proxy
         given = {"username": name, "password": password}
         return self.client.post(
-            "/api/session/", given, content_type="application/json", REMOTE_ADDR="127.0.0.1", HTTP_X_FORWARDED_FOR=forwarded
+            "/api/session/",
+            given,
+            content_type="application/json",
+            REMOTE_ADDR="127.0.0.1",
+            HTTP_X_FORWARDED_FOR=forwarded,
         )
 
     def test_wrong_passwords_lock_the_address_that_erred_and_not_the_right_person(self) -> None:
         name = self.at.surveyor.user.username
         for i in range(8):
-            self.sign_in(name, "wrong", GUESSER, written_by_client=f"10.0.0.{i}")  # what a client writes itself is not believed
+            self.sign_in(
+                name, "wrong", GUESSER, written_by_client=f"10.0.0.{i}"
+            )  # what a client writes itself is not believed
         locked = self.sign_in(name, "a-long-password", GUESSER)
         self.assertEqual((locked.status_code, locked.json()["code"]), (429, "too_many_tries"))
         self.assertEqual(self.sign_in(name, "a-long-password", OTHER).status_code, 200)
@@ -38,7 +44,9 @@ class BehindAProxy(TestCase):
         for i in range(12):
             self.assertEqual(self.sign_in(f"name-{i}", "spring2026", GUESSER).status_code, 401)
         self.assertEqual(self.sign_in("name-13", "spring2026", GUESSER).status_code, 429)
-        self.assertEqual(self.sign_in(self.at.surveyor.user.username, "a-long-password", OTHER).status_code, 200)
+        self.assertEqual(
+            self.sign_in(self.at.surveyor.user.username, "a-long-password", OTHER).status_code, 200
+        )
 
     def test_the_address_counts_from_the_right_and_never_further_than_the_trusted_proxies(self) -> None:
         for trusted, forwarded, address in (
@@ -48,6 +56,11 @@ class BehindAProxy(TestCase):
             (2, GUESSER, "127.0.0.1"),
             (1, "", "127.0.0.1"),
         ):
-            request = type("R", (), {"META": {"REMOTE_ADDR": "127.0.0.1", "HTTP_X_FORWARDED_FOR": forwarded}})()
-            with self.subTest(trusted=trusted, forwarded=forwarded), override_settings(TRUSTED_PROXIES=trusted):
+            request = type(
+                "R", (), {"META": {"REMOTE_ADDR": "127.0.0.1", "HTTP_X_FORWARDED_FOR": forwarded}}
+            )()
+            with (
+                self.subTest(trusted=trusted, forwarded=forwarded),
+                override_settings(TRUSTED_PROXIES=trusted),
+            ):
                 self.assertEqual(client_address(request), address)

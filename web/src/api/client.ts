@@ -55,6 +55,15 @@ export function unwrap<T>(answer: Answer<T>): T {
 }
 
 export function refusal(status: number, error: unknown): Refused {
-  const said = (typeof error === "object" && error !== null ? error : {}) as { code?: string; message?: string; field?: string };
-  return new Refused(status, said.code ?? "refused", said.message ?? `The server answered ${status}.`, said.field);
+  const said = (typeof error === "object" && error !== null ? error : {}) as {
+    code?: string;
+    message?: string;
+    field?: string;
+  };
+  return new Refused(
+    status,
+    said.code ?? "refused",
+    said.message ?? `The server answered ${status}.`,
+    said.field,
+  );
 }

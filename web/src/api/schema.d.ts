@@ -97,7 +97,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description Every plant of a block with its current values: the plan, and what the device keeps for out of signal. */
+        /**
+         * @description Every plant of a block with its current values: the plan, and what the device keeps for out
+         *     of signal.
+         */
         get: operations["block_plan"];
         put?: never;
         post?: never;
@@ -304,7 +307,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description A case gives an answer, a list of up to 20 cases a list of answers; a bad case gives 400 naming place, value and what is allowed. */
+        /**
+         * @description A case gives an answer, a list of up to 20 cases a list of answers; a bad case gives 400 naming
+         *     place, value and what is allowed.
+         */
         post: operations["plant_name"];
         delete?: never;
         options?: never;
@@ -338,7 +344,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description A case and the taxon it is held to be: its rivals with the looks that would part them; empty when there are none. */
+        /**
+         * @description A case and the taxon it is held to be: its rivals with the looks that would part them; empty when
+         *     there are none.
+         */
         post: operations["not_told_from"];
         delete?: never;
         options?: never;
@@ -528,8 +537,8 @@ export interface paths {
         get: operations["session_read"];
         put?: never;
         /**
-         * @description Sign in. Eight wrong tries with a name lock that name for the address they came from, for a quarter of an hour;
-         *     forty across all names lock the address.
+         * @description Sign in. Eight wrong tries with a name lock that name for the address they came from, for a quarter
+         *     of an hour; forty across all names lock the address.
          */
         post: operations["session_open"];
         /** @description Sign out. What waits in the device's outbox stays there. */
@@ -548,7 +557,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description What speaks against a new figure. The last visit's figure is told here, and so only once a new one is in. */
+        /**
+         * @description What speaks against a new figure. The last visit's figure is told here, and so only once a new one is
+         *     in.
+         */
         post: operations["size_doubts"];
         delete?: never;
         options?: never;
@@ -1195,7 +1207,10 @@ export interface components {
          * @enum {string}
          */
         OutboxItemKindEnum: "plant" | "visit" | "correction" | "clock";
-        /** @description One thing a device kept: a plant, a visit with its entries, a correction, or that a doubted date is right. */
+        /**
+         * @description One thing a device kept: a plant, a visit with its entries, a correction, or that a doubted date is
+         *     right.
+         */
         OutboxItemRequest: {
             /** Format: uuid */
             id: string;
@@ -1540,7 +1555,10 @@ export interface components {
          * @enum {string}
          */
         SexEnum: "male" | "female" | "unknown";
-        /** @description Share of the flora (weighted by the block's own stems where given) that shows an organ, by half-month. */
+        /**
+         * @description Share of the flora (weighted by the block's own stems where given) that shows an organ, by
+         *     half-month.
+         */
         Showing: {
             organ: string;
             label: string;
@@ -1582,7 +1600,10 @@ export interface components {
          * @enum {string}
          */
         StateEnum: "staged" | "taken" | "dropped";
-        /** @description A form of the stem and where it is measured; H in `help` is breast height by the ground's convention. */
+        /**
+         * @description A form of the stem and where it is measured; H in `help` is breast height by the ground's
+         *     convention.
+         */
         StemForm: {
             id: string;
             label: string;

@@ -6,7 +6,9 @@ export function Broken({ missing = false }: { missing?: boolean }) {
     <main className="mx-auto max-w-xl p-6">
       <h1 className="text-2xl">{missing ? "There is no such page" : "This page failed"}</h1>
       <p className="my-3">
-        {missing ? "The address leads nowhere." : "Something in it went wrong. What you recorded is kept on this device."}
+        {missing
+          ? "The address leads nowhere."
+          : "Something in it went wrong. What you recorded is kept on this device."}
       </p>
       <Link to="/" className="text-slate underline">
         Back to Today

@@ -37,7 +37,10 @@ export function Frame() {
   useTitle(pathname);
   return (
     <div className="min-h-dvh md:grid md:grid-cols-[7.5rem_1fr] print:block!">
-      <a href="#page" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-sheet focus:p-3">
+      <a
+        href="#page"
+        className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-sheet focus:p-3"
+      >
         To the page
       </a>
       <nav
@@ -77,7 +80,11 @@ export function Frame() {
         {!onSheet && (
           <div className="flex items-center justify-between border-b border-rule px-4 py-2 md:hidden print:hidden">
             <OutboxButton onClick={() => setTray(true)} inPage />
-            <button type="button" className="target text-sm text-slate underline" onClick={() => setMore(true)}>
+            <button
+              type="button"
+              className="target text-sm text-slate underline"
+              onClick={() => setMore(true)}
+            >
               Account
             </button>
           </div>
@@ -129,7 +136,15 @@ function useTitle(pathname: string) {
 
 function OutboxButton({ onClick, inPage = false }: { onClick: () => void; inPage?: boolean }) {
   const { kept, sent, needsYou, known } = useOutboxCounts();
-  const words = !known ? "…" : needsYou ? `${needsYou} needs you` : kept ? `${kept} kept here` : sent ? `${sent} sent` : "nothing waits";
+  const words = !known
+    ? "…"
+    : needsYou
+      ? `${needsYou} needs you`
+      : kept
+        ? `${kept} kept here`
+        : sent
+          ? `${sent} sent`
+          : "nothing waits";
   return (
     <button
       type="button"
@@ -155,7 +170,8 @@ function Account() {
     try {
       unwrap(await api.DELETE("/api/session/"));
     } catch (error) {
-      const offline = "You are offline. Signing out needs the server; lock the device until then. What you saved stays here.";
+      const offline =
+        "You are offline. Signing out needs the server; lock the device until then. What you saved stays here.";
       return setRefused(error instanceof OutOfSignal ? offline : String((error as Error).message));
     }
     endRound(); // a round belongs to who walks it
@@ -167,7 +183,9 @@ function Account() {
     <div className="space-y-4">
       <p>
         {member.shown_name}, {member.role} of {member.crew_name}
-        {!reaches(member, "surveyor") && <span className="block text-soft">You may look at everything and change nothing.</span>}
+        {!reaches(member, "surveyor") && (
+          <span className="block text-soft">You may look at everything and change nothing.</span>
+        )}
       </p>
       <div className="flex flex-wrap gap-2">
         {MODES.map((m) => (
@@ -186,7 +204,8 @@ function Account() {
       </div>
       {sure && unsent > 0 && (
         <p role="alert" className="text-rust">
-          {unsent} not sent yet. They stay on this device and are sent when you sign in here again. Press once more to sign out.
+          {unsent} not sent yet. They stay on this device and are sent when you sign in here again. Press once
+          more to sign out.
         </p>
       )}
       {refused && <Notice kind="refused">{refused}</Notice>}

@@ -20,7 +20,8 @@ export function Gate() {
   useEffect(
     () =>
       onSent(() => {
-        for (const key of ["plan", "plant", "ledger", "blocks"]) void queryClient.invalidateQueries({ queryKey: [key] });
+        for (const key of ["plan", "plant", "ledger", "blocks"])
+          void queryClient.invalidateQueries({ queryKey: [key] });
       }),
     [queryClient],
   );

@@ -4,17 +4,27 @@ import { useMember } from "@/shared/member";
 import { nudge, type OutboxItem, type PhotoItem, saved, store } from "@/shared/outbox";
 import { Button } from "@/shared/ui";
 
-const WORDS = { kept: "Kept here", waiting: "Kept here, waits for another", sent: "Sent", needs_you: "Needs you" };
+const WORDS = {
+  kept: "Kept here",
+  waiting: "Kept here, waits for another",
+  sent: "Sent",
+  needs_you: "Needs you",
+};
 const KINDS = { plant: "New stem", visit: "Visit", correction: "Correction", clock: "Date confirmed" };
 const MOST_SHOWN = 50;
 
 /** Everything on the device that the server may not have. What needs a person comes first; there is a way out for each. */
 export function OutboxTray() {
   const member = useMember();
-  const items = useLiveQuery(() => store.items.where({ owner: member.id }).reverse().sortBy("order"), [member.id]) ?? [];
+  const items =
+    useLiveQuery(() => store.items.where({ owner: member.id }).reverse().sortBy("order"), [member.id]) ?? [];
   const photos = useLiveQuery(() => store.photos.where({ owner: member.id }).toArray(), [member.id]) ?? [];
-  if (items.length === 0 && photos.length === 0) return <p>Nothing is waiting. Everything you recorded here has been sent.</p>;
-  const first = [...items.filter((i) => i.state === "needs_you"), ...items.filter((i) => i.state !== "needs_you")];
+  if (items.length === 0 && photos.length === 0)
+    return <p>Nothing is waiting. Everything you recorded here has been sent.</p>;
+  const first = [
+    ...items.filter((i) => i.state === "needs_you"),
+    ...items.filter((i) => i.state !== "needs_you"),
+  ];
   return (
     <div>
       <Button onClick={() => nudge()}>Send now</Button>
@@ -25,12 +35,15 @@ export function OutboxTray() {
         {first.slice(0, MOST_SHOWN).map((item) => (
           <li key={item.id} className="py-3">
             <p>
-              <strong>{WORDS[item.state]}</strong> · {KINDS[item.kind]} · {new Date(item.recorded_at).toLocaleString()}
+              <strong>{WORDS[item.state]}</strong> · {KINDS[item.kind]} ·{" "}
+              {new Date(item.recorded_at).toLocaleString()}
             </p>
             {item.message && <p className="text-rust">{item.message}</p>}
             {item.state === "needs_you" && (
               <WaysOut
-                onAgain={() => saved(store.items.update(item.id, { state: "kept", message: undefined, failures: 0 }))}
+                onAgain={() =>
+                  saved(store.items.update(item.id, { state: "kept", message: undefined, failures: 0 }))
+                }
                 onSave={() => saveItem(item)}
                 onThrowAway={() => saved(store.items.delete(item.id))}
               />
@@ -38,7 +51,9 @@ export function OutboxTray() {
           </li>
         ))}
       </ul>
-      {first.length > MOST_SHOWN && <p className="mt-2 text-sm text-soft">{first.length - MOST_SHOWN} more.</p>}
+      {first.length > MOST_SHOWN && (
+        <p className="mt-2 text-sm text-soft">{first.length - MOST_SHOWN} more.</p>
+      )}
     </div>
   );
 }
@@ -52,7 +67,9 @@ function TrayPhoto({ photo }: { photo: PhotoItem }) {
       {photo.message && <p className="text-rust">{photo.message}</p>}
       {photo.state === "needs_you" && (
         <WaysOut
-          onAgain={() => saved(store.photos.update(photo.id, { state: "kept", message: undefined, failures: 0 }))}
+          onAgain={() =>
+            saved(store.photos.update(photo.id, { state: "kept", message: undefined, failures: 0 }))
+          }
           onSave={() => download(photo.blob, `jubark-photo-${photo.id}.jpg`)}
           onThrowAway={() => saved(store.photos.delete(photo.id))}
         />
@@ -84,7 +101,10 @@ function WaysOut({
 }
 
 function saveItem(item: OutboxItem): void {
-  download(new Blob([JSON.stringify(item, null, 1)], { type: "application/json" }), `jubark-${item.kind}-${item.id}.json`);
+  download(
+    new Blob([JSON.stringify(item, null, 1)], { type: "application/json" }),
+    `jubark-${item.kind}-${item.id}.json`,
+  );
 }
 
 function download(content: Blob, name: string): void {

@@ -9,7 +9,20 @@ export function today(member?: { today: string } | null): string {
   return member?.today || localDate();
 }
 
-const MONTHS = ["January", "February", "March", "April", "May", "June", "July", "August", "September", "October", "November", "December"];
+const MONTHS = [
+  "January",
+  "February",
+  "March",
+  "April",
+  "May",
+  "June",
+  "July",
+  "August",
+  "September",
+  "October",
+  "November",
+  "December",
+];
 
 /** 2026-11-20 as '20 November 2026'. */
 export function inWords(date: string, withYear = true): string {

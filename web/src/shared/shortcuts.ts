@@ -33,9 +33,18 @@ export function useShortcutListener() {
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       const target = event.target instanceof HTMLElement ? event.target : null;
-      const typing = target && (["INPUT", "TEXTAREA", "SELECT"].includes(target.tagName) || target.role === "slider");
+      const typing =
+        target && (["INPUT", "TEXTAREA", "SELECT"].includes(target.tagName) || target.role === "slider");
       const pressing = event.key === "Enter" && target && ["BUTTON", "A", "SUMMARY"].includes(target.tagName);
-      if (typing || pressing || event.ctrlKey || event.metaKey || event.altKey || document.querySelector("[role=dialog]")) return;
+      if (
+        typing ||
+        pressing ||
+        event.ctrlKey ||
+        event.metaKey ||
+        event.altKey ||
+        document.querySelector("[role=dialog]")
+      )
+        return;
       const fitting = shortcutsNow().filter((s) => s.key === event.key);
       const chosen = fitting.find((s) => s.first) ?? fitting[0];
       if (!chosen) return;

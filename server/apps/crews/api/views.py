@@ -26,7 +26,9 @@ class SessionView(APIView):
     def get(self, request: Request) -> Response:
         """The signed-in member; 401 without one."""
         member = (
-            Member.objects.filter(user_id=request.user.pk).select_related("user", "crew").first() if request.user.is_authenticated else None
+            Member.objects.filter(user_id=request.user.pk).select_related("user", "crew").first()
+            if request.user.is_authenticated
+            else None
         )
         if member is None:
             raise exceptions.NotAuthenticated("Nobody is signed in.")
@@ -34,8 +36,8 @@ class SessionView(APIView):
 
     @extend_schema(operation_id="session_open", request=SignInSerializer, responses=MemberSerializer)
     def post(self, request: Request) -> Response:
-        """Sign in. Eight wrong tries with a name lock that name for the address they came from, for a quarter of an hour;
-        forty across all names lock the address.
+        """Sign in. Eight wrong tries with a name lock that name for the address they came from, for a quarter
+        of an hour; forty across all names lock the address.
         """
         given = SignInSerializer(data=request.data)
         given.is_valid(raise_exception=True)

@@ -1,4 +1,6 @@
-"""The first organisation of an installation, or a further one, with the owner who brings in everybody else."""
+"""The first organisation of an installation, or a further one, with the owner who brings in
+everybody else.
+"""
 
 from __future__ import annotations
 
@@ -13,9 +15,17 @@ from jubark_core.checks import require_storable
 
 
 @transaction.atomic
-def create_organisation(*, name: str, username: str, shown_name: str, password: str, role: str = Role.OWNER) -> Member:
-    """Make the organisation where it is new, and a member in it. Raises BadInput naming the field; nothing is half made."""
-    for field, value, most in (("name", name, 120), ("username", username, 150), ("shown_name", shown_name, 80)):
+def create_organisation(
+    *, name: str, username: str, shown_name: str, password: str, role: str = Role.OWNER
+) -> Member:
+    """Make the organisation where it is new, and a member in it. Raises BadInput naming the field; nothing is
+    half made.
+    """
+    for field, value, most in (
+        ("name", name, 120),
+        ("username", username, 150),
+        ("shown_name", shown_name, 80),
+    ):
         require_storable(field, value)
         if not 1 <= len(value.strip()) <= most:
             raise BadInput(field, value, f"a text of 1 to {most} characters")

@@ -1,4 +1,6 @@
-"""An address that errs across many names waits too: guessing one password for every name is guessing all the same."""
+"""An address that errs across many names waits too: guessing one password for every name is guessing all the
+same.
+"""
 
 from __future__ import annotations
 
@@ -21,10 +23,12 @@ class TooManyTries(DomainError):
 
 
 def require_patience(address: str) -> None:
-    """Raises TooManyTries while an address has more wrong sign-ins behind it than settings allow. Counted in the database,
-    so that all processes count together.
+    """Raises TooManyTries while an address has more wrong sign-ins behind it than settings allow. Counted in
+    the database, so that all processes count together.
     """
     since = timezone.now() - datetime.timedelta(hours=settings.AXES_COOLOFF_TIME)
     recent = AccessAttempt.objects.filter(ip_address=address, attempt_time__gte=since)
-    if (recent.aggregate(wrong=Sum("failures_since_start"))["wrong"] or 0) >= settings.WRONG_SIGN_INS_AN_ADDRESS:
+    if (
+        recent.aggregate(wrong=Sum("failures_since_start"))["wrong"] or 0
+    ) >= settings.WRONG_SIGN_INS_AN_ADDRESS:
         raise TooManyTries(TOO_MANY_TRIES)

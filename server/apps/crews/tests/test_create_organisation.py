@@ -26,7 +26,10 @@ class CreateOrganisation(TestCase):
         self.assertEqual((Crew.objects.count(), Member.objects.count()), (1, 2))
         given = {"username": "ben", "password": "a long enough password"}
         answer = self.client.post("/api/session/", given, content_type="application/json")
-        self.assertEqual((answer.status_code, answer.json()["role"], answer.json()["crew_name"]), (200, "surveyor", "Hill Trust"))
+        self.assertEqual(
+            (answer.status_code, answer.json()["role"], answer.json()["crew_name"]),
+            (200, "surveyor", "Hill Trust"),
+        )
 
     def test_what_cannot_be_used_is_named_and_nothing_is_half_made(self) -> None:
         self.make("Hill Trust", "ada")

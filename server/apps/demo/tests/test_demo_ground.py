@@ -33,6 +33,8 @@ class DemoGround(TestCase):
         corrected = Entry.objects.get(kind="determination", replaces__isnull=False)
         self.assertEqual(corrected.replaces.determination.name, "Acer rubrum")
         self.assertEqual(Current.objects.get(plant=corrected.plant).name, "Acer platanoides")
-        self.assertTrue(Current.objects.filter(name="Fagus grandifolia", signs__contains=["dark_bands"]).exists())
+        self.assertTrue(
+            Current.objects.filter(name="Fagus grandifolia", signs__contains=["dark_bands"]).exists()
+        )
         self.assertTrue(Current.objects.filter(tag="", visits__gte=2).exists())  # lost tags
         self.assertTrue(Current.objects.filter(name_rank="genus").exists())  # unsettled names

@@ -30,12 +30,19 @@ from config.errors import BadInput
 
 
 def _download(pieces: Iterator[str], block: Block, ending: str, media_type: str) -> FileResponse:
-    """The file whole, with its length: one that failed on the way is an error, never a shorter file that looks complete."""
+    """The file whole, with its length: one that failed on the way is an error, never a shorter file that
+    looks complete.
+    """
     whole = tempfile.TemporaryFile()  # noqa: SIM115, closed by the response
     for piece in pieces:
         whole.write(piece.encode())
     whole.seek(0)
-    return FileResponse(whole, as_attachment=True, filename=f"{slugify(block.name) or 'block'}.{ending}", content_type=media_type)
+    return FileResponse(
+        whole,
+        as_attachment=True,
+        filename=f"{slugify(block.name) or 'block'}.{ending}",
+        content_type=media_type,
+    )
 
 
 class CsvView(APIView):
@@ -51,11 +58,15 @@ class CsvView(APIView):
 class GeojsonView(APIView):
     """A block as GeoJSON; memory stays flat."""
 
-    @extend_schema(operation_id="block_as_geojson", responses={(200, "application/geo+json"): OpenApiTypes.STR})
+    @extend_schema(
+        operation_id="block_as_geojson", responses={(200, "application/geo+json"): OpenApiTypes.STR}
+    )
     def get(self, request: Request, block_id: UUID) -> FileResponse:
         actor = actor_of(request)
         block = blocks_visible_to(actor).get(pk=block_id)
-        return _download(write_geojson(block.name, block_plants(actor, block)), block, "geojson", "application/geo+json")
+        return _download(
+            write_geojson(block.name, block_plants(actor, block)), block, "geojson", "application/geo+json"
+        )
 
 
 class ImportsView(APIView):
@@ -68,7 +79,10 @@ class ImportsView(APIView):
         request={
             "multipart/form-data": {
                 "type": "object",
-                "properties": {"block": {"type": "string", "format": "uuid"}, "file": {"type": "string", "format": "binary"}},
+                "properties": {
+                    "block": {"type": "string", "format": "uuid"},
+                    "file": {"type": "string", "format": "binary"},
+                },
                 "required": ["block", "file"],
             }
         },

@@ -12,7 +12,9 @@ from apps.ground.models import Block
 
 
 class ImportBatch(models.Model):
-    """A file that was read: its good rows staged as outbox items, its bad rows with field, value and what is allowed."""
+    """A file that was read: its good rows staged as outbox items, its bad rows with field, value and what is
+    allowed.
+    """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     crew = models.ForeignKey(Crew, on_delete=models.PROTECT)
@@ -22,7 +24,11 @@ class ImportBatch(models.Model):
     items = models.JSONField()
     bad = models.JSONField()
     counts = models.JSONField()
-    state = models.CharField(max_length=8, default="staged", choices=[("staged", "staged"), ("taken", "taken"), ("dropped", "dropped")])
+    state = models.CharField(
+        max_length=8,
+        default="staged",
+        choices=[("staged", "staged"), ("taken", "taken"), ("dropped", "dropped")],
+    )
     staged_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:

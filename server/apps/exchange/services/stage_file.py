@@ -42,7 +42,9 @@ class Staging:
 
 
 def stage_file(*, actor: Member, block: Block, file_name: str, data: bytes) -> ImportBatch:
-    """Read a CSV or GeoJSON file of records for a block. Raises NotAllowed below steward, BadInput when the file as a whole cannot be read."""
+    """Read a CSV or GeoJSON file of records for a block. Raises NotAllowed below steward, BadInput when the
+    file as a whole cannot be read.
+    """
     require_role(actor, Role.STEWARD, "Reading in a file")
     require_storable("file name", file_name)
     staging = Staging()
@@ -96,7 +98,9 @@ def _judge(staging: Staging, block: Block, number: int, triple: Triple) -> None:
         if entry:
             _keep_entry(staging, str(visit["id"]), entry)
     except InputError as error:
-        staging.bad.append({"row": number, "field": error.place, "value": shown(error.value), "allowed": error.allowed})
+        staging.bad.append(
+            {"row": number, "field": error.place, "value": shown(error.value), "allowed": error.allowed}
+        )
     except BadInput as error:
         staging.bad.append({"row": number, **error.details})
 
@@ -135,11 +139,21 @@ def _keep_entry(staging: Staging, visit: str, entry: dict[str, Any]) -> None:
 
 
 def _drop_orphans(staging: Staging) -> None:
-    """A correction whose original is neither in the file's good rows nor stored would dangle: it is listed as bad."""
-    named = {str(e[k]) for entries in staging.entries.values() for e in entries for k in ("replaces", "retracts") if e.get(k)}
+    """A correction whose original is neither in the file's good rows nor stored would dangle: it is listed as
+    bad.
+    """
+    named = {
+        str(e[k])
+        for entries in staging.entries.values()
+        for e in entries
+        for k in ("replaces", "retracts")
+        if e.get(k)
+    }
     missing = named - staging.entry_ids
     for entries in staging.entries.values():
-        for entry in [e for e in entries if str(e.get("replaces")) in missing or str(e.get("retracts")) in missing]:
+        for entry in [
+            e for e in entries if str(e.get("replaces")) in missing or str(e.get("retracts")) in missing
+        ]:
             entries.remove(entry)
             staging.bad.append(
                 {
@@ -152,7 +166,9 @@ def _drop_orphans(staging: Staging) -> None:
 
 
 def _with_free_ids(block: Block, staging: Staging) -> dict[str, Any]:
-    """The staged items; where any id is taken already, all are renamed, always the same way for the same block."""
+    """The staged items; where any id is taken already, all are renamed, always the same way for the same
+    block.
+    """
     ids = [read_id("id", i) for i in (*staging.plants, *staging.visits, *staging.entry_ids)]
     taken = any(model.objects.filter(pk__in=ids).exists() for model in (Plant, Visit, Entry))
 
@@ -160,7 +176,11 @@ def _with_free_ids(block: Block, staging: Staging) -> dict[str, Any]:
         return str(uuid.uuid5(block.id, str(old))) if taken else str(old)
 
     plants = [
-        {**p, "id": named(p["id"]), **({"from_plant": named(p["from_plant"])} if str(p.get("from_plant")) in staging.plants else {})}
+        {
+            **p,
+            "id": named(p["id"]),
+            **({"from_plant": named(p["from_plant"])} if str(p.get("from_plant")) in staging.plants else {}),
+        }
         for p in staging.plants.values()
     ]
     visits = []
@@ -168,7 +188,11 @@ def _with_free_ids(block: Block, staging: Staging) -> dict[str, Any]:
         entries = [_renamed(e, named) for e in staging.entries.get(key, [])]
         visits.append({**visit, "id": named(key), "plant": named(visit["plant"]), "entries": entries})
     fresh = set(map(str, _free(Plant, [p["id"] for p in plants])))
-    return {"plants": [p for p in plants if p["id"] in fresh], "visits": [v for v in visits if v["plant"] in fresh], "renamed": taken}
+    return {
+        "plants": [p for p in plants if p["id"] in fresh],
+        "visits": [v for v in visits if v["plant"] in fresh],
+        "renamed": taken,
+    }
 
 
 def _renamed(entry: dict[str, Any], named: Any) -> dict[str, Any]:

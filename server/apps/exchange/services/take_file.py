@@ -27,7 +27,10 @@ class IdsTaken(DomainError):
     status = 409
 
     def __init__(self) -> None:
-        super().__init__("Since this file was read, records with its ids were stored. Nothing was taken; read the file in again.")
+        super().__init__(
+            "Since this file was read, records with its ids were stored. Nothing was taken; read the "
+            "file in again."
+        )
 
 
 @transaction.atomic
@@ -38,10 +41,15 @@ def take_file(*, actor: Member, batch: ImportBatch) -> ImportBatch:
     """
     require_role(actor, Role.STEWARD, "Taking a file")
     locked = _locked(batch)
-    with connection.cursor() as cursor:  # one take of a crew at a time, so that ids are judged against what is stored
+    with (
+        connection.cursor() as cursor
+    ):  # one take of a crew at a time, so that ids are judged against what is stored
         cursor.execute("SELECT pg_advisory_xact_lock(hashtextextended(%s, 0))", [f"take {actor.crew_id}"])
     ids = [p["id"] for p in locked.items["plants"]]
-    here = {str(pk) for pk in Plant.objects.filter(pk__in=ids, block_id=locked.block_id).values_list("pk", flat=True)}
+    here = {
+        str(pk)
+        for pk in Plant.objects.filter(pk__in=ids, block_id=locked.block_id).values_list("pk", flat=True)
+    }
     plants = [read_plant(p) for p in locked.items["plants"] if p["id"] not in here]
     visits = [read_visit(v) for v in locked.items["visits"] if v["plant"] not in here]
     try:

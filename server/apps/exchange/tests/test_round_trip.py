@@ -47,39 +47,121 @@ class RoundTrip(TestCase):
             entry("sign", sign="conks", present=False),
             on="2024-05-01",
         )
-        name = entry("determination", entered="Fraxinus sp.", taxon="fraxinus", probability=0.93, looks=[LOOKS[0]["id"]])
+        name = entry(
+            "determination",
+            entered="Fraxinus sp.",
+            taxon="fraxinus",
+            probability=0.93,
+            looks=[LOOKS[0]["id"]],
+        )
         height = entry(
-            "measurement", quantity="height_m", raw={"angles": {"distance_m": 20, "top_deg": 45, "base_deg": -5}}, method="instrument"
+            "measurement",
+            quantity="height_m",
+            raw={"angles": {"distance_m": 20, "top_deg": 45, "base_deg": -5}},
+            method="instrument",
         )
         judged = (
-            entry("measurement", quantity="dbh_cm", raw={"diameters_cm": [15, 20, 25, 3]}, least_cm=5, combine="squares_then_mean", at_height_m=1.62, stem_form="swelling"),
+            entry(
+                "measurement",
+                quantity="dbh_cm",
+                raw={"diameters_cm": [15, 20, 25, 3]},
+                least_cm=5,
+                combine="squares_then_mean",
+                at_height_m=1.62,
+                stem_form="swelling",
+            ),
             entry("measurement", quantity="crown_spread_m", raw={"radii_m": [3, 4, 2.5]}, method="paced"),
-            entry("measurement", quantity="rings_per_cm", raw={"core": {"rings": 21, "core_cm": 4.5}}, method="instrument"),
-            entry("condition", parts={"roots_base": 1, "trunk": 3, "foliage": "not_seen"}, leafless=True, flare="buried", crown_class="overtopped"),
+            entry(
+                "measurement",
+                quantity="rings_per_cm",
+                raw={"core": {"rings": 21, "core_cm": 4.5}},
+                method="instrument",
+            ),
+            entry(
+                "condition",
+                parts={"roots_base": 1, "trunk": 3, "foliage": "not_seen"},
+                leafless=True,
+                flare="buried",
+                crown_class="overtopped",
+            ),
             entry("defect", defect="cavity", part="base", extent_percent=30),
-            entry("risk", rows=[{"part": "base", "target": "path", "failure": "probable", "impact": "high", "consequence": "severe"}], years=1, level="basic",
-                  base_seen=True, crown_seen=True, next_look="2027-05-01"),
-            entry("risk", rows=[{"part": "limb", "target": "path", "failure": "possible", "impact": "low", "consequence": "minor"}], years=1,
-                  level="limited_visual", base_seen=False, crown_seen=True),
+            entry(
+                "risk",
+                rows=[
+                    {
+                        "part": "base",
+                        "target": "path",
+                        "failure": "probable",
+                        "impact": "high",
+                        "consequence": "severe",
+                    }
+                ],
+                years=1,
+                level="basic",
+                base_seen=True,
+                crown_seen=True,
+                next_look="2027-05-01",
+            ),
+            entry(
+                "risk",
+                rows=[
+                    {
+                        "part": "limb",
+                        "target": "path",
+                        "failure": "possible",
+                        "impact": "low",
+                        "consequence": "minor",
+                    }
+                ],
+                years=1,
+                level="limited_visual",
+                base_seen=False,
+                crown_seen=True,
+            ),
             entry("measurement", quantity="dieback_pct", raw={"value": 0}, method="estimated"),
             entry("life", state="fallen"),
-        )  # fmt: skip
+        )
         client = signed_in(cls.at.surveyor)
-        sighted = plant_item(cls.at.block, from_plant=cls.plant, bearing_deg=12.5, distance_m=8.25, how_taken="bearing")
+        sighted = plant_item(
+            cls.at.block, from_plant=cls.plant, bearing_deg=12.5, distance_m=8.25, how_taken="bearing"
+        )
         del sighted["body"]["lon"], sighted["body"]["lat"]
-        outline = {"type": "Polygon", "coordinates": [[[-79.3, 40.5], [-79.2999, 40.5], [-79.2999, 40.5001], [-79.3, 40.5]]]}
+        outline = {
+            "type": "Polygon",
+            "coordinates": [[[-79.3, 40.5], [-79.2999, 40.5], [-79.2999, 40.5001], [-79.3, 40.5]]],
+        }
         patch = plant_item(cls.at.block, form="patch", outline=outline)
         for key in ("lon", "lat"):
             del patch["body"][key]
-        answers = send(client, visit_item(cls.plant, name, height, *judged, on="2026-05-01"), correction_item("measurement", replaces=slip["id"], quantity="dbh_cm", raw={"value": 30.1}, method="taped", at_height_m=1.37), sighted, patch, visit_item(patch["id"], on="2026-05-01"))  # fmt: skip
+        answers = send(
+            client,
+            visit_item(cls.plant, name, height, *judged, on="2026-05-01"),
+            correction_item(
+                "measurement",
+                replaces=slip["id"],
+                quantity="dbh_cm",
+                raw={"value": 30.1},
+                method="taped",
+                at_height_m=1.37,
+            ),
+            sighted,
+            patch,
+            visit_item(patch["id"], on="2026-05-01"),
+        )
         assert all(a["answer"] == "accepted" for a in answers), answers
 
     def export(self, ending: str, block: Block | None = None) -> bytes:
-        return b"".join(signed_in(self.at.viewer).get(f"/api/blocks/{(block or self.at.block).id}/export.{ending}").streaming_content)
+        return b"".join(
+            signed_in(self.at.viewer)
+            .get(f"/api/blocks/{(block or self.at.block).id}/export.{ending}")
+            .streaming_content
+        )
 
     def stage(self, name: str, data: bytes, block: Block, member: Member | None = None) -> Any:
         return signed_in(member or self.at.steward).post(
-            "/api/imports/", {"block": str(block.id), "file": SimpleUploadedFile(name, data)}, format="multipart"
+            "/api/imports/",
+            {"block": str(block.id), "file": SimpleUploadedFile(name, data)},
+            format="multipart",
         )
 
     def decide(self, batch: str, decision: str = "take") -> Any:
@@ -87,7 +169,10 @@ class RoundTrip(TestCase):
 
     def content(self, block: Block) -> list[Any]:
         """Everything recorded in a block with ids replaced by the order in which they first stand."""
-        text = json.dumps(sorted(block_plants(self.at.viewer, block), key=lambda p: (p["form"], p["how_taken"], p["id"])), sort_keys=True)
+        text = json.dumps(
+            sorted(block_plants(self.at.viewer, block), key=lambda p: (p["form"], p["how_taken"], p["id"])),
+            sort_keys=True,
+        )
         rows = json.loads(text)
         names: dict[str, str] = {}
 
@@ -105,7 +190,10 @@ class RoundTrip(TestCase):
         for plant in rows:
             for visit in plant["visits"]:
                 visit["entries"].sort(
-                    key=lambda e: (e["kind"], json.dumps({k: v for k, v in e["body"].items() if k != "looks"}, sort_keys=True))
+                    key=lambda e: (
+                        e["kind"],
+                        json.dumps({k: v for k, v in e["body"].items() if k != "looks"}, sort_keys=True),
+                    )
                 )
         return plain(rows)
 
@@ -114,7 +202,9 @@ class RoundTrip(TestCase):
             with self.subTest(ending):
                 empty = open_test_block(self.at.ground, f"Empty for {ending}")
                 staged = self.stage(f"block.{ending}", self.export(ending), empty)
-                self.assertEqual((staged.status_code, staged.json()["counts"]["bad"]), (201, 0), staged.json())
+                self.assertEqual(
+                    (staged.status_code, staged.json()["counts"]["bad"]), (201, 0), staged.json()
+                )
                 self.assertEqual(Plant.objects.filter(block=empty).count(), 0)  # staged, not stored
                 self.assertEqual(self.decide(staged.json()["id"]).json()["state"], "taken")
                 self.assertEqual(self.content(empty), self.content(self.at.block))
@@ -133,7 +223,9 @@ class RoundTrip(TestCase):
         batch = self.stage("block.csv", self.export("csv"), empty).json()
         self.assertEqual(self.decide(batch["id"], "drop").json()["state"], "dropped")
         self.assertEqual(Plant.objects.filter(block=empty).count(), 0)
-        self.assertEqual(self.stage("block.csv", self.export("csv"), empty, self.at.surveyor).status_code, 403)
+        self.assertEqual(
+            self.stage("block.csv", self.export("csv"), empty, self.at.surveyor).status_code, 403
+        )
 
     def test_bad_rows_are_listed_with_row_field_value_and_allowed_and_the_rest_can_be_taken(self) -> None:
         empty = open_test_block(self.at.ground, "Empty")
@@ -174,9 +266,13 @@ class RoundTrip(TestCase):
         for feature in collection["features"][1:-1]:
             for visit in feature["properties"]["visits"]:
                 visit["local_date"] = "2199-01-01"
-        batch = self.stage("block.geojson", json.dumps(collection).encode(), open_test_block(self.at.ground, "Empty")).json()
+        batch = self.stage(
+            "block.geojson", json.dumps(collection).encode(), open_test_block(self.at.ground, "Empty")
+        ).json()
         self.assertLessEqual({"feature", "local_date"}, {b["field"] for b in batch["bad"]})
-        self.assertEqual({b["row"] for b in batch["bad"]} - {None}, {1, 2, 3, 4} & {b["row"] for b in batch["bad"]})
+        self.assertEqual(
+            {b["row"] for b in batch["bad"]} - {None}, {1, 2, 3, 4} & {b["row"] for b in batch["bad"]}
+        )
 
     def test_a_readable_cell_never_starts_like_a_formula(self) -> None:
         a_stem(self.at, entry("note", text="=HYPERLINK(1)"))

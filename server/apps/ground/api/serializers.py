@@ -21,9 +21,20 @@ class GroundSerializer(serializers.ModelSerializer[Ground]):
     class Meta:
         model = Ground
         fields = (
-            "id", "name", "areas", "lat", "lon", "elevation_m", "breast_height_m", "units", "several_shoots", "smallest_cm", "protection",
-            "condition_scale", "walk_steps",
-        )  # fmt: skip
+            "id",
+            "name",
+            "areas",
+            "lat",
+            "lon",
+            "elevation_m",
+            "breast_height_m",
+            "units",
+            "several_shoots",
+            "smallest_cm",
+            "protection",
+            "condition_scale",
+            "walk_steps",
+        )
         read_only_fields = fields
 
 
@@ -51,7 +62,17 @@ class BlockSerializer(serializers.ModelSerializer[Block]):
 
     class Meta:
         model = Block
-        fields = ("id", "ground_id", "name", "setting", "hygiene", "note", "revision", "boundary", "plant_count")
+        fields = (
+            "id",
+            "ground_id",
+            "name",
+            "setting",
+            "hygiene",
+            "note",
+            "revision",
+            "boundary",
+            "plant_count",
+        )
         read_only_fields = fields
 
     @extend_schema_field(serializers.DictField())

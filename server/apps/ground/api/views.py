@@ -9,7 +9,13 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from apps.crews.permissions import actor_of
-from apps.ground.api.serializers import BlockSerializer, ConventionsSerializer, GroundSerializer, OpenBlockSerializer, PlotSerializer
+from apps.ground.api.serializers import (
+    BlockSerializer,
+    ConventionsSerializer,
+    GroundSerializer,
+    OpenBlockSerializer,
+    PlotSerializer,
+)
 from apps.ground.selectors import blocks_visible_to, grounds_visible_to, plots_visible_to
 from apps.ground.services.open_block import open_block
 from apps.ground.services.set_conventions import set_conventions
@@ -26,13 +32,17 @@ class GroundsView(APIView):
 class GroundConventionsView(APIView):
     """How the figures of a ground are taken from now on."""
 
-    @extend_schema(operation_id="ground_conventions", request=ConventionsSerializer, responses=GroundSerializer)
+    @extend_schema(
+        operation_id="ground_conventions", request=ConventionsSerializer, responses=GroundSerializer
+    )
     def patch(self, request: Request, ground_id: UUID) -> Response:
         actor = actor_of(request)
         ground = grounds_visible_to(actor).get(pk=ground_id)
         given = ConventionsSerializer(data=request.data)
         given.is_valid(raise_exception=True)
-        return Response(GroundSerializer(set_conventions(actor=actor, ground=ground, changes=given.validated_data)).data)
+        return Response(
+            GroundSerializer(set_conventions(actor=actor, ground=ground, changes=given.validated_data)).data
+        )
 
 
 class BlocksView(APIView):
@@ -50,7 +60,9 @@ class BlocksView(APIView):
         values = given.validated_data
         ground = grounds_visible_to(actor).get(pk=values.pop("ground"))
         block = open_block(actor=actor, ground=ground, **values)
-        return Response(BlockSerializer(blocks_visible_to(actor).get(pk=block.pk)).data, status=status.HTTP_201_CREATED)
+        return Response(
+            BlockSerializer(blocks_visible_to(actor).get(pk=block.pk)).data, status=status.HTTP_201_CREATED
+        )
 
 
 class BlockView(APIView):

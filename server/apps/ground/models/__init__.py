@@ -25,7 +25,9 @@ class Ground(models.Model):
     lon = models.FloatField()
     elevation_m = models.FloatField(default=0)
     breast_height_m = models.DecimalField(max_digits=3, decimal_places=2, default="1.37")
-    units = models.CharField(max_length=10, default="metric", choices=[("metric", "metric"), ("imperial", "imperial")])
+    units = models.CharField(
+        max_length=10, default="metric", choices=[("metric", "metric"), ("imperial", "imperial")]
+    )
     several_shoots = models.CharField(
         max_length=20,
         default="squares",
@@ -36,13 +38,24 @@ class Ground(models.Model):
         ],
     )
     smallest_cm = models.FloatField(default=0, help_text="stems thinner than this are counted, not measured")
-    protection = models.CharField(max_length=24, default="bs5837", choices=[(s, s.replace("_", " ")) for s in STANDARDS])
-    condition_scale = models.CharField(max_length=12, default="words", choices=[(s, s.replace("_", " ")) for s in SCALES])
-    walk_steps = ArrayField(models.CharField(max_length=12), default=list, help_text="order of the sheet; empty: as the app has it")
+    protection = models.CharField(
+        max_length=24, default="bs5837", choices=[(s, s.replace("_", " ")) for s in STANDARDS]
+    )
+    condition_scale = models.CharField(
+        max_length=12, default="words", choices=[(s, s.replace("_", " ")) for s in SCALES]
+    )
+    walk_steps = ArrayField(
+        models.CharField(max_length=12),
+        default=list,
+        help_text="order of the sheet; empty: as the app has it",
+    )
 
     class Meta:
         constraints = [
-            models.CheckConstraint(condition=models.Q(lat__gte=-90, lat__lte=90, lon__gte=-180, lon__lte=180), name="ground_on_earth"),
+            models.CheckConstraint(
+                condition=models.Q(lat__gte=-90, lat__lte=90, lon__gte=-180, lon__lte=180),
+                name="ground_on_earth",
+            ),
             models.UniqueConstraint(fields=["crew", "name"], name="ground_name_once"),
         ]
 
@@ -58,9 +71,13 @@ class Block(models.Model):
     ground = models.ForeignKey(Ground, on_delete=models.PROTECT, related_name="blocks")
     name = models.CharField(max_length=120)
     boundary = models.PolygonField(geography=True)
-    setting = models.CharField(max_length=20, default="unknown", choices=[(s, s.replace("_", " ")) for s in SETTINGS])
+    setting = models.CharField(
+        max_length=20, default="unknown", choices=[(s, s.replace("_", " ")) for s in SETTINGS]
+    )
     hygiene = models.CharField(
-        max_length=10, default="clean", choices=[("clean", "clean"), ("suspect", "suspect"), ("infested", "infested")]
+        max_length=10,
+        default="clean",
+        choices=[("clean", "clean"), ("suspect", "suspect"), ("infested", "infested")],
     )
     note = models.CharField(max_length=300, blank=True)
     revision = models.BigIntegerField(default=0)
@@ -81,7 +98,11 @@ class Plot(models.Model):
     block = models.ForeignKey(Block, on_delete=models.PROTECT, related_name="plots")
     name = models.CharField(max_length=60)
     centre = models.PointField(geography=True)
-    kind = models.CharField(max_length=10, default="fixed", choices=[("fixed", "fixed radius"), ("nested", "nested"), ("prism", "prism")])
+    kind = models.CharField(
+        max_length=10,
+        default="fixed",
+        choices=[("fixed", "fixed radius"), ("nested", "nested"), ("prism", "prism")],
+    )
     radius_m = models.FloatField(null=True)
     factor = models.FloatField(null=True, help_text="basal area factor of a prism plot, m²/ha")
     slope_percent = models.FloatField(default=0)

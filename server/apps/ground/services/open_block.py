@@ -16,8 +16,12 @@ from jubark_core.checks import require_one_of
 from jubark_core.flora.words import SETTINGS
 
 
-def open_block(*, actor: Member, ground: Ground, name: str, boundary: dict[str, Any], setting: str = "unknown") -> Block:
-    """Store a block. Raises NotAllowed below steward, BadInput for a name taken, InputError for a boundary that is no polygon on the earth."""
+def open_block(
+    *, actor: Member, ground: Ground, name: str, boundary: dict[str, Any], setting: str = "unknown"
+) -> Block:
+    """Store a block. Raises NotAllowed below steward, BadInput for a name taken, InputError for a boundary
+    that is no polygon on the earth.
+    """
     require_role(actor, Role.STEWARD, "Opening a block")
     if not 1 <= len(name.strip()) <= 120:
         raise BadInput("name", name, "a name of 1 to 120 characters")
@@ -26,6 +30,8 @@ def open_block(*, actor: Member, ground: Ground, name: str, boundary: dict[str, 
     assert isinstance(shape, Polygon)  # the one kind that was allowed
     try:
         with transaction.atomic():
-            return Block.objects.create(crew_id=actor.crew_id, ground=ground, name=name.strip(), boundary=shape, setting=setting)
+            return Block.objects.create(
+                crew_id=actor.crew_id, ground=ground, name=name.strip(), boundary=shape, setting=setting
+            )
     except IntegrityError:
         raise BadInput("name", name, "a name no other block of this ground has") from None

@@ -18,7 +18,8 @@ WORDS = {"several_shoots": tuple(COMBINE), "protection": tuple(STANDARDS), "cond
 
 
 def set_conventions(*, actor: Member, ground: Ground, changes: dict[str, Any]) -> Ground:
-    """Change conventions of a ground. No figure is rewritten: each carries the height it was taken at and the rule it was made by.
+    """Change conventions of a ground. No figure is rewritten: each carries the height it was taken at and the
+    rule it was made by.
 
     Raises NotAllowed below steward, InputError naming the field, the value and what is allowed.
     """

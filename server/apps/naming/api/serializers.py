@@ -25,7 +25,11 @@ class CandidateSerializer(serializers.Serializer[dict[str, Any]]):
     both_have = serializers.ListField(child=serializers.IntegerField())
 
     def get_fields(self) -> dict[str, Any]:
-        return {**super().get_fields(), "for": BitsSerializer(many=True), "against": BitsSerializer(many=True)}
+        return {
+            **super().get_fields(),
+            "for": BitsSerializer(many=True),
+            "against": BitsSerializer(many=True),
+        }
 
 
 class SupportedSerializer(serializers.Serializer[dict[str, Any]]):
@@ -230,7 +234,9 @@ class NameFoundSerializer(serializers.Serializer[dict[str, Any]]):
     rank = serializers.CharField()
     matched = serializers.CharField()
     how = serializers.CharField()
-    shared = serializers.BooleanField(help_text="what was typed is a common name in more than one genus, and of this taxon too")
+    shared = serializers.BooleanField(
+        help_text="what was typed is a common name in more than one genus, and of this taxon too"
+    )
 
 
 class WordSerializer(serializers.Serializer[dict[str, Any]]):
@@ -254,7 +260,9 @@ class CharacterSerializer(serializers.Serializer[dict[str, Any]]):
     states = WordSerializer(many=True)
     unit = serializers.CharField(allow_blank=True)
     range = serializers.ListField(child=serializers.FloatField())
-    rests_on = serializers.ListField(child=serializers.CharField(), help_text="characters that decide whether this one makes sense")
+    rests_on = serializers.ListField(
+        child=serializers.CharField(), help_text="characters that decide whether this one makes sense"
+    )
     wounds = serializers.BooleanField()
     touch = serializers.BooleanField()
     tools = serializers.ListField(child=serializers.CharField())
@@ -272,7 +280,9 @@ class TaxonWordSerializer(serializers.Serializer[dict[str, Any]]):
 
 
 class StemFormSerializer(WordSerializer):
-    """A form of the stem and where it is measured; H in `help` is breast height by the ground's convention."""
+    """A form of the stem and where it is measured; H in `help` is breast height by the ground's
+    convention.
+    """
 
     several = serializers.BooleanField()
     quantity = serializers.CharField()
@@ -316,7 +326,9 @@ class VocabularySerializer(serializers.Serializer[dict[str, Any]]):
 
 
 class ShowingSerializer(serializers.Serializer[dict[str, Any]]):
-    """Share of the flora (weighted by the block's own stems where given) that shows an organ, by half-month."""
+    """Share of the flora (weighted by the block's own stems where given) that shows an organ, by
+    half-month.
+    """
 
     organ = serializers.CharField()
     label = serializers.CharField()  # type: ignore[assignment]

@@ -12,7 +12,11 @@ urlpatterns = [
     path("naming/drawings/", views.DrawingsView.as_view(), name="naming-drawings"),
     path("naming/plates/<slug:taxon>/<slug:part>/", views.PlateView.as_view(), name="naming-plate"),
     path("naming/portraits/", views.PortraitsView.as_view(), name="naming-portraits"),
-    path("naming/portraits/<slug:taxon>/season/", views.PortraitSeasonView.as_view(), name="naming-portrait-season"),
+    path(
+        "naming/portraits/<slug:taxon>/season/",
+        views.PortraitSeasonView.as_view(),
+        name="naming-portrait-season",
+    ),
     path("naming/portraits/<slug:taxon>/", views.PortraitView.as_view(), name="naming-portrait"),
     path("naming/side-by-side/", views.SideBySideView.as_view(), name="naming-side-by-side"),
     path("blocks/<uuid:block_id>/season/", views.SeasonView.as_view(), name="block-season"),

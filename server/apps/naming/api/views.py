@@ -45,7 +45,9 @@ def date_asked(request: Request) -> datetime.date:
 
 
 def place_asked(request: Request) -> Place:
-    """The place of the block of the `block` parameter, or the home ground's. Raises InputError; another crew's block is unknown."""
+    """The place of the block of the `block` parameter, or the home ground's. Raises InputError; another
+    crew's block is unknown.
+    """
     raw = request.query_params.get("block", "")
     if not raw:
         return Place()
@@ -66,14 +68,26 @@ class NameView(APIView):
 
     @extend_schema(
         operation_id="plant_name",
-        parameters=[OpenApiParameter("look_ahead", str, enum=["yes", "no"], description="no: the ranking alone, in a third of the time")],
+        parameters=[
+            OpenApiParameter(
+                "look_ahead",
+                str,
+                enum=["yes", "no"],
+                description="no: the ranking alone, in a third of the time",
+            )
+        ],
         request=OpenApiTypes.OBJECT,
         responses=s.AnswerToCaseSerializer,
     )
     def post(self, request: Request) -> Response:
-        """A case gives an answer, a list of up to 20 cases a list of answers; a bad case gives 400 naming place, value and what is allowed."""
+        """A case gives an answer, a list of up to 20 cases a list of answers; a bad case gives 400 naming
+        place, value and what is allowed.
+        """
         flora = shipped_flora()
-        look_ahead = require_one_of("look_ahead", request.query_params.get("look_ahead", "yes"), ("yes", "no")) == "yes"
+        look_ahead = (
+            require_one_of("look_ahead", request.query_params.get("look_ahead", "yes"), ("yes", "no"))
+            == "yes"
+        )
         if isinstance(request.data, list):
             if len(request.data) > MOST_CASES:
                 raise InputError("cases", len(request.data), f"at most {MOST_CASES} cases")
@@ -84,18 +98,28 @@ class NameView(APIView):
 class NotToldFromView(APIView):
     """What a name that one knows is still taken for."""
 
-    @extend_schema(operation_id="not_told_from", request=s.ClaimedSerializer, responses=s.RivalSerializer(many=True))
+    @extend_schema(
+        operation_id="not_told_from", request=s.ClaimedSerializer, responses=s.RivalSerializer(many=True)
+    )
     def post(self, request: Request) -> Response:
-        """A case and the taxon it is held to be: its rivals with the looks that would part them; empty when there are none."""
+        """A case and the taxon it is held to be: its rivals with the looks that would part them; empty when
+        there are none.
+        """
         given = s.ClaimedSerializer(data=request.data)
         given.is_valid(raise_exception=True)
-        return Response(not_told_from(given.validated_data["case"], given.validated_data["taxon"], shipped_flora()))
+        return Response(
+            not_told_from(given.validated_data["case"], given.validated_data["taxon"], shipped_flora())
+        )
 
 
 class NamesView(APIView):
     """Names as people write them."""
 
-    @extend_schema(operation_id="names_find", parameters=[OpenApiParameter("words", str)], responses=s.NameFoundSerializer(many=True))
+    @extend_schema(
+        operation_id="names_find",
+        parameters=[OpenApiParameter("words", str)],
+        responses=s.NameFoundSerializer(many=True),
+    )
     def get(self, request: Request) -> Response:
         words, flora = request.query_params.get("words", "")[:100], shipped_flora()
         sharing = set(kinds_sharing(words, flora))
@@ -114,7 +138,9 @@ class SeasonView(APIView):
     """What shows when on a block: the season ring."""
 
     @extend_schema(
-        operation_id="block_season", parameters=[OpenApiParameter("on", OpenApiTypes.DATE)], responses=s.ShowingSerializer(many=True)
+        operation_id="block_season",
+        parameters=[OpenApiParameter("on", OpenApiTypes.DATE)],
+        responses=s.ShowingSerializer(many=True),
     )
     def get(self, request: Request, block_id: UUID) -> Response:
         actor = actor_of(request)
@@ -128,14 +154,20 @@ class MonthSheetView(APIView):
 
     @extend_schema(
         operation_id="block_month_sheet",
-        parameters=[OpenApiParameter("on", OpenApiTypes.DATE, required=True, description="any day of the month")],
+        parameters=[
+            OpenApiParameter("on", OpenApiTypes.DATE, required=True, description="any day of the month")
+        ],
         responses=s.MonthRowSerializer(many=True),
     )
     def get(self, request: Request, block_id: UUID) -> Response:
         actor = actor_of(request)
         block = blocks_visible_to(actor).get(pk=block_id)
         on = date_asked(request)
-        return Response(month_sheet(shipped_flora(), place_of(block), stems_by_taxon(actor, block=block), on.year, on.month))
+        return Response(
+            month_sheet(
+                shipped_flora(), place_of(block), stems_by_taxon(actor, block=block), on.year, on.month
+            )
+        )
 
 
 @method_decorator(gzip_page, name="dispatch")
@@ -152,7 +184,11 @@ class PlateView(APIView):
 
     @extend_schema(
         operation_id="plate_read",
-        parameters=[OpenApiParameter("on", OpenApiTypes.DATE, required=True), OpenApiParameter("stage", str), BLOCK],
+        parameters=[
+            OpenApiParameter("on", OpenApiTypes.DATE, required=True),
+            OpenApiParameter("stage", str),
+            BLOCK,
+        ],
         responses={(200, "image/svg+xml"): OpenApiTypes.STR},
     )
     def get(self, request: Request, taxon: str, part: str) -> HttpResponse:

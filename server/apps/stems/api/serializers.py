@@ -36,9 +36,29 @@ class CurrentSerializer(serializers.ModelSerializer[Current]):
     class Meta:
         model = Current
         fields = (
-            "id", "block_id", "form", "lon", "lat", "outline", "tag", "tag_clash", "taxon", "name", "name_rank", "name_probability", "dbh_cm", "dbh_height_m",
-            "height_m", "crown_spread_m", "condition", "life", "signs", "visits", "last_seen", "contested",
-        )  # fmt: skip
+            "id",
+            "block_id",
+            "form",
+            "lon",
+            "lat",
+            "outline",
+            "tag",
+            "tag_clash",
+            "taxon",
+            "name",
+            "name_rank",
+            "name_probability",
+            "dbh_cm",
+            "dbh_height_m",
+            "height_m",
+            "crown_spread_m",
+            "condition",
+            "life",
+            "signs",
+            "visits",
+            "last_seen",
+            "contested",
+        )
         read_only_fields = fields
 
     @extend_schema_field(serializers.FloatField(allow_null=True))
@@ -70,10 +90,14 @@ class EntrySerializer(serializers.ModelSerializer[Entry]):
     body = serializers.DictField()
     replaces = serializers.UUIDField(source="replaces_id", allow_null=True)
     retracts = serializers.UUIDField(source="retracts_id", allow_null=True)
-    stands = serializers.BooleanField(help_text="false when it was replaced, retracted, or is itself a retraction")
+    stands = serializers.BooleanField(
+        help_text="false when it was replaced, retracted, or is itself a retraction"
+    )
     contested = serializers.BooleanField()
     mine = serializers.BooleanField()
-    entered_by = serializers.CharField(allow_blank=True, help_text="the author, where another observer is named")
+    entered_by = serializers.CharField(
+        allow_blank=True, help_text="the author, where another observer is named"
+    )
 
     class Meta:
         model = Entry
@@ -99,7 +123,9 @@ class VisitSerializer(serializers.ModelSerializer[Visit]):
     """A visit with its entries."""
 
     entries = EntrySerializer(many=True)
-    entered_by = serializers.CharField(allow_blank=True, help_text="the author, where another observer is named")
+    entered_by = serializers.CharField(
+        allow_blank=True, help_text="the author, where another observer is named"
+    )
     mine = serializers.BooleanField()
 
     class Meta:
@@ -141,7 +167,9 @@ class PlantSerializer(serializers.Serializer[dict[str, Any]]):
 
 
 class OutboxItemSerializer(serializers.Serializer[dict[str, Any]]):
-    """One thing a device kept: a plant, a visit with its entries, a correction, or that a doubted date is right."""
+    """One thing a device kept: a plant, a visit with its entries, a correction, or that a doubted date is
+    right.
+    """
 
     id = serializers.UUIDField()
     kind = serializers.ChoiceField(choices=["plant", "visit", "correction", "clock"])
@@ -215,7 +243,9 @@ class ReckonedSerializer(serializers.Serializer[dict[str, Any]]):
     value = serializers.FloatField()
     unit = serializers.CharField()
     shoots = serializers.IntegerField()
-    thinner = serializers.IntegerField(required=False, help_text="shoots thinner than the least that is measured")
+    thinner = serializers.IntegerField(
+        required=False, help_text="shoots thinner than the least that is measured"
+    )
     error_m = serializers.FloatField(required=False)
     warning = serializers.CharField(required=False)
 

@@ -24,7 +24,9 @@ from jubark_core.size.space import require_grown, space_check
 class ReckonView(APIView):
     """The figure that follows from raw readings, before anything is kept."""
 
-    @extend_schema(operation_id="size_reckon", request=s.ReckonRequestSerializer, responses=s.ReckonedSerializer)
+    @extend_schema(
+        operation_id="size_reckon", request=s.ReckonRequestSerializer, responses=s.ReckonedSerializer
+    )
     def post(self, request: Request) -> Response:
         given = s.ReckonRequestSerializer(data=request.data)
         given.is_valid(raise_exception=True)
@@ -32,9 +34,13 @@ class ReckonView(APIView):
 
 
 class DoubtsView(APIView):
-    """What speaks against a new figure. The last visit's figure is told here, and so only once a new one is in."""
+    """What speaks against a new figure. The last visit's figure is told here, and so only once a new one is
+    in.
+    """
 
-    @extend_schema(operation_id="size_doubts", request=s.DoubtsRequestSerializer, responses=s.DoubtsSerializer)
+    @extend_schema(
+        operation_id="size_doubts", request=s.DoubtsRequestSerializer, responses=s.DoubtsSerializer
+    )
     def post(self, request: Request) -> Response:
         given = s.DoubtsRequestSerializer(data=request.data)
         given.is_valid(raise_exception=True)
@@ -56,7 +62,9 @@ class FromSizeView(APIView):
 class SpaceView(APIView):
     """Does the grown plant fit: before planting, and for what stands."""
 
-    @extend_schema(operation_id="size_space", request=s.SpaceRequestSerializer, responses=s.SpaceRowSerializer(many=True))
+    @extend_schema(
+        operation_id="size_space", request=s.SpaceRequestSerializer, responses=s.SpaceRowSerializer(many=True)
+    )
     def post(self, request: Request) -> Response:
         given = s.SpaceRequestSerializer(data=request.data)
         given.is_valid(raise_exception=True)
@@ -70,7 +78,9 @@ class SpaceView(APIView):
 class ScoreView(APIView):
     """Condition from the grades of its parts."""
 
-    @extend_schema(operation_id="condition_score", request=s.ScoreRequestSerializer, responses=s.ScoreSerializer)
+    @extend_schema(
+        operation_id="condition_score", request=s.ScoreRequestSerializer, responses=s.ScoreSerializer
+    )
     def post(self, request: Request) -> Response:
         given = s.ScoreRequestSerializer(data=request.data)
         given.is_valid(raise_exception=True)

@@ -44,25 +44,40 @@ class LedgerView(APIView):
     @extend_schema(
         operation_id="ledger_list",
         parameters=[
-            OpenApiParameter("sort", str), OpenApiParameter("cursor", str), OpenApiParameter("block", OpenApiTypes.UUID), OpenApiParameter("words", str),
-            OpenApiParameter("taxon", str), OpenApiParameter("dbh_from", float), OpenApiParameter("dbh_to", float), OpenApiParameter("condition", str),
-            OpenApiParameter("life", str), OpenApiParameter("sign", str), OpenApiParameter("tag_clash", bool), OpenApiParameter("unnamed", bool),
+            OpenApiParameter("sort", str),
+            OpenApiParameter("cursor", str),
+            OpenApiParameter("block", OpenApiTypes.UUID),
+            OpenApiParameter("words", str),
+            OpenApiParameter("taxon", str),
+            OpenApiParameter("dbh_from", float),
+            OpenApiParameter("dbh_to", float),
+            OpenApiParameter("condition", str),
+            OpenApiParameter("life", str),
+            OpenApiParameter("sign", str),
+            OpenApiParameter("tag_clash", bool),
+            OpenApiParameter("unnamed", bool),
         ],
         responses=s.LedgerSerializer,
-    )  # fmt: skip
+    )
     def get(self, request: Request) -> Response:
         """A page of 100, by key; sort by any column, `-` for descending."""
         narrowed = LedgerFilter(request.query_params, queryset=current_visible_to(actor_of(request)))
         if not narrowed.is_valid():
             field, errors = next(iter(narrowed.errors.items()))
             raise BadInput(field, request.query_params.get(field, ""), str(errors[0]))
-        rows, cursor = ledger_page(narrowed.qs, request.query_params.get("sort", "tag"), request.query_params.get("cursor"))
+        rows, cursor = ledger_page(
+            narrowed.qs, request.query_params.get("sort", "tag"), request.query_params.get("cursor")
+        )
         number, exact = counted(narrowed.qs)
-        return Response(s.LedgerSerializer({"rows": rows, "next": cursor, "count": number, "count_exact": exact}).data)
+        return Response(
+            s.LedgerSerializer({"rows": rows, "next": cursor, "count": number, "count_exact": exact}).data
+        )
 
 
 class BlockPlanView(APIView):
-    """Every plant of a block with its current values: the plan, and what the device keeps for out of signal."""
+    """Every plant of a block with its current values: the plan, and what the device keeps for out
+    of signal.
+    """
 
     @extend_schema(operation_id="block_plan", responses=s.CurrentSerializer(many=True))
     def get(self, request: Request, block_id: UUID) -> Response:
@@ -90,15 +105,42 @@ def plant_shown(actor: Member, plant: Plant) -> dict[str, Any]:
     live = {e.id for e in standing.live}
     by_visit: dict[UUID, list[dict[str, Any]]] = {}
     for e in sorted(entries, key=lambda e: (e.recorded_at, e.id)):
-        by_visit.setdefault(e.visit_id, []).append({
-            "id": e.id, "kind": e.kind, "body": shown_body(bodies.get(e.id)), "observer": e.observer, "recorded_at": e.recorded_at,
-            "received_at": e.received_at, "replaces_id": e.replaces_id, "retracts_id": e.retracts_id, "reason": e.reason,
-            "entered_by": entered_by(e), "stands": e.id in live, "contested": e.id in standing.contested, "mine": e.author_id == actor.id,
-        })  # fmt: skip
-    visits = visits_visible_to(actor).filter(plant=plant).select_related("author").order_by("-local_date", "-observed_at", "-id")
+        by_visit.setdefault(e.visit_id, []).append(
+            {
+                "id": e.id,
+                "kind": e.kind,
+                "body": shown_body(bodies.get(e.id)),
+                "observer": e.observer,
+                "recorded_at": e.recorded_at,
+                "received_at": e.received_at,
+                "replaces_id": e.replaces_id,
+                "retracts_id": e.retracts_id,
+                "reason": e.reason,
+                "entered_by": entered_by(e),
+                "stands": e.id in live,
+                "contested": e.id in standing.contested,
+                "mine": e.author_id == actor.id,
+            }
+        )
+    visits = (
+        visits_visible_to(actor)
+        .filter(plant=plant)
+        .select_related("author")
+        .order_by("-local_date", "-observed_at", "-id")
+    )
     shown = {
         name: getattr(plant, name)
-        for name in ("id", "block_id", "form", "accuracy_m", "how_taken", "origin", "row_name", "row_position", "current")
+        for name in (
+            "id",
+            "block_id",
+            "form",
+            "accuracy_m",
+            "how_taken",
+            "origin",
+            "row_name",
+            "row_position",
+            "current",
+        )
     }
     place = plant.place
     return {
@@ -110,13 +152,32 @@ def plant_shown(actor: Member, plant: Plant) -> dict[str, Any]:
 
 
 def _visit_shown(actor: Member, visit: Visit, by_visit: dict[UUID, list[dict[str, Any]]]) -> dict[str, Any]:
-    names = ("id", "observer", "mode", "local_date", "observed_at", "stage", "setting", "origin", "light", "sex", "clock_doubtful")
+    names = (
+        "id",
+        "observer",
+        "mode",
+        "local_date",
+        "observed_at",
+        "stage",
+        "setting",
+        "origin",
+        "light",
+        "sex",
+        "clock_doubtful",
+    )
     shown = {n: getattr(visit, n) for n in names}
-    return {**shown, "entered_by": entered_by(visit), "mine": visit.author_id == actor.id, "entries": by_visit.get(visit.id, [])}
+    return {
+        **shown,
+        "entered_by": entered_by(visit),
+        "mine": visit.author_id == actor.id,
+        "entries": by_visit.get(visit.id, []),
+    }
 
 
 def entered_by(row: Visit | Entry) -> str:
-    """Who entered it, where that is another than the observer named: a name typed in does not hide the author."""
+    """Who entered it, where that is another than the observer named: a name typed in does not hide the
+    author.
+    """
     author = row.author.shown_name if row.author else ""
     return author if author != row.observer else ""
 
@@ -130,22 +191,34 @@ class OutboxView(APIView):
     def post(self, request: Request) -> Response:
         """Judged item by item; sending the same again changes nothing."""
         batch = request.data if isinstance(request.data, dict) else {}
-        answers = receive_outbox(actor=actor_of(request), items=batch.get("items"), sent_at=batch.get("sent_at"))
+        answers = receive_outbox(
+            actor=actor_of(request), items=batch.get("items"), sent_at=batch.get("sent_at")
+        )
         return Response({"answers": answers})
 
 
 class ChangesView(APIView):
     """What changed after a number."""
 
-    @extend_schema(operation_id="changes_list", parameters=[OpenApiParameter("after", int)], responses=s.ChangesSerializer)
+    @extend_schema(
+        operation_id="changes_list",
+        parameters=[OpenApiParameter("after", int)],
+        responses=s.ChangesSerializer,
+    )
     def get(self, request: Request) -> Response:
         raw = request.query_params.get("after", "0")
         if not (raw.isascii() and raw.isdigit()) or len(raw) > 18:
             raise BadInput("after", raw, "a whole number, the `last` of the answer before")
-        rows = list(Change.objects.filter(crew_id=actor_of(request).crew_id, number__gt=int(raw)).order_by("number")[: CHANGES_A_TIME + 1])
+        rows = list(
+            Change.objects.filter(crew_id=actor_of(request).crew_id, number__gt=int(raw)).order_by("number")[
+                : CHANGES_A_TIME + 1
+            ]
+        )
         page = rows[:CHANGES_A_TIME]
         last = page[-1].number if page else int(raw)
-        return Response(s.ChangesSerializer({"changes": page, "last": last, "more": len(rows) > CHANGES_A_TIME}).data)
+        return Response(
+            s.ChangesSerializer({"changes": page, "last": last, "more": len(rows) > CHANGES_A_TIME}).data
+        )
 
 
 class ImageParser(BaseParser):
@@ -162,7 +235,11 @@ class PhotoView(APIView):
 
     parser_classes = (ImageParser,)
 
-    @extend_schema(operation_id="photo_store", request={"image/jpeg": OpenApiTypes.BINARY}, responses=s.PhotoStoredSerializer)
+    @extend_schema(
+        operation_id="photo_store",
+        request={"image/jpeg": OpenApiTypes.BINARY},
+        responses=s.PhotoStoredSerializer,
+    )
     def put(self, request: Request, photo_id: UUID) -> Response:
         data = request.data if isinstance(request.data, bytes) else b""
         stored = store_photo(actor=actor_of(request), photo_id=photo_id, data=data)

@@ -17,10 +17,29 @@ from apps.stems.models.record import (
     Tag,
     Visit,
     Voucher,
-)  # fmt: skip
+)
 from apps.stems.models.sync import Change, PhotoFile, Received
 
 __all__ = [
-    "BODIES", "Change", "ConditionScore", "Current", "Defect", "Determination", "Entry", "LifeState", "Look", "Measurement", "Note",
-    "Photo", "PhotoFile", "Plant", "Received", "RiskSheet", "Sign", "StemSpan", "Tag", "Visit", "Voucher",
-]  # fmt: skip
+    "BODIES",
+    "Change",
+    "ConditionScore",
+    "Current",
+    "Defect",
+    "Determination",
+    "Entry",
+    "LifeState",
+    "Look",
+    "Measurement",
+    "Note",
+    "Photo",
+    "PhotoFile",
+    "Plant",
+    "Received",
+    "RiskSheet",
+    "Sign",
+    "StemSpan",
+    "Tag",
+    "Visit",
+    "Voucher",
+]

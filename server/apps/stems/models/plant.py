@@ -39,7 +39,8 @@ class Plant(models.Model):
     class Meta:
         constraints = [
             models.CheckConstraint(
-                condition=models.Q(form="patch", outline__isnull=False) | models.Q(form="stem", place__isnull=False),
+                condition=models.Q(form="patch", outline__isnull=False)
+                | models.Q(form="stem", place__isnull=False),
                 name="plant_has_a_place",
             ),
             in_calendar("recorded_at", "plant_time_in_calendar"),
@@ -83,7 +84,9 @@ class Current(models.Model):
             models.Index(fields=["block", "taxon"]),
             models.Index(fields=["block", "dbh_cm"]),
             models.Index(fields=["block", "last_seen"]),
-            GinIndex(fields=["tag", "name"], name="current_words", opclasses=["gin_trgm_ops", "gin_trgm_ops"]),
+            GinIndex(
+                fields=["tag", "name"], name="current_words", opclasses=["gin_trgm_ops", "gin_trgm_ops"]
+            ),
         ]
 
     def __str__(self) -> str:

@@ -33,7 +33,10 @@ class Visit(models.Model):
 
     class Meta:
         indexes = [models.Index(fields=["plant", "local_date"])]
-        constraints = [in_calendar("local_date", "visit_date_in_calendar"), in_calendar("observed_at", "visit_time_in_calendar")]
+        constraints = [
+            in_calendar("local_date", "visit_date_in_calendar"),
+            in_calendar("observed_at", "visit_time_in_calendar"),
+        ]
         triggers = [append_only("visit_append_only"), same_crew("plant_id", "stems_plant", "visit_same_crew")]
 
     def __str__(self) -> str:
@@ -60,7 +63,8 @@ class Entry(models.Model):
         indexes = [models.Index(fields=["plant", "kind"])]
         constraints = [
             models.CheckConstraint(
-                condition=models.Q(replaces__isnull=True) | models.Q(retracts__isnull=True), name="entry_replaces_or_retracts"
+                condition=models.Q(replaces__isnull=True) | models.Q(retracts__isnull=True),
+                name="entry_replaces_or_retracts",
             ),
             in_calendar("recorded_at", "entry_time_in_calendar"),
         ]
@@ -96,7 +100,9 @@ class Look(Body):
     n = models.PositiveIntegerField(null=True)
     none = models.BooleanField(default=False)
     skipped = models.BooleanField(default=False)
-    applies = models.BooleanField(default=True, help_text="false: what is asked about makes no sense on this plant")
+    applies = models.BooleanField(
+        default=True, help_text="false: what is asked about makes no sense on this plant"
+    )
     certainty = models.CharField(max_length=7, choices=words.CERTAINTIES, default="likely")
     seen = models.CharField(max_length=9, choices=words.SEEN, default="plant")
     specimen = models.CharField(max_length=100, blank=True)
@@ -125,7 +131,9 @@ class Determination(Body):
         triggers = [append_only("determination_append_only")]
         constraints = [
             models.CheckConstraint(
-                condition=models.Q(probability__isnull=True) | models.Q(probability__gte=0, probability__lte=1), name="probability_0_to_1"
+                condition=models.Q(probability__isnull=True)
+                | models.Q(probability__gte=0, probability__lte=1),
+                name="probability_0_to_1",
             )
         ]
 
@@ -142,17 +150,29 @@ class Measurement(Body):
     at_height_m = models.DecimalField(max_digits=3, decimal_places=2, null=True)
     combine = models.CharField(max_length=20, default="squares")
     shoots = models.PositiveSmallIntegerField(default=1)
-    least_cm = models.FloatField(default=0, help_text="the least that was measured then; the figure is of the stems that reach it")
-    thinner = models.PositiveSmallIntegerField(default=0, help_text="stems thinner than the least that is measured")
-    stem_form = models.CharField(max_length=20, blank=True, choices=words.STEM_FORMS, help_text="by which rule the place was found")
+    least_cm = models.FloatField(
+        default=0, help_text="the least that was measured then; the figure is of the stems that reach it"
+    )
+    thinner = models.PositiveSmallIntegerField(
+        default=0, help_text="stems thinner than the least that is measured"
+    )
+    stem_form = models.CharField(
+        max_length=20, blank=True, choices=words.STEM_FORMS, help_text="by which rule the place was found"
+    )
 
     class Meta:
         triggers = [append_only("measurement_append_only")]
-        constraints = [models.CheckConstraint(condition=models.Q(value__gte=0, value__lt=10_000), name="measurement_in_reason")]
+        constraints = [
+            models.CheckConstraint(
+                condition=models.Q(value__gte=0, value__lt=10_000), name="measurement_in_reason"
+            )
+        ]
 
 
 class ConditionScore(Body):
-    """Condition of the whole stem in one word, and, where it was graded part by part, the grades it follows from."""
+    """Condition of the whole stem in one word, and, where it was graded part by part, the grades it follows
+    from.
+    """
 
     word = models.CharField(max_length=10, choices=words.CONDITIONS)
     leafless = models.BooleanField(default=False)
@@ -180,7 +200,9 @@ class Defect(Body):
 
 
 class RiskSheet(Body):
-    """A risk worksheet: what may fail and hit what, by the published matrices. A qualified assessor decides."""
+    """A risk worksheet: what may fail and hit what, by the published matrices. A qualified assessor
+    decides.
+    """
 
     rows = models.JSONField()
     years = models.FloatField(help_text="time frame of the likelihoods")
@@ -212,7 +234,9 @@ class Photo(Body):
     sha256 = models.CharField(max_length=64)
     bytes = models.PositiveIntegerField()
     organ = models.CharField(max_length=20, blank=True)
-    defect = models.CharField(max_length=20, blank=True, choices=words.DEFECTS, help_text="the defect it shows, where it shows one")
+    defect = models.CharField(
+        max_length=20, blank=True, choices=words.DEFECTS, help_text="the defect it shows, where it shows one"
+    )
     face = models.CharField(max_length=20, blank=True)
     scale_in_frame = models.BooleanField(default=False)
 
@@ -263,6 +287,16 @@ class LifeState(Body):
 
 
 BODIES: dict[str, type[Body]] = {
-    "look": Look, "determination": Determination, "measurement": Measurement, "condition": ConditionScore, "defect": Defect, "risk": RiskSheet,
-    "sign": Sign, "photo": Photo, "voucher": Voucher, "note": Note, "tag": Tag, "life": LifeState,
-}  # fmt: skip
+    "look": Look,
+    "determination": Determination,
+    "measurement": Measurement,
+    "condition": ConditionScore,
+    "defect": Defect,
+    "risk": RiskSheet,
+    "sign": Sign,
+    "photo": Photo,
+    "voucher": Voucher,
+    "note": Note,
+    "tag": Tag,
+    "life": LifeState,
+}

@@ -9,7 +9,9 @@ from apps.crews.triggers import append_only
 
 
 class Received(models.Model):
-    """One accepted item of a device's outbox, as it came. Tells a repeat from a reused id; both bodies are kept."""
+    """One accepted item of a device's outbox, as it came. Tells a repeat from a reused id; both bodies are
+    kept.
+    """
 
     item = models.UUIDField()
     crew = models.ForeignKey(Crew, on_delete=models.PROTECT)
@@ -22,7 +24,9 @@ class Received(models.Model):
 
     class Meta:
         constraints = [
-            models.UniqueConstraint(fields=["item"], condition=models.Q(outcome="accepted"), name="accepted_once"),
+            models.UniqueConstraint(
+                fields=["item"], condition=models.Q(outcome="accepted"), name="accepted_once"
+            ),
             models.UniqueConstraint(fields=["item", "crew", "digest"], name="received_body_once"),
         ]
         triggers = [append_only("received_append_only")]
@@ -32,7 +36,9 @@ class Received(models.Model):
 
 
 class Change(models.Model):
-    """Numbered under a lock per crew at the end of every writing transaction, so that no late commit is skipped."""
+    """Numbered under a lock per crew at the end of every writing transaction, so that no late commit is
+    skipped.
+    """
 
     crew = models.ForeignKey(Crew, on_delete=models.PROTECT)
     number = models.BigIntegerField()

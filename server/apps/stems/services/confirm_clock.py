@@ -24,13 +24,25 @@ def confirm_clock(*, actor: Member, confirmation: ClockIn) -> None:
     visit = visits_visible_to(actor).filter(pk=confirmation.visit).first()
     if visit is None:
         raise WaitingOn(confirmation.visit)
-    require_role(actor, Role.SURVEYOR if visit.author_id == actor.id else Role.STEWARD, "Confirming this date")
+    require_role(
+        actor, Role.SURVEYOR if visit.author_id == actor.id else Role.STEWARD, "Confirming this date"
+    )
     if not visit.clock_doubtful:
         raise BadEntry("The date of this visit was never doubted.", field="visit", value=str(visit.id))
     if Entry.objects.filter(pk=confirmation.id).exists():
-        raise BadEntry(f"The entry id {confirmation.id} is taken by another entry.", field="id", value=str(confirmation.id))
+        raise BadEntry(
+            f"The entry id {confirmation.id} is taken by another entry.",
+            field="id",
+            value=str(confirmation.id),
+        )
     plant = Plant.objects.select_for_update().get(pk=visit.plant_id)
-    entry = EntryIn(id=confirmation.id, kind="clock_confirmed", body={}, recorded_at=confirmation.recorded_at, reason=confirmation.reason)
+    entry = EntryIn(
+        id=confirmation.id,
+        kind="clock_confirmed",
+        body={},
+        recorded_at=confirmation.recorded_at,
+        reason=confirmation.reason,
+    )
     store_entries(actor, [(visit.id, plant.id, actor.shown_name, confirmation.recorded_at, entry)])
     refresh_current([plant.id])
     number_changes(actor.crew_id, [plant.id], [plant.block_id])

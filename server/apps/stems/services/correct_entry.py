@@ -16,7 +16,16 @@ from apps.stems.services.store_records import store_entries
 from apps.stems.shown_bodies import shown_body
 
 FOLLOWS = {  # fields that follow from others of the entry, or belong to the value that is replaced
-    "determination": {"taxon", "name", "name_rank", "probability", "not_told_from", "reason", "flora", "engine"},
+    "determination": {
+        "taxon",
+        "name",
+        "name_rank",
+        "probability",
+        "not_told_from",
+        "reason",
+        "flora",
+        "engine",
+    },
     "measurement": {"value", "error", "shoots", "thinner"},
     "condition": {"word", "health", "structure"},
     "risk": {"rating", "residual"},
@@ -25,7 +34,8 @@ FOLLOWS = {  # fields that follow from others of the entry, or belong to the val
 
 @transaction.atomic
 def correct_entry(*, actor: Member, entry: EntryIn) -> None:
-    """Store a correction or a retraction. It stands on the visit of the entry it names, with its own author and time.
+    """Store a correction or a retraction. It stands on the visit of the entry it names, with its own author
+    and time.
 
     Surveyors put right what they wrote, stewards anything. Raises NotAllowed, WaitingOn the entry named,
     BadEntry for another kind, a taken id, or fields it would drop.
@@ -36,7 +46,9 @@ def correct_entry(*, actor: Member, entry: EntryIn) -> None:
     target = entries_visible_to(actor).select_related("visit").filter(pk=named).first()
     if target is None:
         raise WaitingOn(named)
-    require_role(actor, Role.SURVEYOR if target.author_id == actor.id else Role.STEWARD, "Correcting this entry")
+    require_role(
+        actor, Role.SURVEYOR if target.author_id == actor.id else Role.STEWARD, "Correcting this entry"
+    )
     if target.kind != entry.kind:
         raise BadEntry(
             f"kind: {entry.kind} cannot replace a {target.kind}; same plant and kind only.",
@@ -60,7 +72,9 @@ def correct_entry(*, actor: Member, entry: EntryIn) -> None:
 
 
 def _require_nothing_dropped(target: Entry, entry: EntryIn) -> None:
-    """Raises BadEntry naming the fields the old entry has and the new one lacks: what is left out would be lost unseen."""
+    """Raises BadEntry naming the fields the old entry has and the new one lacks: what is left out would be
+    lost unseen.
+    """
     before = shown_body(bodies_of([target.id], [target.kind]).get(target.id))
     after = shown_body(BODIES[entry.kind](entry_id=entry.id, **entry.body)) if entry.kind in BODIES else {}
     lost = [name for name in before if name not in after and name not in FOLLOWS.get(entry.kind, ())]
@@ -69,7 +83,8 @@ def _require_nothing_dropped(target: Entry, entry: EntryIn) -> None:
             lost += [f"{name}.{key}" for key, old in value.items() if _says_less(old, after[name].get(key))]
     if lost:
         raise BadEntry(
-            f"The correction would drop {', '.join(lost)}. Send the whole entry, or withdraw it and record it anew.",
+            f"The correction would drop {', '.join(lost)}. Send the whole entry, or withdraw it and "
+            "record it anew.",
             field=lost[0],
             allowed="every field of the entry that is replaced",
         )

@@ -21,7 +21,10 @@ def number_changes(crew_id: UUID, plants: Iterable[UUID], blocks: Iterable[UUID]
     with connection.cursor() as cursor:
         cursor.execute("SELECT pg_advisory_xact_lock(hashtextextended(%s, 0))", [f"changes {crew_id}"])
     last = Change.objects.filter(crew_id=crew_id).aggregate(last=Max("number"))["last"] or 0
-    rows = [Change(crew_id=crew_id, number=last + i, kind="plant", what=plant) for i, plant in enumerate(sorted(set(plants)), start=1)]
+    rows = [
+        Change(crew_id=crew_id, number=last + i, kind="plant", what=plant)
+        for i, plant in enumerate(sorted(set(plants)), start=1)
+    ]
     Change.objects.bulk_create(rows, batch_size=5000)
     last += len(rows)
     Block.objects.filter(pk__in=list(blocks)).update(revision=last)

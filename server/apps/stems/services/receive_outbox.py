@@ -37,19 +37,23 @@ logger = logging.getLogger(__name__)
 def receive_outbox(*, actor: Member, items: Any, sent_at: Any = None) -> list[dict[str, Any]]:
     """One answer per item: accepted, already, refused (with code, message, field) or waiting (on id).
 
-    sent_at: the device's clock when it sent; more than a day off, and the visits of the batch count only once confirmed.
-    Raises BadInput when the batch is no list of objects, TooLarge over 200 items.
+    sent_at: the device's clock when it sent; more than a day off, and the visits of the batch count only once
+    confirmed. Raises BadInput when the batch is no list of objects, TooLarge over 200 items.
     """
     if not isinstance(items, list):
         raise BadInput("items", items, "a list of items")
     if len(items) > MOST_ITEMS:
-        raise TooLarge(f"items: {len(items)} items are too many; at most {MOST_ITEMS} at a time.", allowed=MOST_ITEMS)
+        raise TooLarge(
+            f"items: {len(items)} items are too many; at most {MOST_ITEMS} at a time.", allowed=MOST_ITEMS
+        )
     clock_off = _is_off(sent_at)
     return [_judge(actor, item, clock_off) for item in items]
 
 
 def _is_off(sent_at: Any) -> bool:
-    """Whether the device's clock is more than a day off the server's, in either direction. Unreadable: not known."""
+    """Whether the device's clock is more than a day off the server's, in either direction. Unreadable: not
+    known.
+    """
     try:
         return abs(timezone.now() - require_moment("sent_at", sent_at)) > MOST_CLOCK_ERROR
     except InputError:
@@ -66,7 +70,13 @@ def _judge(actor: Member, item: Any, clock_off: bool) -> dict[str, Any]:
     except WaitingOn as waiting:
         return answer | {"answer": "waiting", "on": waiting.on}
     except InputError as error:
-        refused = {"code": "bad_input", "message": str(error), "field": error.place, "value": shown(error.value), "allowed": error.allowed}
+        refused = {
+            "code": "bad_input",
+            "message": str(error),
+            "field": error.place,
+            "value": shown(error.value),
+            "allowed": error.allowed,
+        }
         return answer | {"answer": "refused", **refused}
     except DomainError as error:
         if error.code == "id_reused":
@@ -80,7 +90,10 @@ def _judge(actor: Member, item: Any, clock_off: bool) -> dict[str, Any]:
     except Exception:
         # one item that trips the server must not hold up what stands behind it
         logger.exception("outbox item %s of member %s", answer["id"], actor.pk)
-        message = "The server failed on this item and has logged it. It is not stored; the rest of the batch was dealt with."
+        message = (
+            "The server failed on this item and has logged it. It is not stored; the rest of the "
+            "batch was dealt with."
+        )
         return answer | {"answer": "refused", "code": "server_error", "message": message}
 
 
@@ -91,9 +104,15 @@ def _take(actor: Member, item: Any, clock_off: bool) -> dict[str, Any]:
     item_id = read_id("id", item.get("id"))
     kind = require_one_of("kind", item.get("kind"), KINDS)
     if item.get("schema", SCHEMA) != SCHEMA:
-        raise InputError("schema", item.get("schema"), f"{SCHEMA}; the app on this device is older or newer than the server, reload it")
+        raise InputError(
+            "schema",
+            item.get("schema"),
+            f"{SCHEMA}; the app on this device is older or newer than the server, reload it",
+        )
     if str(item.get("author", actor.id)) != str(actor.id):
-        raise BadEntry("This entry was written by another member; they must sign in to send it.", field="author")
+        raise BadEntry(
+            "This entry was written by another member; they must sign in to send it.", field="author"
+        )
     body = item.get("body")
     if not isinstance(body, dict) or str(body.get("id")) != str(item_id):
         raise InputError("body.id", body.get("id") if isinstance(body, dict) else body, "the id of the item")
@@ -107,10 +126,18 @@ def _take(actor: Member, item: Any, clock_off: bool) -> dict[str, Any]:
         with transaction.atomic():
             # before the work, so that of two tabs sending the same item at once one finds it taken
             Received.objects.create(
-                item=item_id, crew_id=actor.crew_id, author=actor, kind=kind, digest=digest, body=body, outcome="accepted"
+                item=item_id,
+                crew_id=actor.crew_id,
+                author=actor,
+                kind=kind,
+                digest=digest,
+                body=body,
+                outcome="accepted",
             )
     except IntegrityError:
-        same = Received.objects.filter(item=item_id, outcome="accepted", digest=digest, crew_id=actor.crew_id).exists()
+        same = Received.objects.filter(
+            item=item_id, outcome="accepted", digest=digest, crew_id=actor.crew_id
+        ).exists()
         if same:
             return {"answer": "already"}
         raise IdReused(item_id) from None
@@ -128,13 +155,22 @@ def _take(actor: Member, item: Any, clock_off: bool) -> dict[str, Any]:
 
 def digest_of(kind: str, body: dict[str, Any]) -> str:
     """SHA-256 over the canonical JSON of an item."""
-    return hashlib.sha256(json.dumps([kind, body], sort_keys=True, separators=(",", ":")).encode()).hexdigest()
+    return hashlib.sha256(
+        json.dumps([kind, body], sort_keys=True, separators=(",", ":")).encode()
+    ).hexdigest()
 
 
 def _keep_both(actor: Member, item: dict[str, Any]) -> None:
-    """The second body under a used id is kept too, beside the first; up to a few, so that nobody can fill the disk with them."""
-    if Received.objects.filter(item=item["id"], crew_id=actor.crew_id, outcome="id_reused").count() >= MOST_REUSED:
+    """The second body under a used id is kept too, beside the first; up to a few, so that nobody can fill the
+    disk with them.
+    """
+    if (
+        Received.objects.filter(item=item["id"], crew_id=actor.crew_id, outcome="id_reused").count()
+        >= MOST_REUSED
+    ):
         return
     row = {"item": item["id"], "crew_id": actor.crew_id, "digest": digest_of(item["kind"], item["body"])}
     if not Received.objects.filter(**row).exists():
-        Received.objects.create(**row, author=actor, kind=item["kind"], body=item["body"], outcome="id_reused")
+        Received.objects.create(
+            **row, author=actor, kind=item["kind"], body=item["body"], outcome="id_reused"
+        )

@@ -19,7 +19,9 @@ from config.errors import BadInput
 
 @transaction.atomic
 def record_plant(*, actor: Member, plant: PlantIn) -> Plant:
-    """Store one plant. Raises NotAllowed, BadInput for a block that is not there, WaitingOn the plant it was sighted from."""
+    """Store one plant. Raises NotAllowed, BadInput for a block that is not there, WaitingOn the plant it was
+    sighted from.
+    """
     require_role(actor, Role.SURVEYOR, "Recording a stem")
     if not blocks_visible_to(actor).filter(pk=plant.block).exists():
         raise BadInput("block", str(plant.block), "a block of your crew")

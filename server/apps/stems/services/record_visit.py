@@ -17,7 +17,9 @@ from apps.stems.services.store_records import store_visits
 
 @transaction.atomic
 def record_visit(*, actor: Member, visit: VisitIn, clock_off: bool = False) -> None:
-    """Store one visit. Raises NotAllowed, WaitingOn its plant, BadEntry naming the entry whose id is taken."""
+    """Store one visit. Raises NotAllowed, WaitingOn its plant, BadEntry naming the entry whose id
+    is taken.
+    """
     require_role(actor, Role.SURVEYOR, "Recording a visit")
     plant = plants_visible_to(actor).select_for_update().filter(pk=visit.plant).first()
     if plant is None:

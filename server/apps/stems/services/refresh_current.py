@@ -25,9 +25,15 @@ def refresh_current(plant_ids: Iterable[UUID]) -> None:
     currents, span_rows = [], []
     for plant in plants:
         own = entries.get(plant.id, [])
-        currents.append(Current(plant=plant, crew_id=plant.crew_id, block_id=plant.block_id, **current_values(own, bodies)))
+        currents.append(
+            Current(
+                plant=plant, crew_id=plant.crew_id, block_id=plant.block_id, **current_values(own, bodies)
+            )
+        )
         span_rows += [StemSpan(plant=plant, crew_id=plant.crew_id, **row) for row in spans(own, bodies)]
-    Current.objects.bulk_create(currents, update_conflicts=True, unique_fields=["plant"], update_fields=FIELDS, batch_size=1000)
+    Current.objects.bulk_create(
+        currents, update_conflicts=True, unique_fields=["plant"], update_fields=FIELDS, batch_size=1000
+    )
     StemSpan.objects.filter(plant__in=wanted).delete()
     StemSpan.objects.bulk_create(span_rows, batch_size=1000)
     tags = {c.tag for c in currents} | set(before.values())
@@ -49,7 +55,8 @@ def flag_tag_clashes(blocks: Iterable[UUID], tags: Iterable[str]) -> None:
                 FROM stems_current c JOIN ground_block b ON b.id = c.block_id
                 WHERE b.ground_id IN (SELECT ground_id FROM grounds) AND c.tag = ANY(%(tags)s)
             )
-            UPDATE stems_current c SET tag_clash = s.clash FROM standing s WHERE s.plant_id = c.plant_id AND c.tag_clash <> s.clash
+            UPDATE stems_current c SET tag_clash = s.clash FROM standing s
+            WHERE s.plant_id = c.plant_id AND c.tag_clash <> s.clash
             """,
             {"blocks": list(blocks), "tags": numbers},
         )

@@ -30,7 +30,9 @@ def photo_entry_of(actor: Member, photo_id: UUID) -> Photo:
 
 
 def store_photo(*, actor: Member, photo_id: UUID, data: bytes) -> PhotoFile:
-    """Store the file of a photo entry. Raises BadInput for another hash, an over-long or unreadable picture."""
+    """Store the file of a photo entry. Raises BadInput for another hash, an over-long or unreadable
+    picture.
+    """
     require_role(actor, Role.SURVEYOR, "Sending a photograph")
     entry = photo_entry_of(actor, photo_id)
     if not data or len(data) > MOST_BYTES:
@@ -45,7 +47,9 @@ def store_photo(*, actor: Member, photo_id: UUID, data: bytes) -> PhotoFile:
     path = default_storage.save(f"{actor.crew_id}/{digest[:2]}/{digest}", ContentFile(data))
     try:
         with transaction.atomic():
-            return PhotoFile.objects.create(crew_id=actor.crew_id, sha256=digest, bytes=len(data), media_type=media_type, path=path)
+            return PhotoFile.objects.create(
+                crew_id=actor.crew_id, sha256=digest, bytes=len(data), media_type=media_type, path=path
+            )
     except IntegrityError:  # sent twice at once; the other one was first
         default_storage.delete(path)
         return there.get()
@@ -57,13 +61,26 @@ def _media_type(data: bytes) -> str:
             found, pixels = picture.format or "", picture.width * picture.height
             located = bool(picture.getexif().get_ifd(GPS_IFD)) or b"GPSL" in _xmp(picture)
             picture.verify()
-    except (UnidentifiedImageError, OSError, SyntaxError, ValueError, TypeError, KeyError, struct.error, Image.DecompressionBombError):
+    except (
+        UnidentifiedImageError,
+        OSError,
+        SyntaxError,
+        ValueError,
+        TypeError,
+        KeyError,
+        struct.error,
+        Image.DecompressionBombError,
+    ):
         raise BadInput("photo", "unreadable", "a JPEG, PNG or WebP picture") from None
     if found not in TYPES or pixels > MOST_PIXELS:
-        raise BadInput("photo", f"{found}, {pixels} pixels", f"JPEG, PNG or WebP of at most {MOST_PIXELS} pixels")
+        raise BadInput(
+            "photo", f"{found}, {pixels} pixels", f"JPEG, PNG or WebP of at most {MOST_PIXELS} pixels"
+        )
     if located:
         raise BadInput(
-            "photo", "a picture that says where it was taken", "a picture without position data (GPS in EXIF or XMP); the app leaves it out"
+            "photo",
+            "a picture that says where it was taken",
+            "a picture without position data (GPS in EXIF or XMP); the app leaves it out",
         )
     return TYPES[found]
 

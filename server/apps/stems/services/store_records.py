@@ -1,4 +1,6 @@
-"""Writes checked plants, visits and entries: the one place that inserts records, one by one or by the thousand."""
+"""Writes checked plants, visits and entries: the one place that inserts records, one by one or by the
+thousand.
+"""
 
 from __future__ import annotations
 
@@ -26,47 +28,79 @@ def plant_row(actor: Member, plant: PlantIn, sighted_from: Plant | None) -> Plan
     """The model row of a plant; its place follows from bearing and distance where it was sighted."""
     place = plant.place
     if place is None and sighted_from is not None and sighted_from.place is not None:
-        place = destination(sighted_from.place.x, sighted_from.place.y, plant.bearing_deg or 0, plant.distance_m or 0)
+        place = destination(
+            sighted_from.place.x, sighted_from.place.y, plant.bearing_deg or 0, plant.distance_m or 0
+        )
     return Plant(
-        id=plant.id, crew_id=actor.crew_id, block_id=plant.block, form=plant.form,
+        id=plant.id,
+        crew_id=actor.crew_id,
+        block_id=plant.block,
+        form=plant.form,
         place=Point(*place, srid=4326) if place else None,
         outline=plant.outline,
-        accuracy_m=plant.accuracy_m, how_taken=plant.how_taken, from_plant_id=plant.from_plant, bearing_deg=plant.bearing_deg,
-        distance_m=plant.distance_m, origin=plant.origin, row_name=plant.row_name, row_position=plant.row_position,
-        recorded_by=actor, recorded_at=plant.recorded_at,
-    )  # fmt: skip
+        accuracy_m=plant.accuracy_m,
+        how_taken=plant.how_taken,
+        from_plant_id=plant.from_plant,
+        bearing_deg=plant.bearing_deg,
+        distance_m=plant.distance_m,
+        origin=plant.origin,
+        row_name=plant.row_name,
+        row_position=plant.row_position,
+        recorded_by=actor,
+        recorded_at=plant.recorded_at,
+    )
 
 
 def store_visits(actor: Member, visits: Sequence[VisitIn], clock_off: bool = False) -> None:
-    """Insert visits with all their entries and bodies. clock_off: the device's clock was seen to be wrong when it sent them."""
+    """Insert visits with all their entries and bodies. clock_off: the device's clock was seen to be wrong
+    when it sent them.
+    """
     now = timezone.now()
     Visit.objects.bulk_create(
         [
             Visit(
-                id=v.id, crew_id=actor.crew_id, plant_id=v.plant, author=actor, observer=v.observer or actor.shown_name, mode=v.mode,
-                local_date=v.local_date, observed_at=v.observed_at, utc_offset_min=v.utc_offset_min,
-                clock_doubtful=clock_off or future(v.local_date, now), **v.context,
+                id=v.id,
+                crew_id=actor.crew_id,
+                plant_id=v.plant,
+                author=actor,
+                observer=v.observer or actor.shown_name,
+                mode=v.mode,
+                local_date=v.local_date,
+                observed_at=v.observed_at,
+                utc_offset_min=v.utc_offset_min,
+                clock_doubtful=clock_off or future(v.local_date, now),
+                **v.context,
             )
             for v in visits
         ],
         batch_size=BATCH,
-    )  # fmt: skip
+    )
     store_entries(actor, [(v.id, v.plant, v.observer, v.observed_at, e) for v in visits for e in v.entries])
 
 
 def store_entries(actor: Member, rows: Sequence[tuple[UUID, UUID, str, datetime.datetime, EntryIn]]) -> None:
-    """Insert entries (visit, plant, observer, time, entry), those that are replaced before those that replace."""
+    """Insert entries (visit, plant, observer, time, entry), those that are replaced before those that
+    replace.
+    """
     Entry.objects.bulk_create(
         [
             Entry(
-                id=e.id, crew_id=actor.crew_id, visit_id=visit, plant_id=plant, kind=e.kind, author=actor,
-                observer=e.observer or observer or actor.shown_name, recorded_at=e.recorded_at or at,
-                replaces_id=e.replaces, retracts_id=e.retracts, reason=e.reason,
+                id=e.id,
+                crew_id=actor.crew_id,
+                visit_id=visit,
+                plant_id=plant,
+                kind=e.kind,
+                author=actor,
+                observer=e.observer or observer or actor.shown_name,
+                recorded_at=e.recorded_at or at,
+                replaces_id=e.replaces,
+                retracts_id=e.retracts,
+                reason=e.reason,
             )
             for visit, plant, observer, at, e in parents_first(rows)
         ],
         batch_size=BATCH,
-    )  # fmt: skip
+    )
     by_kind: dict[str, list[Body]] = {}
     for *_, e in rows:
         if e.kind in BODIES and e.retracts is None:

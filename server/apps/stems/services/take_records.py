@@ -21,14 +21,20 @@ REFRESH_AT_ONCE = 2000
 
 @transaction.atomic
 def take_records(*, actor: Member, plants: Sequence[PlantIn], visits: Sequence[VisitIn]) -> None:
-    """Store all or nothing. Plants that were sighted from a plant not in this crew keep bearing and place, not the link."""
+    """Store all or nothing. Plants that were sighted from a plant not in this crew keep bearing and place,
+    not the link.
+    """
     require_role(actor, Role.STEWARD, "Reading in records")
     own = {p.id for p in plants}
     linked = {p.from_plant for p in plants if p.from_plant} - own
     known = {p.id: p for p in plants_visible_to(actor).filter(pk__in=linked)}
     rows: dict[UUID, Plant] = {}
     for plant in _sighted_last(plants):
-        row = plant_row(actor, plant, rows.get(plant.from_plant) or known.get(plant.from_plant) if plant.from_plant else None)
+        row = plant_row(
+            actor,
+            plant,
+            rows.get(plant.from_plant) or known.get(plant.from_plant) if plant.from_plant else None,
+        )
         if plant.from_plant and plant.from_plant not in rows and plant.from_plant not in known:
             row.from_plant_id = None
         rows[plant.id] = row

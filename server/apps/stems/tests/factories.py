@@ -31,15 +31,27 @@ def small_ground(name: str = "Test crew") -> SmallGround:
     crew = Crew.objects.create(name=name)
     people = {}
     for role in Role:
-        user = User.objects.create_user(f"{role.value} of {name}".replace(" ", "-").lower(), password="a-long-password")
-        people[role.value] = Member.objects.create(crew=crew, user=user, role=role, shown_name=f"{role.value}")
-    ground = Ground.objects.create(crew=crew, name=f"{name} ground", areas=["PEN"], lat=40.5, lon=-79.3, elevation_m=310)
+        user = User.objects.create_user(
+            f"{role.value} of {name}".replace(" ", "-").lower(), password="a-long-password"
+        )
+        people[role.value] = Member.objects.create(
+            crew=crew, user=user, role=role, shown_name=f"{role.value}"
+        )
+    ground = Ground.objects.create(
+        crew=crew, name=f"{name} ground", areas=["PEN"], lat=40.5, lon=-79.3, elevation_m=310
+    )
     return SmallGround(crew, ground, open_test_block(ground), **people)
 
 
 def open_test_block(ground: Ground, name: str = "Block") -> Block:
     corners = ((-79.301, 40.499), (-79.299, 40.499), (-79.299, 40.501), (-79.301, 40.501), (-79.301, 40.499))
-    return Block.objects.create(crew_id=ground.crew_id, ground=ground, name=name, boundary=Polygon(corners, srid=4326), setting="street")
+    return Block.objects.create(
+        crew_id=ground.crew_id,
+        ground=ground,
+        name=name,
+        boundary=Polygon(corners, srid=4326),
+        setting="street",
+    )
 
 
 def signed_in(member: Member) -> APIClient:
@@ -53,7 +65,15 @@ def new_id() -> str:
 
 
 def plant_item(block: Block, **more: Any) -> dict[str, Any]:
-    body = {"id": new_id(), "block": str(block.id), "lon": -79.3, "lat": 40.5, "how_taken": "tapped", "recorded_at": AT, **more}
+    body = {
+        "id": new_id(),
+        "block": str(block.id),
+        "lon": -79.3,
+        "lat": 40.5,
+        "how_taken": "tapped",
+        "recorded_at": AT,
+        **more,
+    }
     return {"id": body["id"], "kind": "plant", "schema": 1, "body": body}
 
 
@@ -78,7 +98,9 @@ def visit_item(plant: str, *entries: dict[str, Any], on: str = "2026-10-20", **m
     return {"id": body["id"], "kind": "visit", "schema": 1, "body": body}
 
 
-def correction_item(kind: str, replaces: str | None = None, retracts: str | None = None, **body: Any) -> dict[str, Any]:
+def correction_item(
+    kind: str, replaces: str | None = None, retracts: str | None = None, **body: Any
+) -> dict[str, Any]:
     raw = {
         "id": new_id(),
         "kind": kind,

@@ -25,16 +25,22 @@ class Photographs(TestCase):
     def setUpTestData(cls) -> None:
         cls.at = small_ground()
         cls.data = picture()
-        cls.entry = entry("photo", sha256=hashlib.sha256(cls.data).hexdigest(), bytes=len(cls.data), organ="leaf")
+        cls.entry = entry(
+            "photo", sha256=hashlib.sha256(cls.data).hexdigest(), bytes=len(cls.data), organ="leaf"
+        )
         a_stem(cls.at, cls.entry)
 
     def put(self, data: bytes, photo_id: str | None = None) -> object:
-        return signed_in(self.at.surveyor).put(f"/api/photos/{photo_id or self.entry['id']}/", data, content_type="image/jpeg")
+        return signed_in(self.at.surveyor).put(
+            f"/api/photos/{photo_id or self.entry['id']}/", data, content_type="image/jpeg"
+        )
 
     def test_the_server_echoes_the_hash_and_keeps_one_copy(self) -> None:
         for _ in range(2):
             answer = self.put(self.data)
-            self.assertEqual((answer.status_code, answer.json()["sha256"]), (200, self.entry["body"]["sha256"]))
+            self.assertEqual(
+                (answer.status_code, answer.json()["sha256"]), (200, self.entry["body"]["sha256"])
+            )
         self.assertEqual(PhotoFile.objects.count(), 1)
         back = signed_in(self.at.viewer).get(f"/api/photos/{self.entry['id']}/")
         self.assertEqual(b"".join(back.streaming_content), self.data)
@@ -59,7 +65,9 @@ class Photographs(TestCase):
         for more in ({"exif": exif}, {"xmp": xmp}):
             out = io.BytesIO()
             Image.new("RGB", (40, 30), "green").save(out, "JPEG", **more)
-            located = entry("photo", sha256=hashlib.sha256(out.getvalue()).hexdigest(), bytes=len(out.getvalue()))
+            located = entry(
+                "photo", sha256=hashlib.sha256(out.getvalue()).hexdigest(), bytes=len(out.getvalue())
+            )
             a_stem(self.at, located)
             answer = self.put(out.getvalue(), located["id"])
             self.assertEqual((answer.status_code, answer.json()["field"]), (400, "photo"))
@@ -83,4 +91,6 @@ class Photographs(TestCase):
         with patch("django.db.models.query.QuerySet.first", not_there_at_first):
             stored = store_photo(actor=self.at.surveyor, photo_id=self.entry["id"], data=self.data)
         self.assertEqual((stored, PhotoFile.objects.count()), (row, 1))
-        self.assertEqual(default_storage.listdir(str(Path(row.path).parent))[1], [Path(row.path).name])  # no second copy left
+        self.assertEqual(
+            default_storage.listdir(str(Path(row.path).parent))[1], [Path(row.path).name]
+        )  # no second copy left

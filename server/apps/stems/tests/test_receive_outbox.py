@@ -54,7 +54,9 @@ class ReceiveOutbox(TestCase):
         visit = visit_item(plant["id"], dbh(20))
         (early,) = send(self.client_of_surveyor, visit)
         self.assertEqual((early["answer"], early["on"]), ("waiting", plant["id"]))
-        self.assertEqual([a["answer"] for a in send(self.client_of_surveyor, plant, visit)], ["accepted", "accepted"])
+        self.assertEqual(
+            [a["answer"] for a in send(self.client_of_surveyor, plant, visit)], ["accepted", "accepted"]
+        )
 
     def test_a_bad_entry_refuses_its_whole_visit_naming_field_and_blocks_nothing_else(self) -> None:
         plant = plant_item(self.at.block)
@@ -72,8 +74,14 @@ class ReceiveOutbox(TestCase):
             ({**plant_item(self.at.block), "kind": "tree"}, "kind"),
             (plant_item(self.at.block, lat=91), "lat"),
             (plant_item(self.at.block, surprise=1), "plant.surprise"),
-            (visit_item(plant, entry("look", character="leaf.arrangement", states=["oposite"])), "entries[0].look.state"),
-            (visit_item(plant, entry("look", character="leaf.leaflets", values=[-1])), "entries[0].look.values[0]"),
+            (
+                visit_item(plant, entry("look", character="leaf.arrangement", states=["oposite"])),
+                "entries[0].look.state",
+            ),
+            (
+                visit_item(plant, entry("look", character="leaf.leaflets", values=[-1])),
+                "entries[0].look.values[0]",
+            ),
             (visit_item(plant, entry("sign", sign="ufo")), "entries[0].sign.sign"),
             (visit_item(plant, on="2026-02-30"), "local_date"),
             ({"id": new_id(), "kind": "visit", "body": {}}, "body.id"),
@@ -96,8 +104,14 @@ class ReceiveOutbox(TestCase):
 
     def test_the_figure_follows_from_the_raw_readings(self) -> None:
         angles = {"distance_m": 20, "top_deg": 45, "base_deg": -5}
-        girths = entry("measurement", quantity="dbh_cm", raw={"girths_cm": [100]}, method="taped", at_height_m=1.37)
-        plant = a_stem(self.at, girths, entry("measurement", quantity="height_m", raw={"angles": angles}, method="instrument"))
+        girths = entry(
+            "measurement", quantity="dbh_cm", raw={"girths_cm": [100]}, method="taped", at_height_m=1.37
+        )
+        plant = a_stem(
+            self.at,
+            girths,
+            entry("measurement", quantity="height_m", raw={"angles": angles}, method="instrument"),
+        )
         current = Current.objects.get(plant=plant)
         self.assertAlmostEqual(current.dbh_cm, 31.83099, places=4)  # 100 cm / π
         self.assertAlmostEqual(current.height_m, 21.74977, places=4)  # 20 m × (tan 45° + tan 5°)
@@ -118,11 +132,15 @@ class ReceiveOutbox(TestCase):
         read = self.client_of_surveyor.get("/api/changes/?after=0").json()
         self.assertEqual([c["number"] for c in read["changes"]], list(range(1, Change.objects.count() + 1)))
         self.assertEqual({c["what"] for c in read["changes"]}, {first, second})
-        self.assertEqual(self.client_of_surveyor.get(f"/api/changes/?after={read['last']}").json()["changes"], [])
+        self.assertEqual(
+            self.client_of_surveyor.get(f"/api/changes/?after={read['last']}").json()["changes"], []
+        )
 
     def test_a_stem_sighted_by_bearing_stands_where_the_compass_says(self) -> None:
         station = a_stem(self.at)
-        sighted = plant_item(self.at.block, from_plant=station, bearing_deg=90, distance_m=100, how_taken="bearing")
+        sighted = plant_item(
+            self.at.block, from_plant=station, bearing_deg=90, distance_m=100, how_taken="bearing"
+        )
         for key in ("lon", "lat"):
             del sighted["body"][key]
         self.assertEqual(send(self.client_of_surveyor, sighted)[0]["answer"], "accepted")
@@ -145,7 +163,12 @@ class Corrections(TestCase):
         slip = dbh(301)
         plant = a_stem(self.at, slip)
         right = correction_item(
-            "measurement", replaces=slip["id"], quantity="dbh_cm", raw={"value": 30.1}, method="taped", at_height_m=1.37
+            "measurement",
+            replaces=slip["id"],
+            quantity="dbh_cm",
+            raw={"value": 30.1},
+            method="taped",
+            at_height_m=1.37,
         )
         self.assertEqual(send(signed_in(self.at.surveyor), right)[0]["answer"], "accepted")
         self.assertAlmostEqual(self.current_dbh(plant), 30.1)
@@ -155,7 +178,14 @@ class Corrections(TestCase):
         slip = dbh(300)
         plant = a_stem(self.at, slip)
         one, two = (
-            correction_item("measurement", replaces=slip["id"], quantity="dbh_cm", raw={"value": v}, method="taped", at_height_m=1.37)
+            correction_item(
+                "measurement",
+                replaces=slip["id"],
+                quantity="dbh_cm",
+                raw={"value": v},
+                method="taped",
+                at_height_m=1.37,
+            )
             for v in (30, 31)
         )
         send(signed_in(self.at.surveyor), one)
@@ -163,7 +193,9 @@ class Corrections(TestCase):
         shown = signed_in(self.at.viewer).get(f"/api/plants/{plant}/").json()
         self.assertAlmostEqual(self.current_dbh(plant), 31)
         self.assertTrue(shown["current"]["contested"])
-        self.assertEqual({e["id"] for e in shown["visits"][0]["entries"] if e["contested"]}, {one["id"], two["id"]})
+        self.assertEqual(
+            {e["id"] for e in shown["visits"][0]["entries"] if e["contested"]}, {one["id"], two["id"]}
+        )
 
     def test_taking_back_brings_the_earlier_value_up_again(self) -> None:
         plant = a_stem(self.at, dbh(30), on="2024-06-01")
@@ -185,16 +217,32 @@ class Corrections(TestCase):
         self.assertEqual(answer["code"], "not_allowed")
 
     def test_a_correction_that_would_drop_a_field_is_refused_and_names_it(self) -> None:
-        several = entry("measurement", quantity="dbh_cm", raw={"diameters_cm": [15, 20, 25]}, method="taped", at_height_m=1.37)
+        several = entry(
+            "measurement",
+            quantity="dbh_cm",
+            raw={"diameters_cm": [15, 20, 25]},
+            method="taped",
+            at_height_m=1.37,
+        )
         look = entry("look", character="leaf.arrangement", states=["opposite"])
-        named = entry("determination", entered="Fraxinus sp.", taxon="fraxinus", probability=0.93, looks=[look["id"]])
+        named = entry(
+            "determination", entered="Fraxinus sp.", taxon="fraxinus", probability=0.93, looks=[look["id"]]
+        )
         sign = entry("sign", sign="conks", extent_percent=10)
         graded = entry("condition", parts={"trunk": 3, "foliage": 4}, flare="buried")
         plant = a_stem(self.at, several, look, named, sign, graded)
         client = signed_in(self.at.surveyor)
         for replaced, body, lost in (
-            (several, {"quantity": "dbh_cm", "raw": {"value": 29}, "method": "taped", "at_height_m": 1.37}, "raw.diameters_cm"),
-            (several, {"quantity": "dbh_cm", "raw": {"diameters_cm": [15, 20]}, "at_height_m": 1.37}, "raw.diameters_cm"),
+            (
+                several,
+                {"quantity": "dbh_cm", "raw": {"value": 29}, "method": "taped", "at_height_m": 1.37},
+                "raw.diameters_cm",
+            ),
+            (
+                several,
+                {"quantity": "dbh_cm", "raw": {"diameters_cm": [15, 20]}, "at_height_m": 1.37},
+                "raw.diameters_cm",
+            ),
             (several, {"quantity": "dbh_cm", "raw": {"diameters_cm": [15, 20, 24]}}, "at_height_m"),
             (named, {"entered": "Acer rubrum"}, "looks"),
             (sign, {"sign": "conks"}, "extent_percent"),
@@ -204,7 +252,10 @@ class Corrections(TestCase):
                 (answer,) = send(client, correction_item(replaced["kind"], replaces=replaced["id"], **body))
                 self.assertEqual((answer["answer"], answer.get("field")), ("refused", lost), answer)
         whole = {"entered": "Acer rubrum", "looks": [look["id"]]}
-        self.assertEqual(send(client, correction_item("determination", replaces=named["id"], **whole))[0]["answer"], "accepted")
+        self.assertEqual(
+            send(client, correction_item("determination", replaces=named["id"], **whole))[0]["answer"],
+            "accepted",
+        )
         self.assertEqual(Current.objects.get(plant=plant).name, "Acer rubrum")
 
     def test_a_doubted_date_counts_once_it_is_confirmed(self) -> None:
@@ -215,7 +266,10 @@ class Corrections(TestCase):
         self.assertEqual(self.current_dbh(plant), 30)
         confirmed = clock_item(late["id"])
         other = Member.objects.create(
-            crew=self.at.crew, user=User.objects.create_user("another"), role=Role.SURVEYOR, shown_name="another surveyor"
+            crew=self.at.crew,
+            user=User.objects.create_user("another"),
+            role=Role.SURVEYOR,
+            shown_name="another surveyor",
         )
         self.assertEqual(send(signed_in(other), clock_item(late["id"]))[0]["code"], "not_allowed")
         self.assertEqual(send(signed_in(self.at.surveyor), clock_item(new_id()))[0]["answer"], "waiting")

@@ -14,7 +14,17 @@ from apps.stems.models import Current, Entry, Measurement, Plant, StemSpan, Visi
 from apps.stems.projection import current_values
 from apps.stems.selectors import bodies_of, current_visible_to, entries_by_plant, plants_visible_to
 from apps.stems.services.refresh_current import refresh_current
-from apps.stems.tests.factories import a_stem, correction_item, dbh, entry, plant_item, send, signed_in, small_ground, visit_item
+from apps.stems.tests.factories import (
+    a_stem,
+    correction_item,
+    dbh,
+    entry,
+    plant_item,
+    send,
+    signed_in,
+    small_ground,
+    visit_item,
+)
 
 
 class HeldByTheDatabase(TestCase):
@@ -64,17 +74,33 @@ class Projections(TestCase):
 
     def test_current_is_the_newest_by_date_not_by_arrival(self) -> None:
         plant = a_stem(self.at, dbh(34), entry("condition", word="good"), on="2026-05-01")
-        send(signed_in(self.at.surveyor), visit_item(plant, dbh(30), entry("tag", number="0117"), on="2020-05-01"))
+        send(
+            signed_in(self.at.surveyor),
+            visit_item(plant, dbh(30), entry("tag", number="0117"), on="2020-05-01"),
+        )
         current = Current.objects.get(plant=plant)
-        self.assertEqual((current.dbh_cm, current.tag, current.visits, current.last_seen), (34, "0117", 2, datetime.date(2026, 5, 1)))
+        self.assertEqual(
+            (current.dbh_cm, current.tag, current.visits, current.last_seen),
+            (34, "0117", 2, datetime.date(2026, 5, 1)),
+        )
 
     def test_as_it_stood_on_any_day(self) -> None:
         plant = a_stem(self.at, dbh(30), on="2020-05-01")
-        send(signed_in(self.at.surveyor), visit_item(plant, dbh(33), entry("life", state="standing_dead"), on="2024-05-01"))
-        rows = list(StemSpan.objects.filter(plant=plant).order_by("from_day").values_list("from_day", "to_day", "dbh_cm", "life"))
+        send(
+            signed_in(self.at.surveyor),
+            visit_item(plant, dbh(33), entry("life", state="standing_dead"), on="2024-05-01"),
+        )
+        rows = list(
+            StemSpan.objects.filter(plant=plant)
+            .order_by("from_day")
+            .values_list("from_day", "to_day", "dbh_cm", "life")
+        )
         self.assertEqual(
             rows,
-            [(datetime.date(2020, 5, 1), datetime.date(2024, 5, 1), 30, "alive"), (datetime.date(2024, 5, 1), None, 33, "standing_dead")],
+            [
+                (datetime.date(2020, 5, 1), datetime.date(2024, 5, 1), 30, "alive"),
+                (datetime.date(2024, 5, 1), None, 33, "standing_dead"),
+            ],
         )
 
     def test_kept_projection_equals_a_rebuild_after_random_histories(self) -> None:
@@ -116,7 +142,10 @@ class Projections(TestCase):
         self.assertEqual(Current.objects.filter(plant__in=plants, tag_clash=True).count(), 0)
 
     def test_a_name_the_flora_does_not_hold_is_kept_as_entered_and_a_synonym_resolves(self) -> None:
-        for entered, taxon, name in (("Picea sitchensis", "", "Picea sitchensis"), ("Negundo aceroides", "acer-negundo", "Acer negundo")):
+        for entered, taxon, name in (
+            ("Picea sitchensis", "", "Picea sitchensis"),
+            ("Negundo aceroides", "acer-negundo", "Acer negundo"),
+        ):
             plant = a_stem(self.at, entry("determination", entered=entered))
             current = Current.objects.get(plant=plant)
             self.assertEqual((current.taxon, current.name), (taxon, name))

@@ -18,7 +18,9 @@ export function AnotherName({ answer, vocabulary, onAccept }: Props) {
   const [reason, setReason] = useState("");
   const from = answer.supported?.taxon ?? answer.candidates.find((c) => c.rank !== "unlisted")?.taxon;
   const above = lineAbove(vocabulary, from);
-  const below = answer.candidates.filter((c) => c.rank !== "unlisted" && c.taxon !== answer.supported?.taxon).slice(0, 4);
+  const below = answer.candidates
+    .filter((c) => c.rank !== "unlisted" && c.taxon !== answer.supported?.taxon)
+    .slice(0, 4);
   const options = [
     ...above.map((t) => ({ id: t.id, label: nameShown(t.name, t.rank), hint: `less far: ${t.rank}` })),
     ...below.map((c) => ({ id: c.taxon, label: c.name, hint: `${Math.round(c.probability * 100)} %` })),
@@ -60,6 +62,7 @@ export function AnotherName({ answer, vocabulary, onAccept }: Props) {
 function lineAbove(vocabulary: Vocabulary, taxon: string | undefined): Vocabulary["taxa"] {
   const nodes = new Map(vocabulary.taxa.map((t) => [t.id, t]));
   const line: Vocabulary["taxa"] = [];
-  for (let t = nodes.get(nodes.get(taxon ?? "")?.parent ?? ""); t; t = nodes.get(t.parent ?? "")) line.push(t);
+  for (let t = nodes.get(nodes.get(taxon ?? "")?.parent ?? ""); t; t = nodes.get(t.parent ?? ""))
+    line.push(t);
   return line;
 }

@@ -3,7 +3,15 @@ import type { Answer } from "./BenchPage";
 const MOST = 6;
 
 /** Each look as a weight on one of two arms, leader against a rival, in bits; the bars meet at one middle axis. */
-export function Balance({ answer, against, label }: { answer: Answer; against?: string; label: (character: string) => string }) {
+export function Balance({
+  answer,
+  against,
+  label,
+}: {
+  answer: Answer;
+  against?: string;
+  label: (character: string) => string;
+}) {
   const leader = answer.candidates[0];
   const rival = answer.candidates.find((c) => c.taxon === against && c !== leader) ?? answer.candidates[1];
   if (!leader || !rival) return null;

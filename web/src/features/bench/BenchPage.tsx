@@ -5,8 +5,24 @@ import { OutOfSignal, type Schemas } from "@/api/client";
 import { inWords, today } from "@/shared/dates";
 import { newId } from "@/shared/ids";
 import { useMember } from "@/shared/member";
-import { AFTER_NAME, caseOf, type Draft, type DraftLook, emptyDraft, looksWeighed, useDraft } from "@/shared/records/draft";
-import { type Ground, useBlocks, useGrounds, usePlan, useSeason, useVocabulary, type Vocabulary } from "@/shared/records/reads";
+import {
+  AFTER_NAME,
+  caseOf,
+  type Draft,
+  type DraftLook,
+  emptyDraft,
+  looksWeighed,
+  useDraft,
+} from "@/shared/records/draft";
+import {
+  type Ground,
+  useBlocks,
+  useGrounds,
+  usePlan,
+  useSeason,
+  useVocabulary,
+  type Vocabulary,
+} from "@/shared/records/reads";
 import { SeasonRing } from "@/shared/season-ring/SeasonRing";
 import { useShortcuts } from "@/shared/shortcuts";
 import { Dialog, Notice, PageState, Select } from "@/shared/ui";
@@ -34,7 +50,9 @@ export function BenchPage() {
 
   useEffect(() => {
     if (draft === null && plantId === LOOSE && firstBlock)
-      void put(emptyDraft(LOOSE, firstBlock.id, today(member), firstBlock.setting ?? "unknown", "unknown", "mature"));
+      void put(
+        emptyDraft(LOOSE, firstBlock.id, today(member), firstBlock.setting ?? "unknown", "unknown", "mature"),
+      );
   }, [draft, plantId, firstBlock, put, member]);
 
   if (draft === null && plantId !== LOOSE)
@@ -43,7 +61,8 @@ export function BenchPage() {
         <Notice>No visit of this stem is being written. Open it on the plan and press Visit.</Notice>
       </div>
     );
-  if (!draft || !vocabulary.data) return <PageState error={vocabulary.error ?? blocks.error} what="the vocabulary" />;
+  if (!draft || !vocabulary.data)
+    return <PageState error={vocabulary.error ?? blocks.error} what="the vocabulary" />;
   const block = blocks.data?.find((b) => b.id === draft.block);
   const ground = grounds.data?.find((g) => g.id === block?.ground_id);
   const tag = draft.tag || plan.rows.find((r) => r.id === plantId)?.tag;
@@ -104,14 +123,20 @@ function Bench({ draft, change, vocabulary, ground, loose, where, tag }: BenchPr
     if (look.current.getBoundingClientRect().top < 0) look.current.scrollIntoView();
   }, [asking]);
   const record = async (look: Omit<DraftLook, "id">) => {
-    if (!client.getQueryData(named(caseWith(look)).queryKey)) void client.prefetchQuery(ranked(caseWith(look)));
+    if (!client.getQueryData(named(caseWith(look)).queryKey))
+      void client.prefetchQuery(ranked(caseWith(look)));
     ahead(look);
-    await change((now) => ({ looks: [...now.looks.filter((l) => l.character !== look.character), { id: newId(), ...look }] }));
+    await change((now) => ({
+      looks: [...now.looks.filter((l) => l.character !== look.character), { id: newId(), ...look }],
+    }));
     setAsked(null);
     setOrgan(null);
   };
   const undo = (id: string) =>
-    change((now) => ({ looks: now.looks.filter((l) => l.id !== id), earlier: now.earlier?.filter((l) => l.id !== id) }));
+    change((now) => ({
+      looks: now.looks.filter((l) => l.id !== id),
+      earlier: now.earlier?.filter((l) => l.id !== id),
+    }));
   const pickOrgan = (o: string) => {
     setOrgan(o === organ ? null : o);
     setAsked(null);
@@ -162,7 +187,8 @@ function Bench({ draft, change, vocabulary, ground, loose, where, tag }: BenchPr
           <p>
             <strong>{where}</strong>{" "}
             <span className="text-soft">
-              {draft.setting.replaceAll("_", " ")}, {draft.origin === "unknown" ? "origin not known" : draft.origin}
+              {draft.setting.replaceAll("_", " ")},{" "}
+              {draft.origin === "unknown" ? "origin not known" : draft.origin}
             </span>
           </p>
           <p>
@@ -172,7 +198,11 @@ function Bench({ draft, change, vocabulary, ground, loose, where, tag }: BenchPr
         <div className="flex items-center gap-3">
           {loose && <Circumstances draft={draft} change={change} />}
           {!loose && (
-            <button type="button" className="target text-slate underline" onClick={() => navigate(`/walk/${draft.plant}`)}>
+            <button
+              type="button"
+              className="target text-slate underline"
+              onClick={() => navigate(`/walk/${draft.plant}`)}
+            >
               To the visit
             </button>
           )}
@@ -182,7 +212,10 @@ function Bench({ draft, change, vocabulary, ground, loose, where, tag }: BenchPr
         </div>
       </header>
       <div className="grid lg:grid-cols-[14.5rem_1fr_19.5rem] lg:overflow-hidden">
-        <section className="order-3 border-rule p-4 lg:order-1 lg:overflow-y-auto lg:border-r" aria-label="In the hand">
+        <section
+          className="order-3 border-rule p-4 lg:order-1 lg:overflow-y-auto lg:border-r"
+          aria-label="In the hand"
+        >
           <Organs vocabulary={vocabulary} season={season.data} chosen={organ} onChoose={pickOrgan} />
           {!loose && !draft.earlier && draft.looks.length === 0 && (
             <EarlierLooks plantId={draft.plant} onStart={(earlier) => void change({ earlier })} />
@@ -195,13 +228,19 @@ function Bench({ draft, change, vocabulary, ground, loose, where, tag }: BenchPr
             onChange={(cid) => setAsked(cid)}
           />
         </section>
-        <section ref={look} className="order-1 scroll-mt-2 p-4 lg:order-2 lg:overflow-y-auto lg:px-6" aria-label="The look">
+        <section
+          ref={look}
+          className="order-1 scroll-mt-2 p-4 lg:order-2 lg:overflow-y-auto lg:px-6"
+          aria-label="The look"
+        >
           {answer.error instanceof OutOfSignal && (
             <Notice kind="caution" title="Out of signal.">
               Looks are kept on this device; it ranks when in signal.
             </Notice>
           )}
-          {answer.error && !(answer.error instanceof OutOfSignal) && <Notice kind="refused">{answer.error.message}</Notice>}
+          {answer.error && !(answer.error instanceof OutOfSignal) && (
+            <Notice kind="refused">{answer.error.message}</Notice>
+          )}
           {character ? (
             <Question
               key={character.id}
@@ -212,16 +251,28 @@ function Bench({ draft, change, vocabulary, ground, loose, where, tag }: BenchPr
               withheld={answer.data?.withheld.find((w) => w.character === character.id)?.why}
               previous={weighed.find((l) => l.character === character.id)}
               given={given}
-              fallen={["leaf", "needle", "spray"].includes(character.organ) && character.id !== "leaf.arrangement" && leavesDown}
+              fallen={
+                ["leaf", "needle", "spray"].includes(character.organ) &&
+                character.id !== "leaf.arrangement" &&
+                leavesDown
+              }
               onAnswer={record}
               onLikely={ahead}
               onSkip={() => setAsked(nextAfter(answer.data, character.id))}
             />
           ) : organ ? (
-            <OrganList key={organ} vocabulary={vocabulary} organ={organ} done={done} answer={answer.data} onAsk={setAsked} />
+            <OrganList
+              key={organ}
+              vocabulary={vocabulary}
+              organ={organ}
+              done={done}
+              answer={answer.data}
+              onAsk={setAsked}
+            />
           ) : answer.data ? (
             <p className="py-6 text-lg">
-              No further look that can be made now would change much. Keep the name supported, or pick what is in the hand.
+              No further look that can be made now would change much. Keep the name supported, or pick what is
+              in the hand.
             </p>
           ) : !answer.error ? (
             <PageState error={null} what="the candidates" />
@@ -255,7 +306,12 @@ function Bench({ draft, change, vocabulary, ground, loose, where, tag }: BenchPr
               onAccept={accept}
               mayAccept={!loose && member.role !== "viewer"}
               onComeBack={
-                loose ? undefined : (words) => void change((now) => ({ note: [now.note, `Come back ${words}.`].filter(Boolean).join(" ") }))
+                loose
+                  ? undefined
+                  : (words) =>
+                      void change((now) => ({
+                        note: [now.note, `Come back ${words}.`].filter(Boolean).join(" "),
+                      }))
               }
             />
           ) : (
@@ -273,11 +329,19 @@ function Circumstances({ draft, change }: Pick<BenchProps, "draft" | "change">) 
   const blocks = useBlocks();
   return (
     <>
-      <button type="button" className="target whitespace-nowrap text-slate underline" onClick={() => setOpen(true)}>
+      <button
+        type="button"
+        className="target whitespace-nowrap text-slate underline"
+        onClick={() => setOpen(true)}
+      >
         Where and when
       </button>
       {draft.looks.length > 0 && (
-        <button type="button" className="target whitespace-nowrap text-slate underline" onClick={() => void change({ looks: [] })}>
+        <button
+          type="button"
+          className="target whitespace-nowrap text-slate underline"
+          onClick={() => void change({ looks: [] })}
+        >
           Next plant
         </button>
       )}
@@ -321,9 +385,15 @@ function OrganList({
   const held = new Set(answer?.withheld.map((w) => w.character));
   // the order stays as it was when the list opened: nothing moves under the finger when an answer comes in
   const [characters] = useState(() =>
-    vocabulary.characters.filter((c) => c.organ === organ && !held.has(c.id)).sort((a, b) => (gain.get(b.id) ?? 0) - (gain.get(a.id) ?? 0)),
+    vocabulary.characters
+      .filter((c) => c.organ === organ && !held.has(c.id))
+      .sort((a, b) => (gain.get(b.id) ?? 0) - (gain.get(a.id) ?? 0)),
   );
-  useShortcuts(characters.slice(0, 10).map((c, i) => ({ key: String((i + 1) % 10), label: c.label, run: () => onAsk(c.id) })));
+  useShortcuts(
+    characters
+      .slice(0, 10)
+      .map((c, i) => ({ key: String((i + 1) % 10), label: c.label, run: () => onAsk(c.id) })),
+  );
   return (
     <div>
       <h2 className="mb-2 text-2xl">{vocabulary.organs.find((o) => o.id === organ)?.label}</h2>

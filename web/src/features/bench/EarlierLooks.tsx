@@ -4,7 +4,13 @@ import { type Plant, usePlant } from "@/shared/records/reads";
 import { Button } from "@/shared/ui";
 
 /** Looks of earlier visits of the same stem, to start from; each keeps the date on which it was seen. */
-export function EarlierLooks({ plantId, onStart }: { plantId: string; onStart: (looks: DraftLook[]) => void }) {
+export function EarlierLooks({
+  plantId,
+  onStart,
+}: {
+  plantId: string;
+  onStart: (looks: DraftLook[]) => void;
+}) {
   const plant = usePlant(plantId);
   const looks = plant.data ? looksOf(plant.data) : [];
   if (looks.length === 0) return null;

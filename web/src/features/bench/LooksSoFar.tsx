@@ -18,7 +18,9 @@ export function LooksSoFar({ looks, vocabulary, contradictions, onUndo, onChange
   return (
     <div className="mt-4">
       <h2 className="mb-2 font-sans text-sm font-normal text-soft">
-        {looks.length === 0 ? "No look yet" : `${looks.length} ${looks.length === 1 ? "look" : "looks"} so far`}
+        {looks.length === 0
+          ? "No look yet"
+          : `${looks.length} ${looks.length === 1 ? "look" : "looks"} so far`}
       </h2>
       <ul className="grid gap-2">
         {looks.map((look, i) => {
@@ -28,7 +30,11 @@ export function LooksSoFar({ looks, vocabulary, contradictions, onUndo, onChange
               key={look.id}
               className={`border-l-4 bg-sheet px-2 py-1 ${odd.has(i) ? "border-rust" : look.none || look.certainty === "unsure" ? "border-ochre" : "border-moss"}`}
             >
-              <button type="button" className="min-h-[40px] w-full text-left leading-tight" onClick={() => onChange(look.character)}>
+              <button
+                type="button"
+                className="min-h-[40px] w-full text-left leading-tight"
+                onClick={() => onChange(look.character)}
+              >
                 <span className="block text-sm text-soft">{character?.label}</span>
                 {seenInWords(look, character)}
               </button>

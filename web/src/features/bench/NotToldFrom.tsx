@@ -4,13 +4,23 @@ import type { caseOf } from "@/shared/records/draft";
 import type { Vocabulary } from "@/shared/records/reads";
 
 /** For a name entered without the Bench: what it is taken for, and the looks that would part the two. Silent where there is nothing. */
-export function NotToldFrom({ taxon, given, vocabulary }: { taxon: string; given: ReturnType<typeof caseOf>; vocabulary: Vocabulary }) {
+export function NotToldFrom({
+  taxon,
+  given,
+  vocabulary,
+}: {
+  taxon: string;
+  given: ReturnType<typeof caseOf>;
+  vocabulary: Vocabulary;
+}) {
   const rivals = useQuery({
     queryKey: ["not told from", taxon, given],
     retry: false,
-    queryFn: async () => unwrap(await api.POST("/api/naming/not-told-from/", { body: { case: given, taxon } })),
+    queryFn: async () =>
+      unwrap(await api.POST("/api/naming/not-told-from/", { body: { case: given, taxon } })),
   });
-  if (rivals.error) return <p className="text-sm text-soft">What it is taken for is looked up when in signal.</p>;
+  if (rivals.error)
+    return <p className="text-sm text-soft">What it is taken for is looked up when in signal.</p>;
   if (!rivals.data || rivals.data.length === 0) return null;
   return (
     <div className="border-l-4 border-ochre bg-sheet px-3 py-2">

@@ -29,7 +29,9 @@ export function Organs({
   chosen: string | null;
   onChoose: (organ: string) => void;
 }) {
-  const opens = new Map(season?.filter((s) => s.now < 0.25 && s.opens).map((s) => [s.organ, s.opens as string]));
+  const opens = new Map(
+    season?.filter((s) => s.now < 0.25 && s.opens).map((s) => [s.organ, s.opens as string]),
+  );
   const organs = vocabulary.organs.filter((o) => o.id !== "stem");
   return (
     <div>
@@ -47,7 +49,11 @@ export function Organs({
             >
               {o.label === "Whole plant" ? "Habit" : o.label}
               {ORGAN_KEYS[o.id] && <span className="sr-only">, key {ORGAN_KEYS[o.id]}</span>}
-              {later && <span className="block text-xs text-soft">from {inWords(later, false).replace(/ (\w{3})\w*/, " $1")}</span>}
+              {later && (
+                <span className="block text-xs text-soft">
+                  from {inWords(later, false).replace(/ (\w{3})\w*/, " $1")}
+                </span>
+              )}
             </button>
           );
         })}

@@ -56,7 +56,12 @@ export function Question({
     const states = look.outcomes.filter((o) => o.probability >= LIKELY).slice(0, MOST_AHEAD);
     const rest = setTimeout(() => {
       for (const o of states)
-        likely.current({ character: c.id, certainty, seen, ...(o.state === NO_SENSE ? SENSELESS : { states: [o.state] }) });
+        likely.current({
+          character: c.id,
+          certainty,
+          seen,
+          ...(o.state === NO_SENSE ? SENSELESS : { states: [o.state] }),
+        });
     }, IDLE_MS);
     return () => clearTimeout(rest);
   }, [c.id, c.kind, look, certainty, seen]);
@@ -69,7 +74,8 @@ export function Question({
   return (
     <div>
       <p className="text-sm text-soft">
-        {suggested ? "Best next look" : "A look"} · {c.organ}, {c.tools.join(" and ").replaceAll("_", " ")}, about {c.effort_s} seconds
+        {suggested ? "Best next look" : "A look"} · {c.organ}, {c.tools.join(" and ").replaceAll("_", " ")},
+        about {c.effort_s} seconds
         {look ? ` · ${look.gain_bits.toFixed(2)} bits` : ""}
       </p>
       <h2 className="text-2xl md:text-3xl">{c.label}?</h2>
@@ -88,7 +94,10 @@ export function Question({
           previous={previous?.values ?? []}
           withValues={(values) => ({
             ...given,
-            observations: [...given.observations.filter((o) => o.character !== c.id), { character: c.id, certainty, seen, values }],
+            observations: [
+              ...given.observations.filter((o) => o.character !== c.id),
+              { character: c.id, certainty, seen, values },
+            ],
           })}
           onDone={(values) => answer({ values })}
         />
@@ -124,8 +133,14 @@ export function Question({
         />
       </div>
       <div className="mt-4 flex flex-wrap gap-2">
-        {!withheld && <Button onClick={() => answer({ none: true, states: undefined, values: undefined })}>Looked, not there</Button>}
-        {!withheld && sampled && c.rests_on.length > 0 && <Button onClick={() => answer(SENSELESS)}>Does not apply</Button>}
+        {!withheld && (
+          <Button onClick={() => answer({ none: true, states: undefined, values: undefined })}>
+            Looked, not there
+          </Button>
+        )}
+        {!withheld && sampled && c.rests_on.length > 0 && (
+          <Button onClick={() => answer(SENSELESS)}>Does not apply</Button>
+        )}
         <Button onClick={onSkip}>Can't tell, another look</Button>
       </div>
     </div>
@@ -158,8 +173,12 @@ function Tiles({
     setChosen(chosen.includes(id) ? chosen.filter((s) => s !== id) : [...chosen, id]);
   };
   useShortcuts([
-    ...states.slice(0, 10).map((s, i) => ({ key: String((i + 1) % 10), label: s.label ?? "", run: () => pick(s.id ?? "") })),
-    ...(chosen.length ? [{ key: "Enter", label: "keep what is picked", run: () => onDone(chosen), first: true }] : []),
+    ...states
+      .slice(0, 10)
+      .map((s, i) => ({ key: String((i + 1) % 10), label: s.label ?? "", run: () => pick(s.id ?? "") })),
+    ...(chosen.length
+      ? [{ key: "Enter", label: "keep what is picked", run: () => onDone(chosen), first: true }]
+      : []),
   ]);
   return (
     <>
@@ -186,7 +205,8 @@ function Tiles({
                 <span className="block pr-4 text-lg font-bold leading-tight">{s.label}</span>
                 {then && (
                   <span className="mt-1 block text-sm text-soft">
-                    then {nameOf(vocabulary, then.leader)} {`${Math.round(then.leader_probability * 100)}\u00a0%`}
+                    then {nameOf(vocabulary, then.leader)}{" "}
+                    {`${Math.round(then.leader_probability * 100)}\u00a0%`}
                   </span>
                 )}
               </button>
@@ -204,7 +224,8 @@ function Tiles({
               <span className="text-sm text-soft">this plant has none of what is asked about</span>
               {senseless && (
                 <span className="mt-1 block text-sm text-soft">
-                  then {nameOf(vocabulary, senseless.leader)} {`${Math.round(senseless.leader_probability * 100)}\u00a0%`}
+                  then {nameOf(vocabulary, senseless.leader)}{" "}
+                  {`${Math.round(senseless.leader_probability * 100)}\u00a0%`}
                 </span>
               )}
             </button>
@@ -212,7 +233,12 @@ function Tiles({
         )}
       </ul>
       {c.kind === "many" && (
-        <Button weight="act" className="mt-3 w-full" disabled={chosen.length === 0} onClick={() => onDone(chosen)}>
+        <Button
+          weight="act"
+          className="mt-3 w-full"
+          disabled={chosen.length === 0}
+          onClick={() => onDone(chosen)}
+        >
           {chosen.length === 0
             ? "Pick all that are there"
             : `Keep: ${chosen.map((id) => c.states.find((s) => s.id === id)?.label).join(", ")}`}
@@ -225,5 +251,7 @@ function Tiles({
 export function nameOf(vocabulary: Vocabulary, taxon: string): string {
   if (taxon === "unlisted") return "not in this list";
   const node = vocabulary.taxa.find((t) => t.id === taxon);
-  return node ? node.common || node.name : `another ${vocabulary.taxa.find((t) => t.id === taxon.replace(/-unlisted$/, ""))?.name ?? ""}`;
+  return node
+    ? node.common || node.name
+    : `another ${vocabulary.taxa.find((t) => t.id === taxon.replace(/-unlisted$/, ""))?.name ?? ""}`;
 }

@@ -23,7 +23,9 @@ export function Ruler({ unit, onRead }: { unit: string; onRead: (value: string) 
   };
   return (
     <details className="mt-3">
-      <summary className="min-h-[44px] cursor-pointer content-center text-slate underline">Ruler on the screen</summary>
+      <summary className="min-h-[44px] cursor-pointer content-center text-slate underline">
+        Ruler on the screen
+      </summary>
       <p className="text-sm text-soft">
         {scale
           ? "Hold it with its base at 0 and put the mark at its end."
@@ -41,9 +43,13 @@ export function Ruler({ unit, onRead }: { unit: string; onRead: (value: string) 
           e.currentTarget.setPointerCapture(e.pointerId);
           read((e.clientX - e.currentTarget.getBoundingClientRect().left - MARGIN) / pxPerMm);
         }}
-        onPointerMove={(e) => e.buttons && read((e.clientX - e.currentTarget.getBoundingClientRect().left - MARGIN) / pxPerMm)}
+        onPointerMove={(e) =>
+          e.buttons && read((e.clientX - e.currentTarget.getBoundingClientRect().left - MARGIN) / pxPerMm)
+        }
         onKeyDown={(e) => {
-          const by = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1, PageUp: 10, PageDown: -10 }[e.key];
+          const by = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1, PageUp: 10, PageDown: -10 }[
+            e.key
+          ];
           if (!by) return;
           e.preventDefault();
           read(at + by);
@@ -61,14 +67,31 @@ export function Ruler({ unit, onRead }: { unit: string; onRead: (value: string) 
             />
           ))}
           {Array.from({ length: Math.floor(long / 10) + 1 }, (_, cm) => (
-            <text key={cm} x={MARGIN + cm * 10 * pxPerMm} y={40} fontSize={12} textAnchor="middle" fill="var(--color-ink)">
+            <text
+              key={cm}
+              x={MARGIN + cm * 10 * pxPerMm}
+              y={40}
+              fontSize={12}
+              textAnchor="middle"
+              fill="var(--color-ink)"
+            >
               {cm}
             </text>
           ))}
-          <line x1={MARGIN + at * pxPerMm} x2={MARGIN + at * pxPerMm} y2={70} stroke="var(--color-rust)" strokeWidth={2} />
+          <line
+            x1={MARGIN + at * pxPerMm}
+            x2={MARGIN + at * pxPerMm}
+            y2={70}
+            stroke="var(--color-rust)"
+            strokeWidth={2}
+          />
         </svg>
       </div>
-      <button type="button" className="min-h-[44px] text-sm text-slate underline" onClick={() => setSetting(!setting)}>
+      <button
+        type="button"
+        className="min-h-[44px] text-sm text-slate underline"
+        onClick={() => setSetting(!setting)}
+      >
         {scale ? "Set the ruler anew" : "Set the ruler"}
       </button>
       {setting && (

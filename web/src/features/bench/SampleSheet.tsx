@@ -24,13 +24,19 @@ export function SampleSheet({ character: c, vocabulary, previous, withValues, on
   const [wrong, setWrong] = useState("");
   const [low = 0, high = Number.POSITIVE_INFINITY] = c.range;
   const whole = c.kind === "count";
-  const tally = useQuery({ ...named(withValues(values)), enabled: values.length > 0, placeholderData: (before) => before });
+  const tally = useQuery({
+    ...named(withValues(values)),
+    enabled: values.length > 0,
+    placeholderData: (before) => before,
+  });
   const sample = values.length ? tally.data?.samples.find((s) => s.character === c.id) : undefined;
   const add = () => {
     if (!typed && values.length) return onDone(values);
     const number = readNumber(typed);
     if (number === null || number < low || number > high || (whole && !Number.isInteger(number)))
-      return setWrong(`${typed || "nothing"} is not allowed; ${whole ? "a whole number" : "a number"} from ${low} to ${high} ${c.unit}.`);
+      return setWrong(
+        `${typed || "nothing"} is not allowed; ${whole ? "a whole number" : "a number"} from ${low} to ${high} ${c.unit}.`,
+      );
     setWrong("");
     setTyped("");
     setValues([...values, number]);
@@ -41,7 +47,8 @@ export function SampleSheet({ character: c, vocabulary, previous, withValues, on
     <div className="grid gap-3 md:grid-cols-2">
       <div>
         <p className="figure text-5xl font-semibold" aria-live="polite">
-          {values.length ? mean.toFixed(1) : "–"} <span className="font-sans text-base font-normal text-soft">mean of {values.length}</span>
+          {values.length ? mean.toFixed(1) : "–"}{" "}
+          <span className="font-sans text-base font-normal text-soft">mean of {values.length}</span>
           <span className="block font-sans text-base font-normal text-soft">
             {c.unit}
             {values.length > 1 && `, spread ± ${spread.toFixed(1)}`}
@@ -72,15 +79,32 @@ export function SampleSheet({ character: c, vocabulary, previous, withValues, on
           autoFocus={matchMedia("(pointer: fine)").matches}
         />
         {(c.unit === "cm" || c.unit === "mm") && <Ruler unit={c.unit} onRead={setTyped} />}
-        <Button weight="act" className="mt-3 w-full" disabled={values.length === 0} onClick={() => onDone(values)}>
+        <Button
+          weight="act"
+          className="mt-3 w-full"
+          disabled={values.length === 0}
+          onClick={() => onDone(values)}
+        >
           Keep {values.length || "the"} {values.length === 1 ? "value" : "values"}
         </Button>
       </div>
       <div>
-        <Keypad value={typed} onChange={setTyped} onDone={add} doneLabel="Add" whole={whole} disabled={!typed} />
+        <Keypad
+          value={typed}
+          onChange={setTyped}
+          onDone={add}
+          doneLabel="Add"
+          whole={whole}
+          disabled={!typed}
+        />
         {sample && (
           <div className="mt-3">
-            <Tally sample={sample} values={values} whole={whole} name={(t) => vocabulary.taxa.find((v) => v.id === t)?.name ?? t} />
+            <Tally
+              sample={sample}
+              values={values}
+              whole={whole}
+              name={(t) => vocabulary.taxa.find((v) => v.id === t)?.name ?? t}
+            />
           </div>
         )}
       </div>

@@ -45,7 +45,8 @@ export function Standing({ answer, vocabulary, looks, on, block, mayAccept, onAc
               <p className="latin text-3xl leading-tight">{nameShown(s.name, s.rank)}</p>
               <p>
                 {s.rank}, {percent(s.probability)}
-                {s.organs.length > 0 && ` · ${s.one_organ ? `${s.organs[0]} only` : `${s.organs.join(", ")} agree`}`}
+                {s.organs.length > 0 &&
+                  ` · ${s.one_organ ? `${s.organs[0]} only` : `${s.organs.join(", ")} agree`}`}
               </p>
             </>
           ) : (
@@ -55,8 +56,8 @@ export function Standing({ answer, vocabulary, looks, on, block, mayAccept, onAc
           {answer.either && (
             <p className="mt-1">
               Either <span className="latin">{answer.either.taxa[0]?.name}</span> or{" "}
-              <span className="latin">{answer.either.taxa[1]?.name}</span>, {percent(answer.either.probability)} together:{" "}
-              {answer.either.why}.
+              <span className="latin">{answer.either.taxa[1]?.name}</span>,{" "}
+              {percent(answer.either.probability)} together: {answer.either.why}.
             </p>
           )}
         </div>
@@ -75,7 +76,12 @@ export function Standing({ answer, vocabulary, looks, on, block, mayAccept, onAc
                   <span className="font-bold">{percent(c.probability)}</span>
                 </span>
                 <span className="text-sm text-soft">{c.common}</span>
-                <svg className="mt-1 block h-2 w-full" viewBox="0 0 100 2" preserveAspectRatio="none" aria-hidden="true">
+                <svg
+                  className="mt-1 block h-2 w-full"
+                  viewBox="0 0 100 2"
+                  preserveAspectRatio="none"
+                  aria-hidden="true"
+                >
                   <rect width="100" height="2" fill="var(--color-rule)" />
                   <rect width={100 * c.probability} height="2" fill="var(--color-moss)" />
                 </svg>
@@ -91,13 +97,16 @@ export function Standing({ answer, vocabulary, looks, on, block, mayAccept, onAc
             <ul className="text-sm">
               {answer.ruled_out.map((r) => (
                 <li key={r.taxon}>
-                  <span className="latin">{r.name}</span> by {label(looks[r.observation]?.character ?? "").toLowerCase()}
+                  <span className="latin">{r.name}</span> by{" "}
+                  {label(looks[r.observation]?.character ?? "").toLowerCase()}
                 </li>
               ))}
             </ul>
           </details>
         )}
-        {answer.candidates.length > 2 && <p className="text-sm text-soft">Press a name to weigh the leader against it.</p>}
+        {answer.candidates.length > 2 && (
+          <p className="text-sm text-soft">Press a name to weigh the leader against it.</p>
+        )}
         <Balance answer={answer} against={other ?? undefined} label={label} />
         {rivals.length > 1 && (
           <Link
@@ -112,7 +121,8 @@ export function Standing({ answer, vocabulary, looks, on, block, mayAccept, onAc
           .map((sample) => (
             <details key={sample.observation}>
               <summary className="min-h-[40px] cursor-pointer text-sm">
-                <strong>{label(sample.character)}</strong>: mean {sample.mean.toFixed(1)} of {sample.n}. {sample.settles?.says}
+                <strong>{label(sample.character)}</strong>: mean {sample.mean.toFixed(1)} of {sample.n}.{" "}
+                {sample.settles?.says}
               </summary>
               <Tally
                 sample={sample}
@@ -128,7 +138,9 @@ export function Standing({ answer, vocabulary, looks, on, block, mayAccept, onAc
           </Notice>
         ))}
         {answer.fit.fits === false && (
-          <Notice kind="caution">Even the leader's own description would hardly give these looks. It may not be in this list.</Notice>
+          <Notice kind="caution">
+            Even the leader's own description would hardly give these looks. It may not be in this list.
+          </Notice>
         )}
         {answer.not_yet_told_from.length > 0 && (
           <div>
@@ -137,7 +149,12 @@ export function Standing({ answer, vocabulary, looks, on, block, mayAccept, onAc
               {answer.not_yet_told_from.slice(0, 4).map((r) => (
                 <li key={r.taxon}>
                   <span className="latin text-base">{r.name}</span>
-                  {r.looks.length > 0 && <span className="text-soft"> by {r.looks.slice(0, 3).map(label).join("; ").toLowerCase()}</span>}
+                  {r.looks.length > 0 && (
+                    <span className="text-soft">
+                      {" "}
+                      by {r.looks.slice(0, 3).map(label).join("; ").toLowerCase()}
+                    </span>
+                  )}
                 </li>
               ))}
             </ul>
@@ -145,8 +162,8 @@ export function Standing({ answer, vocabulary, looks, on, block, mayAccept, onAc
         )}
         {answer.by_origin?.differ && (
           <p className="text-sm">
-            Origin decides here: wild, <span className="latin text-base">{answer.by_origin.wild.name}</span> leads; planted,{" "}
-            <span className="latin text-base">{answer.by_origin.planted.name}</span>.
+            Origin decides here: wild, <span className="latin text-base">{answer.by_origin.wild.name}</span>{" "}
+            leads; planted, <span className="latin text-base">{answer.by_origin.planted.name}</span>.
           </p>
         )}
         {answer.season.note && <p className="text-sm text-soft">{answer.season.note}</p>}

@@ -18,7 +18,9 @@ export function Tally({ sample, values, whole, name }: Props) {
     <figure>
       <figcaption className="text-sm">
         {sample.settles ? (
-          <strong>{sample.settles.more === 0 ? `Enough. ${sample.settles.says}` : sample.settles.says}</strong>
+          <strong>
+            {sample.settles.more === 0 ? `Enough. ${sample.settles.says}` : sample.settles.says}
+          </strong>
         ) : (
           <span className="text-soft">The leading names do not differ in this.</span>
         )}
@@ -33,7 +35,13 @@ export function Tally({ sample, values, whole, name }: Props) {
               </span>
             </p>
             <Bar>
-              <rect x={x(r.low)} width={Math.max(0.6, x(r.high) - x(r.low))} y="2" height="6" fill="var(--color-lichen)" />
+              <rect
+                x={x(r.low)}
+                width={Math.max(0.6, x(r.high) - x(r.low))}
+                y="2"
+                height="6"
+                fill="var(--color-lichen)"
+              />
               {values.map((v, i) => (
                 <rect key={i} x={x(v) - 0.3} width="0.6" y="1" height="8" fill="var(--color-soft)" />
               ))}
@@ -42,7 +50,9 @@ export function Tally({ sample, values, whole, name }: Props) {
           </li>
         ))}
       </ul>
-      <p className="mt-1 text-sm text-soft">Bars: where nine of ten single values of that kind lie. Dark line: the mean of this plant.</p>
+      <p className="mt-1 text-sm text-soft">
+        Bars: where nine of ten single values of that kind lie. Dark line: the mean of this plant.
+      </p>
     </figure>
   );
 }

@@ -17,5 +17,6 @@ export const ranked = (given: ReturnType<typeof caseOf>) =>
     queryKey: ["rank", given],
     retry: false,
     staleTime: Number.POSITIVE_INFINITY,
-    queryFn: async () => unwrap(await api.POST("/api/naming/name/", { params: { query: { look_ahead: "no" } }, body: given })),
+    queryFn: async () =>
+      unwrap(await api.POST("/api/naming/name/", { params: { query: { look_ahead: "no" } }, body: given })),
   });

@@ -17,7 +17,12 @@ export function ExchangePage() {
   return (
     <div className="mx-auto max-w-5xl p-4 md:p-8">
       <h1 className="mb-4 text-2xl">In &amp; out</h1>
-      <Select label="Block" value={block} onChange={(e) => setChosen(e.target.value)} className="mb-6 max-w-md">
+      <Select
+        label="Block"
+        value={block}
+        onChange={(e) => setChosen(e.target.value)}
+        className="mb-6 max-w-md"
+      >
         {blocks.data.map((b) => (
           <option key={b.id} value={b.id}>
             {b.name} ({b.plant_count})
@@ -28,7 +33,8 @@ export function ExchangePage() {
         <section>
           <h2 className="mb-2 text-xl">Out</h2>
           <p className="mb-3 text-soft">
-            Every plant, visit and entry of the block, corrections included. Reading the file back gives the same records.
+            Every plant, visit and entry of the block, corrections included. Reading the file back gives the
+            same records.
           </p>
           <div className="flex flex-wrap gap-2">
             <a
@@ -49,7 +55,11 @@ export function ExchangePage() {
         </section>
         <section>
           <h2 className="mb-2 text-xl">In</h2>
-          {reaches(member, "steward") ? <ReadIn block={block} /> : <p>Reading files in needs the role steward; yours is {member.role}.</p>}
+          {reaches(member, "steward") ? (
+            <ReadIn block={block} />
+          ) : (
+            <p>Reading files in needs the role steward; yours is {member.role}.</p>
+          )}
         </section>
       </div>
       {reaches(member, "steward") && <OpenBlock onOpened={setChosen} />}
@@ -74,7 +84,12 @@ function ReadIn({ block }: { block: string }) {
   });
   const decide = useMutation({
     mutationFn: async (decision: "take" | "drop") =>
-      unwrap(await api.POST("/api/imports/{batch_id}/", { params: { path: { batch_id: batch?.id ?? "" } }, body: { decision } })),
+      unwrap(
+        await api.POST("/api/imports/{batch_id}/", {
+          params: { path: { batch_id: batch?.id ?? "" } },
+          body: { decision },
+        }),
+      ),
     onSuccess: async (decided) => {
       setBatch(decided);
       await queryClient.invalidateQueries();
@@ -105,13 +120,21 @@ function ReadIn({ block }: { block: string }) {
   );
 }
 
-function Staged({ batch, busy, onDecide }: { batch: Batch; busy: boolean; onDecide: (decision: "take" | "drop") => void }) {
+function Staged({
+  batch,
+  busy,
+  onDecide,
+}: {
+  batch: Batch;
+  busy: boolean;
+  onDecide: (decision: "take" | "drop") => void;
+}) {
   const { counts } = batch;
   return (
     <div className="border-2 border-rule bg-sheet p-3" aria-live="polite">
       <p>
-        <strong>{batch.file_name}</strong>: {counts.plants} plants, {counts.visits} visits, {counts.entries} entries can be read;{" "}
-        {counts.bad} rows cannot.
+        <strong>{batch.file_name}</strong>: {counts.plants} plants, {counts.visits} visits, {counts.entries}{" "}
+        entries can be read; {counts.bad} rows cannot.
       </p>
       {batch.bad.length > 0 && (
         <div className="my-2 max-h-72 overflow-auto">
@@ -139,7 +162,11 @@ function Staged({ batch, busy, onDecide }: { batch: Batch; busy: boolean; onDeci
       )}
       {batch.state === "staged" ? (
         <div className="mt-3 flex gap-2">
-          <Button weight="act" disabled={busy || counts.plants + counts.visits === 0} onClick={() => onDecide("take")}>
+          <Button
+            weight="act"
+            disabled={busy || counts.plants + counts.visits === 0}
+            onClick={() => onDecide("take")}
+          >
             Take {counts.bad ? "the good rows" : "them all"}
           </Button>
           <Button disabled={busy} onClick={() => onDecide("drop")}>
@@ -178,7 +205,9 @@ function OpenBlock({ onOpened }: { onOpened: (id: string) => void }) {
           ],
         ],
       };
-      return unwrap(await api.POST("/api/blocks/", { body: { ground: ground.id, name, boundary, setting: "unknown" } }));
+      return unwrap(
+        await api.POST("/api/blocks/", { body: { ground: ground.id, name, boundary, setting: "unknown" } }),
+      );
     },
     onSuccess: async (block) => {
       await queryClient.invalidateQueries({ queryKey: ["blocks"] });

@@ -24,7 +24,10 @@ export function GroundPage() {
   const [words, setWords] = useState("");
   const chosen = blocks.data?.find((b) => b.id === blockId);
   const groundId = chosen?.ground_id ?? params.get("ground") ?? blocks.data?.[0]?.ground_id;
-  const neighbours = useMemo(() => (blocks.data ?? []).filter((b) => b.ground_id === groundId), [blocks.data, groundId]);
+  const neighbours = useMemo(
+    () => (blocks.data ?? []).filter((b) => b.ground_id === groundId),
+    [blocks.data, groundId],
+  );
   const everything = usePlans(blockId ? NONE : neighbours);
   if (!blocks.data) return <PageState error={blocks.error} what="the blocks" />;
   if (blockId && !chosen)
@@ -34,7 +37,9 @@ export function GroundPage() {
       </div>
     );
   const stem = plan.rows.find((r) => r.id === selected);
-  const found = plan.rows.filter((r) => !words || r.tag.startsWith(words) || r.name.toLowerCase().includes(words.toLowerCase()));
+  const found = plan.rows.filter(
+    (r) => !words || r.tag.startsWith(words) || r.name.toLowerCase().includes(words.toLowerCase()),
+  );
   return (
     <div className="grid md:h-dvh md:grid-cols-[1fr_22rem]">
       <section className="relative h-[52dvh] md:h-dvh" aria-label="Plan">
@@ -59,7 +64,11 @@ export function GroundPage() {
                 <h2 className="flex items-baseline justify-between text-lg">
                   {ground.name}
                   {ground.id !== groundId && (
-                    <button type="button" className="target text-sm text-slate underline" onClick={() => setParams({ ground: ground.id })}>
+                    <button
+                      type="button"
+                      className="target text-sm text-slate underline"
+                      onClick={() => setParams({ ground: ground.id })}
+                    >
                       Show on the plan
                     </button>
                   )}
@@ -81,7 +90,9 @@ export function GroundPage() {
                 </ul>
               </section>
             ))}
-            {everything.some((r) => r.id === selected) && <Picked row={everything.find((r) => r.id === selected) as Row} />}
+            {everything.some((r) => r.id === selected) && (
+              <Picked row={everything.find((r) => r.id === selected) as Row} />
+            )}
           </>
         ) : placing ? (
           <NewStem block={chosen} rows={plan.rows} mark={mark} onCancel={() => setPlacing(false)} />
@@ -97,9 +108,16 @@ export function GroundPage() {
               </Button>
             )}
             {stem && <Picked row={stem} />}
-            <Field label="Find by tag or name" value={words} onChange={(e) => setWords(e.target.value)} type="search" />
+            <Field
+              label="Find by tag or name"
+              value={words}
+              onChange={(e) => setWords(e.target.value)}
+              type="search"
+            />
             {plan.isPending && <PageState error={plan.error} what="the stems" />}
-            {plan.data && plan.rows.length === 0 && <p className="mt-3">No stem here yet. Walk to the first one and press New stem.</p>}
+            {plan.data && plan.rows.length === 0 && (
+              <p className="mt-3">No stem here yet. Walk to the first one and press New stem.</p>
+            )}
             <ul className="mt-3 border-t border-rule" aria-label="Stems of the block">
               {found.slice(0, 200).map((row) => (
                 <li key={row.id} className="border-b border-rule">
@@ -111,12 +129,16 @@ export function GroundPage() {
                   >
                     <span className="figure w-14 font-semibold">{row.tag || "no tag"}</span>
                     <span className="latin flex-1">{nameShown(row.name, row.name_rank) || "not named"}</span>
-                    <span className="text-sm text-soft">{row.dbh_cm ? `${row.dbh_cm.toFixed(1)} cm` : ""}</span>
+                    <span className="text-sm text-soft">
+                      {row.dbh_cm ? `${row.dbh_cm.toFixed(1)} cm` : ""}
+                    </span>
                   </button>
                 </li>
               ))}
             </ul>
-            {found.length > 200 && <p className="mt-2 text-sm text-soft">{found.length - 200} more; narrow by tag or name.</p>}
+            {found.length > 200 && (
+              <p className="mt-2 text-sm text-soft">{found.length - 200} more; narrow by tag or name.</p>
+            )}
           </>
         )}
       </aside>

@@ -52,7 +52,9 @@ export function NewStem({
   const navigate = useNavigate();
   const vocabulary = useVocabulary();
   const [how, setHow] = useState<How>("tapped");
-  const [origin, setOrigin] = useState(["street", "garden", "park", "hedge"].includes(block.setting ?? "") ? "planted" : "unknown");
+  const [origin, setOrigin] = useState(
+    ["street", "garden", "park", "hedge"].includes(block.setting ?? "") ? "planted" : "unknown",
+  );
   const [stage, setStage] = useState("mature");
   const [missing, setMissing] = useState("");
   const { register, handleSubmit, formState, watch } = useForm<Given>({
@@ -65,8 +67,19 @@ export function NewStem({
     const place = placeOf(how, given, mark, rows);
     if (typeof place === "string") return setMissing(place);
     const id = newId();
-    await keep("plant", { id, block: block.id, form: "stem", origin, how_taken: how, recorded_at: new Date().toISOString(), ...place });
-    const draft = { ...emptyDraft(id, block.id, today(member), block.setting ?? "unknown", origin, stage), tag: given.tag.trim() };
+    await keep("plant", {
+      id,
+      block: block.id,
+      form: "stem",
+      origin,
+      how_taken: how,
+      recorded_at: new Date().toISOString(),
+      ...place,
+    });
+    const draft = {
+      ...emptyDraft(id, block.id, today(member), block.setting ?? "unknown", origin, stage),
+      tag: given.tag.trim(),
+    };
     await saved(store.drafts.put({ key: `${member.id} ${id}`, owner: member.id, draft }));
     navigate(`/walk/${id}`);
   });
@@ -95,19 +108,48 @@ export function NewStem({
         ))}
       {how === "typed" && (
         <div className="grid grid-cols-2 gap-3">
-          <Field label="Latitude (degrees)" inputMode="decimal" error={errors.lat?.message} {...register("lat")} />
-          <Field label="Longitude (degrees)" inputMode="decimal" error={errors.lon?.message} {...register("lon")} />
+          <Field
+            label="Latitude (degrees)"
+            inputMode="decimal"
+            error={errors.lat?.message}
+            {...register("lat")}
+          />
+          <Field
+            label="Longitude (degrees)"
+            inputMode="decimal"
+            error={errors.lon?.message}
+            {...register("lon")}
+          />
         </div>
       )}
       {how === "bearing" && (
         <div className="grid grid-cols-2 gap-3">
-          <Field className="col-span-2" label="From the stem with tag" error={errors.from?.message} {...register("from")} />
-          <Field label="Bearing (true degrees)" inputMode="decimal" error={errors.bearing?.message} {...register("bearing")} />
-          <Field label="Distance (m, level)" inputMode="decimal" error={errors.distance?.message} {...register("distance")} />
+          <Field
+            className="col-span-2"
+            label="From the stem with tag"
+            error={errors.from?.message}
+            {...register("from")}
+          />
+          <Field
+            label="Bearing (true degrees)"
+            inputMode="decimal"
+            error={errors.bearing?.message}
+            {...register("bearing")}
+          />
+          <Field
+            label="Distance (m, level)"
+            inputMode="decimal"
+            error={errors.distance?.message}
+            {...register("distance")}
+          />
         </div>
       )}
       <Field label="Tag" autoComplete="off" error={errors.tag?.message} {...register("tag")} />
-      {twin && <Notice kind="caution">Tag {twin.tag} stands on another stem here. Both will be shown until one is changed.</Notice>}
+      {twin && (
+        <Notice kind="caution">
+          Tag {twin.tag} stands on another stem here. Both will be shown until one is changed.
+        </Notice>
+      )}
       <Choice
         label="Origin"
         value={origin}
@@ -137,10 +179,22 @@ export function NewStem({
 }
 
 /** The place fields of the plant, or what is missing. */
-function placeOf(how: How, given: Given, mark: [number, number] | null, rows: Row[]): Record<string, unknown> | string {
-  if (how === "tapped") return mark ? { lon: mark[0], lat: mark[1] } : "Tap the plan where the stem stands, or choose another way.";
+function placeOf(
+  how: How,
+  given: Given,
+  mark: [number, number] | null,
+  rows: Row[],
+): Record<string, unknown> | string {
+  if (how === "tapped")
+    return mark
+      ? { lon: mark[0], lat: mark[1] }
+      : "Tap the plan where the stem stands, or choose another way.";
   if (how === "typed") return { lon: readNumber(given.lon ?? ""), lat: readNumber(given.lat ?? "") };
   const from = rows.find((r) => r.tag === given.from?.trim());
   if (!from) return `No stem with tag ${given.from} in this block. Stand at one that is on the plan.`;
-  return { from_plant: from.id, bearing_deg: readNumber(given.bearing ?? ""), distance_m: readNumber(given.distance ?? "") };
+  return {
+    from_plant: from.id,
+    bearing_deg: readNumber(given.bearing ?? ""),
+    distance_m: readNumber(given.distance ?? ""),
+  };
 }

@@ -27,7 +27,8 @@ interface Props {
   onPlace: (lon: number, lat: number) => void;
 }
 
-const colour = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(`--color-${name}`).trim();
+const colour = (name: string) =>
+  getComputedStyle(document.documentElement).getPropertyValue(`--color-${name}`).trim();
 
 /** The plan: blocks by outline, stems by size and state. A tap on a stem picks it; a tap on the ground sets a place. */
 export function PlanMap({ blocks, chosen, rows, selected, mark, onBlock, onPlant, onPlace }: Props) {
@@ -111,8 +112,8 @@ export function PlanMap({ blocks, chosen, rows, selected, mark, onBlock, onPlant
         aria-label={`Plan of the blocks with ${placed} plants. The list beside it holds the same.`}
       />
       <p className="pointer-events-none absolute bottom-1 left-1 bg-paper px-2 py-1 text-sm">
-        <span className="text-moss">●</span> named · ○ not named · <strong className="text-rust">○</strong> dead or gone ·{" "}
-        <span className="text-moss">┅</span> patch
+        <span className="text-moss">●</span> named · ○ not named · <strong className="text-rust">○</strong>{" "}
+        dead or gone · <span className="text-moss">┅</span> patch
       </p>
     </>
   );
@@ -152,7 +153,12 @@ function emptyStyle(): StyleSpecification {
           "line-width": ["case", ["get", "chosen"], 2, 1],
         },
       },
-      { id: "patches", type: "fill", source: "patches", paint: { "fill-color": colour("moss"), "fill-opacity": 0.25 } },
+      {
+        id: "patches",
+        type: "fill",
+        source: "patches",
+        paint: { "fill-color": colour("moss"), "fill-opacity": 0.25 },
+      },
       {
         id: "patch-edges",
         type: "line",
@@ -207,7 +213,11 @@ function patchShapes(rows: Row[]): GeoJSON.FeatureCollection {
   const shapes = rows.filter((r) => r.outline);
   return {
     type: "FeatureCollection",
-    features: shapes.map((r) => ({ type: "Feature", geometry: r.outline as unknown as GeoJSON.Geometry, properties: { id: r.id } })),
+    features: shapes.map((r) => ({
+      type: "Feature",
+      geometry: r.outline as unknown as GeoJSON.Geometry,
+      properties: { id: r.id },
+    })),
   };
 }
 

@@ -16,8 +16,15 @@ export function nameBlocks(view: MapView, blocks: Block[], rows: Row[]): () => v
   const names = blocks.map((block) => {
     const element = document.createElement("span");
     element.textContent = block.name;
-    element.className = "pointer-events-none whitespace-nowrap bg-paper/80 px-1 font-sans text-sm font-bold text-ink";
-    return { block, element, marker: new Marker({ element, anchor: "top-left" }).setLngLat(outlineOf(block)[0] ?? [0, 0]).addTo(view) };
+    element.className =
+      "pointer-events-none whitespace-nowrap bg-paper/80 px-1 font-sans text-sm font-bold text-ink";
+    return {
+      block,
+      element,
+      marker: new Marker({ element, anchor: "top-left" })
+        .setLngLat(outlineOf(block)[0] ?? [0, 0])
+        .addTo(view),
+    };
   });
   const place = () => {
     const circles = stems.map((at) => toPoint(view.project(at)));
@@ -44,7 +51,13 @@ const toPoint = ({ x, y }: { x: number; y: number }): Point => [x, y];
  * Where the top left corner of a label of that size goes so that all of it lies inside the ring and on screen and it hides
  * the fewest stems; null where it does not fit.
  */
-function fitting(ring: Point[], width: number, height: number, screen: HTMLElement, stems: Point[]): Point | null {
+function fitting(
+  ring: Point[],
+  width: number,
+  height: number,
+  screen: HTMLElement,
+  stems: Point[],
+): Point | null {
   let best: { at: Point; hidden: number } | null = null;
   const left = Math.max(0, Math.min(...ring.map((p) => p[0])));
   const top = Math.max(0, Math.min(...ring.map((p) => p[1])));
@@ -62,7 +75,10 @@ function fitting(ring: Point[], width: number, height: number, screen: HTMLEleme
       ];
       if (!corners.every((c) => c[0] <= right && c[1] <= bottom && inside(c, ring))) continue;
       const near = (p: Point) =>
-        p[0] > x - MARGIN_PX && p[0] < x + width + MARGIN_PX && p[1] > y - MARGIN_PX && p[1] < y + height + MARGIN_PX;
+        p[0] > x - MARGIN_PX &&
+        p[0] < x + width + MARGIN_PX &&
+        p[1] > y - MARGIN_PX &&
+        p[1] < y + height + MARGIN_PX;
       const hidden = stems.filter(near).length;
       if (hidden === 0) return [x, y];
       if (best === null || hidden < best.hidden) best = { at: [x, y], hidden };

@@ -18,7 +18,13 @@ export function CorrectEntry({ entry, onClose }: { entry: Entry; onClose: (keptI
 
   const send = async (part: Record<string, unknown>) => {
     const id = newId();
-    await keep("correction", { id, kind: entry.kind, reason: reason.trim(), recorded_at: new Date().toISOString(), ...part });
+    await keep("correction", {
+      id,
+      kind: entry.kind,
+      reason: reason.trim(),
+      recorded_at: new Date().toISOString(),
+      ...part,
+    });
     onClose(id);
   };
   const replace = () => {
@@ -32,7 +38,12 @@ export function CorrectEntry({ entry, onClose }: { entry: Entry; onClose: (keptI
         <p>
           It says <strong>{said}</strong>. The entry stays in the strip; what you write here replaces it.
         </p>
-        {!field && <p>This entry holds more than one reading. Take it back and record it anew on a visit, so that none is lost.</p>}
+        {!field && (
+          <p>
+            This entry holds more than one reading. Take it back and record it anew on a visit, so that none
+            is lost.
+          </p>
+        )}
         {field && (entry.kind === "condition" || entry.kind === "sign") && (
           <Select label={field.label} value={value} onChange={(e) => setValue(e.target.value)}>
             {(entry.kind === "condition" ? vocabulary.data?.conditions : vocabulary.data?.signs)?.map((w) => (
@@ -50,7 +61,13 @@ export function CorrectEntry({ entry, onClose }: { entry: Entry; onClose: (keptI
             onChange={(e) => setValue(e.target.value)}
           />
         )}
-        <Field label="Why" value={reason} onChange={(e) => setReason(e.target.value)} maxLength={300} hint="For who reads it later" />
+        <Field
+          label="Why"
+          value={reason}
+          onChange={(e) => setReason(e.target.value)}
+          maxLength={300}
+          hint="For who reads it later"
+        />
         {wrong && <Notice kind="refused">{wrong}</Notice>}
         <div className="flex flex-wrap gap-2">
           {field && (
@@ -82,7 +99,8 @@ function rewritten(entry: Entry): Rewritten | null {
   const plain = (field: string): Rewritten => ({
     label: "Right is",
     value: String(body[field] ?? ""),
-    body: (value) => (value.trim() ? { ...body, [field]: value.trim() } : "Write what is right, or take the entry back."),
+    body: (value) =>
+      value.trim() ? { ...body, [field]: value.trim() } : "Write what is right, or take the entry back.",
   });
   switch (entry.kind) {
     case "note":

@@ -12,7 +12,9 @@ export function FromSize({ plantId, visits }: { plantId: string; visits: number 
     enabled: visits > 0,
     queryFn: () =>
       keptCopy(`from size ${plantId}`, async () =>
-        unwrap(await api.GET("/api/plants/{plant_id}/from-size/", { params: { path: { plant_id: plantId } } })),
+        unwrap(
+          await api.GET("/api/plants/{plant_id}/from-size/", { params: { path: { plant_id: plantId } } }),
+        ),
       ),
   });
   if (!data) return null;
@@ -82,10 +84,13 @@ function rowsOf(d: From): [string, string, string][] {
   if (d.crown_overlaps.length)
     rows.push([
       "Crowns that reach in",
-      d.crown_overlaps.map((o) => `${o.tag ? `tag ${o.tag}` : o.name || "a neighbour"} ${Math.round(100 * o.share)} %`).join(", "),
+      d.crown_overlaps
+        .map((o) => `${o.tag ? `tag ${o.tag}` : o.name || "a neighbour"} ${Math.round(100 * o.share)} %`)
+        .join(", "),
       "share of the smaller of the two crowns, taken as circles",
     ]);
-  if (d.live_crown_ratio !== null) rows.push(["Live crown ratio", `${Math.round(100 * d.live_crown_ratio)} %`, ""]);
+  if (d.live_crown_ratio !== null)
+    rows.push(["Live crown ratio", `${Math.round(100 * d.live_crown_ratio)} %`, ""]);
   if (d.carbon)
     rows.push(
       d.carbon.refused

@@ -24,16 +24,25 @@ const COLUMNS = [
   column.accessor("name", {
     header: "Name",
     cell: (c) => (
-      <span className="latin whitespace-nowrap text-[1.05rem]">{nameShown(c.getValue(), c.row.original.name_rank) || "not named"}</span>
+      <span className="latin whitespace-nowrap text-[1.05rem]">
+        {nameShown(c.getValue(), c.row.original.name_rank) || "not named"}
+      </span>
     ),
   }),
   column.accessor("dbh_cm", { header: "Diameter cm", cell: (c) => figure(c.getValue()) }),
   column.accessor("height_m", { header: "Height m", cell: (c) => figure(c.getValue()) }),
   column.accessor("condition", { header: "Condition", cell: (c) => c.getValue().replaceAll("_", " ") }),
   column.accessor("life", { header: "Life", cell: (c) => c.getValue().replaceAll("_", " ") }),
-  column.accessor("signs", { header: "Signs", enableSorting: false, cell: (c) => <Signs ids={c.getValue()} /> }),
+  column.accessor("signs", {
+    header: "Signs",
+    enableSorting: false,
+    cell: (c) => <Signs ids={c.getValue()} />,
+  }),
   column.accessor("visits", { header: "Visits" }),
-  column.accessor("last_seen", { header: "Last seen", cell: (c) => <span className="whitespace-nowrap">{c.getValue()}</span> }),
+  column.accessor("last_seen", {
+    header: "Last seen",
+    cell: (c) => <span className="whitespace-nowrap">{c.getValue()}</span>,
+  }),
 ];
 const NUMERIC = new Set(["dbh_cm", "height_m", "visits"]);
 
@@ -51,12 +60,19 @@ export function LedgerPage() {
     placeholderData: keepPreviousData,
     queryFn: async ({ pageParam }) =>
       unwrap(
-        await api.GET("/api/ledger/", { params: { query: { ...Object.fromEntries(new URLSearchParams(wanted)), cursor: pageParam } } }),
+        await api.GET("/api/ledger/", {
+          params: { query: { ...Object.fromEntries(new URLSearchParams(wanted)), cursor: pageParam } },
+        }),
       ),
     getNextPageParam: (page) => page.next ?? undefined,
   });
   const rows = useMemo(() => ledger.data?.pages.flatMap((p) => p.rows) ?? [], [ledger.data]); // new rows at every render would never settle
-  const table = useReactTable({ data: rows, columns: COLUMNS, getCoreRowModel: getCoreRowModel(), getRowId: (r) => r.id });
+  const table = useReactTable({
+    data: rows,
+    columns: COLUMNS,
+    getCoreRowModel: getCoreRowModel(),
+    getRowId: (r) => r.id,
+  });
   const change = (key: string, value: string) =>
     setParams(
       (now) => {
@@ -77,7 +93,11 @@ export function LedgerPage() {
         </p>
       </header>
       <div className="mb-4 grid grid-cols-2 gap-3 md:grid-cols-5">
-        <Select label="Block" value={params.get("block") ?? ""} onChange={(e) => change("block", e.target.value)}>
+        <Select
+          label="Block"
+          value={params.get("block") ?? ""}
+          onChange={(e) => change("block", e.target.value)}
+        >
           <option value="">all blocks</option>
           {blocks.data?.map((b) => (
             <option key={b.id} value={b.id}>
@@ -85,8 +105,17 @@ export function LedgerPage() {
             </option>
           ))}
         </Select>
-        <Field label="Tag or name" type="search" value={params.get("words") ?? ""} onChange={(e) => change("words", e.target.value)} />
-        <Select label="Condition" value={params.get("condition") ?? ""} onChange={(e) => change("condition", e.target.value)}>
+        <Field
+          label="Tag or name"
+          type="search"
+          value={params.get("words") ?? ""}
+          onChange={(e) => change("words", e.target.value)}
+        />
+        <Select
+          label="Condition"
+          value={params.get("condition") ?? ""}
+          onChange={(e) => change("condition", e.target.value)}
+        >
           <option value="">any</option>
           {vocabulary.data?.conditions.map((c) => (
             <option key={c.id} value={c.id}>
@@ -94,7 +123,11 @@ export function LedgerPage() {
             </option>
           ))}
         </Select>
-        <Select label="Sign" value={params.get("sign") ?? ""} onChange={(e) => change("sign", e.target.value)}>
+        <Select
+          label="Sign"
+          value={params.get("sign") ?? ""}
+          onChange={(e) => change("sign", e.target.value)}
+        >
           <option value="">any</option>
           {vocabulary.data?.signs.map((s) => (
             <option key={s.id} value={s.id}>
@@ -139,9 +172,16 @@ export function LedgerPage() {
             </thead>
             <tbody>
               {table.getRowModel().rows.map((row) => (
-                <tr key={row.id} className="border-b border-rule hover:bg-sheet" onDoubleClick={() => navigate(`/stem/${row.id}`)}>
+                <tr
+                  key={row.id}
+                  className="border-b border-rule hover:bg-sheet"
+                  onDoubleClick={() => navigate(`/stem/${row.id}`)}
+                >
                   {row.getVisibleCells().map((cell) => (
-                    <td key={cell.id} className={`py-1.5 pr-4 ${NUMERIC.has(cell.column.id) ? "text-right" : ""}`}>
+                    <td
+                      key={cell.id}
+                      className={`py-1.5 pr-4 ${NUMERIC.has(cell.column.id) ? "text-right" : ""}`}
+                    >
                       {flexRender(cell.column.columnDef.cell, cell.getContext())}
                     </td>
                   ))}
@@ -152,7 +192,11 @@ export function LedgerPage() {
         </section>
       )}
       {ledger.hasNextPage && (
-        <Button className="mt-4" disabled={ledger.isFetchingNextPage} onClick={() => void ledger.fetchNextPage()}>
+        <Button
+          className="mt-4"
+          disabled={ledger.isFetchingNextPage}
+          onClick={() => void ledger.fetchNextPage()}
+        >
           100 more
         </Button>
       )}

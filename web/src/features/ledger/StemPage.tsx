@@ -5,7 +5,15 @@ import { inWords } from "@/shared/dates";
 import { newId } from "@/shared/ids";
 import { reaches, useMember } from "@/shared/member";
 import { useItem, useKeep } from "@/shared/outbox";
-import { type Entry, type Plant, useBlocks, useGrounds, usePlant, useVocabulary, type Visit } from "@/shared/records/reads";
+import {
+  type Entry,
+  type Plant,
+  useBlocks,
+  useGrounds,
+  usePlant,
+  useVocabulary,
+  type Visit,
+} from "@/shared/records/reads";
 import { entryInWords, inReadingOrder, nameShown } from "@/shared/records/say";
 import { Button, Notice, PageState } from "@/shared/ui";
 import { CorrectEntry } from "./CorrectEntry";
@@ -32,7 +40,9 @@ export function StemPage() {
       <header className="mb-4 flex flex-wrap items-end justify-between gap-4">
         <div>
           <p className="figure text-3xl font-semibold">{p.current.tag ? `Tag ${p.current.tag}` : "No tag"}</p>
-          <h1 className="latin text-2xl font-normal">{nameShown(p.current.name, p.current.name_rank) || "not named"}</h1>
+          <h1 className="latin text-2xl font-normal">
+            {nameShown(p.current.name, p.current.name_rank) || "not named"}
+          </h1>
           <Now plant={p} />
         </div>
         <div className="flex gap-2">
@@ -45,26 +55,42 @@ export function StemPage() {
         </div>
       </header>
       {p.current.contested && (
-        <Notice kind="caution">Two corrections name the same entry. The later received stands; both are marked below.</Notice>
+        <Notice kind="caution">
+          Two corrections name the same entry. The later received stands; both are marked below.
+        </Notice>
       )}
-      {p.current.tag_clash && <Notice kind="caution">Another standing stem of this ground carries the same tag.</Notice>}
+      {p.current.tag_clash && (
+        <Notice kind="caution">Another standing stem of this ground carries the same tag.</Notice>
+      )}
       {item && (
         <p role="status" className="my-2">
-          Correction: {item.state === "sent" ? "sent" : item.state === "needs_you" ? `needs you: ${item.message}` : "kept here"}
+          Correction:{" "}
+          {item.state === "sent"
+            ? "sent"
+            : item.state === "needs_you"
+              ? `needs you: ${item.message}`
+              : "kept here"}
         </p>
       )}
       <StripDrawing visits={p.visits} />
       <FromSize plantId={p.id} visits={p.visits.length} />
       {p.current.taxon.includes("-") && (
         <details className="mt-2">
-          <summary className="min-h-[44px] cursor-pointer content-center text-slate underline">Has it room to grow?</summary>
+          <summary className="min-h-[44px] cursor-pointer content-center text-slate underline">
+            Has it room to grow?
+          </summary>
           <SpaceCheck taxon={p.current.taxon} />
         </details>
       )}
       {p.visits.length === 0 && <p className="my-4">No visit yet.</p>}
       <ol className="mt-4 grid gap-4">
         {p.visits.map((v) => (
-          <VisitCard key={v.id} visit={v} scale={ground?.condition_scale ?? "words"} onCorrect={setCorrecting} />
+          <VisitCard
+            key={v.id}
+            visit={v}
+            scale={ground?.condition_scale ?? "words"}
+            onCorrect={setCorrecting}
+          />
         ))}
       </ol>
       {correcting && (
@@ -106,22 +132,37 @@ function DoubtedDate({ visit }: { visit: Visit }) {
     await keep("clock", { id, visit: visit.id, recorded_at: new Date().toISOString() });
     setSaid(id);
   };
-  if (confirmed) return <p className="text-sm text-soft">The device's clock was wrong; the date was confirmed.</p>;
+  if (confirmed)
+    return <p className="text-sm text-soft">The device's clock was wrong; the date was confirmed.</p>;
   return (
     <Notice kind="caution" title="The device's clock was wrong.">
-      This visit counts only once its date is confirmed. Is {inWords(visit.local_date)} right? If not, take its entries back and record them
-      anew.
+      This visit counts only once its date is confirmed. Is {inWords(visit.local_date)} right? If not, take
+      its entries back and record them anew.
       {may && !item && (
         <Button className="mt-2 block" onClick={() => void confirm()}>
           Confirm {inWords(visit.local_date)}
         </Button>
       )}
-      {item && <p role="status">{item.state === "needs_you" ? `Needs you: ${item.message}` : "Confirmed; kept here until it is sent."}</p>}
+      {item && (
+        <p role="status">
+          {item.state === "needs_you"
+            ? `Needs you: ${item.message}`
+            : "Confirmed; kept here until it is sent."}
+        </p>
+      )}
     </Notice>
   );
 }
 
-function VisitCard({ visit, scale, onCorrect }: { visit: Visit; scale: string; onCorrect: (entry: Entry) => void }) {
+function VisitCard({
+  visit,
+  scale,
+  onCorrect,
+}: {
+  visit: Visit;
+  scale: string;
+  onCorrect: (entry: Entry) => void;
+}) {
   const member = useMember();
   const vocabulary = useVocabulary();
   return (
@@ -139,7 +180,10 @@ function VisitCard({ visit, scale, onCorrect }: { visit: Visit; scale: string; o
           const { what, said } = entryInWords(entry, vocabulary.data, scale);
           const mayCorrect = entry.stands && reaches(member, entry.mine ? "surveyor" : "steward");
           return (
-            <li key={entry.id} className={`grid grid-cols-[9rem_1fr_auto] items-center gap-3 py-1 ${entry.stands ? "" : "text-soft"}`}>
+            <li
+              key={entry.id}
+              className={`grid grid-cols-[9rem_1fr_auto] items-center gap-3 py-1 ${entry.stands ? "" : "text-soft"}`}
+            >
               <span className="text-sm">{what}</span>
               <span className={entry.stands ? "" : "line-through decoration-rust"}>
                 {entry.retracts ? "taken back" : said}

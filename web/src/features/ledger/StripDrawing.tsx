@@ -39,15 +39,30 @@ export function StripDrawing({ visits }: { visits: Visit[] }) {
       />
       {points.map((p) => (
         <g key={p.date}>
-          <line x1={x(p.date)} x2={x(p.date)} y1={TOP - 6} y2={height - 26} stroke="var(--color-ink)" strokeWidth={1.5} />
+          <line
+            x1={x(p.date)}
+            x2={x(p.date)}
+            y1={TOP - 6}
+            y2={height - 26}
+            stroke="var(--color-ink)"
+            strokeWidth={1.5}
+          />
           <text x={x(p.date)} y={TOP - 16} textAnchor="middle" fontSize={14} fill="var(--color-ink)">
             {p.dbh === null ? "–" : `${p.dbh.toFixed(1)} cm`}
           </text>
           <text x={x(p.date)} y={height - 8} textAnchor="middle" fontSize={13} fill="var(--color-soft)">
             {p.date}
           </text>
-          {p.signs > 0 && <rect x={x(p.date) - 5} y={height - 34} width={10} height={10} fill="var(--color-rust)" />}
-          {p.dead && <path d={`M${x(p.date) - 7} ${middle - 7} l14 14 m0 -14 l-14 14`} stroke="var(--color-rust)" strokeWidth={3} />}
+          {p.signs > 0 && (
+            <rect x={x(p.date) - 5} y={height - 34} width={10} height={10} fill="var(--color-rust)" />
+          )}
+          {p.dead && (
+            <path
+              d={`M${x(p.date) - 7} ${middle - 7} l14 14 m0 -14 l-14 14`}
+              stroke="var(--color-rust)"
+              strokeWidth={3}
+            />
+          )}
         </g>
       ))}
     </svg>
@@ -57,6 +72,9 @@ export function StripDrawing({ visits }: { visits: Visit[] }) {
 function diameterOf(visit: Visit): number | null {
   const entry = [...visit.entries]
     .reverse()
-    .find((e) => e.kind === "measurement" && e.stands && (e.body as Record<string, unknown>).quantity === "dbh_cm");
+    .find(
+      (e) =>
+        e.kind === "measurement" && e.stands && (e.body as Record<string, unknown>).quantity === "dbh_cm",
+    );
   return entry ? Number((entry.body as Record<string, unknown>).value) : null;
 }

@@ -14,7 +14,8 @@ interface Props {
 export function Plate({ taxon, name, part, on, stage = "mature", block, className }: Props) {
   const [failed, setFailed] = useState("");
   const source = `/api/naming/plates/${taxon}/${part}/?on=${on}&stage=${stage}${block ? `&block=${block}` : ""}`;
-  if (failed === source) return <p className={`${className} p-2 text-sm text-soft`}>This plate cannot be drawn out of signal.</p>;
+  if (failed === source)
+    return <p className={`${className} p-2 text-sm text-soft`}>This plate cannot be drawn out of signal.</p>;
   return (
     <img
       className={`w-full bg-[#fdfaf2] object-contain ${className}`}

@@ -37,14 +37,20 @@ export function Portrait({ taxon, on, stage, block, onDate, onStage, search, com
     staleTime: Number.POSITIVE_INFINITY,
     queryFn: () =>
       keptCopy(`ring ${taxon}`, async () =>
-        unwrap(await api.GET("/api/naming/portraits/{taxon}/season/", { params: { path: { taxon }, query: { on, block } } })),
+        unwrap(
+          await api.GET("/api/naming/portraits/{taxon}/season/", {
+            params: { path: { taxon }, query: { on, block } },
+          }),
+        ),
       ),
   });
   const { data: p, error } = useQuery({
     queryKey: ["portrait", taxon],
     staleTime: Number.POSITIVE_INFINITY,
     queryFn: () =>
-      keptCopy(`portrait ${taxon}`, async () => unwrap(await api.GET("/api/naming/portraits/{taxon}/", { params: { path: { taxon } } }))),
+      keptCopy(`portrait ${taxon}`, async () =>
+        unwrap(await api.GET("/api/naming/portraits/{taxon}/", { params: { path: { taxon } } })),
+      ),
   });
   const back = (
     <Link to={{ pathname: "/portraits", search }} className="text-slate underline lg:hidden">
@@ -67,7 +73,9 @@ export function Portrait({ taxon, on, stage, block, onDate, onStage, search, com
           <h2 className="latin text-4xl leading-tight">{p.name}</h2>
           <p>
             {p.common.join(", ") || p.rank}
-            {p.synonyms.length > 0 && <span className="text-soft"> · also written {p.synonyms.join(", ")}</span>}
+            {p.synonyms.length > 0 && (
+              <span className="text-soft"> · also written {p.synonyms.join(", ")}</span>
+            )}
           </p>
         </div>
         <Button aria-pressed={compared} onClick={onCompare}>
@@ -128,7 +136,9 @@ export function Portrait({ taxon, on, stage, block, onDate, onStage, search, com
         <section>
           <h3 className="border-b-2 border-ink text-xl">Through the year</h3>
           <Rows rows={p.season.map((row) => [row.event, row.dates])} />
-          <p className="mt-2 text-sm text-soft">Month and day at the taxon's reference place; at yours the season ring moves them.</p>
+          <p className="mt-2 text-sm text-soft">
+            Month and day at the taxon's reference place; at yours the season ring moves them.
+          </p>
           {p.winter_note && <p className="mt-2">{p.winter_note}</p>}
           {p.uses && <p className="mt-2">{p.uses}</p>}
           {p.pests.length > 0 && <p className="mt-2">Troubled by {p.pests.join(", ")}.</p>}
@@ -140,20 +150,25 @@ export function Portrait({ taxon, on, stage, block, onDate, onStage, search, com
           </section>
         ))}
       </div>
-      <p className="mt-6 text-sm text-soft">From general botanical knowledge; check it against the works named in the flora's files.</p>
+      <p className="mt-6 text-sm text-soft">
+        From general botanical knowledge; check it against the works named in the flora's files.
+      </p>
     </article>
   );
 }
 
 /** How big it grows, the room it needs, and where it grows wild, was brought, or spreads. */
 function Grown({ portrait: p }: { portrait: Schemas["Portrait"] }) {
-  const span = (range: number[] | null, unit: string) => (range ? `${range[0]} to ${range[1]} ${unit}` : "not known");
+  const span = (range: number[] | null, unit: string) =>
+    range ? `${range[0]} to ${range[1]} ${unit}` : "not known";
   const rows: [string, string][] = [
     ["Grown height", span(p.height_m, "m")],
     ["Grown spread", span(p.spread_m, "m")],
     [
       "Room it needs",
-      p.spread_m ? `${((p.spread_m[1] ?? 0) / 2).toFixed(1)} m clear on every side of the stem, for its full crown` : "not known",
+      p.spread_m
+        ? `${((p.spread_m[1] ?? 0) / 2).toFixed(1)} m clear on every side of the stem, for its full crown`
+        : "not known",
     ],
     ["Lives", span(p.longevity_y, "years")],
     ["Hardiness zones", p.hardiness ? `${p.hardiness[0]} to ${p.hardiness[1]}` : "not known"],
@@ -185,7 +200,17 @@ function Rows({ rows }: { rows: [string, string][] }) {
 }
 
 /** What it is taken for, with what parts the two: this one's words beside the other's. */
-function LookAlikes({ portrait: p, search, on, block }: { portrait: Schemas["Portrait"]; search: string; on: string; block?: string }) {
+function LookAlikes({
+  portrait: p,
+  search,
+  on,
+  block,
+}: {
+  portrait: Schemas["Portrait"];
+  search: string;
+  on: string;
+  block?: string;
+}) {
   if (p.look_alikes.length === 0) return null;
   return (
     <section className="mt-6">
@@ -197,7 +222,10 @@ function LookAlikes({ portrait: p, search, on, block }: { portrait: Schemas["Por
               <th className="w-1/4 py-1 text-sm font-normal text-soft">parted by</th>
               <th className="latin py-1 font-normal">{p.name}</th>
               <th className="py-1 font-normal">
-                <Link to={{ pathname: `/portraits/${pair.taxon}`, search }} className="latin text-slate underline">
+                <Link
+                  to={{ pathname: `/portraits/${pair.taxon}`, search }}
+                  className="latin text-slate underline"
+                >
                   {pair.name}
                 </Link>{" "}
                 <span className="text-sm text-soft">{pair.common}</span>{" "}

@@ -37,7 +37,10 @@ export function PortraitsPage() {
   const onDate = useCallback((value: string) => change("on", value), [change]);
   const tray = (params.get("tray") ?? "").split(",").filter(Boolean);
   const beside = (id: string) =>
-    change("tray", (tray.includes(id) ? tray.filter((t) => t !== id) : [...tray, id].slice(-MOST_BESIDE)).join(","));
+    change(
+      "tray",
+      (tray.includes(id) ? tray.filter((t) => t !== id) : [...tray, id].slice(-MOST_BESIDE)).join(","),
+    );
   const search = params.toString();
   if (!listed.data) return <PageState error={listed.error} what="the flora" />;
   return (
@@ -46,12 +49,22 @@ export function PortraitsPage() {
         aria-label="List of the flora"
         className={`border-rule p-4 lg:grid lg:grid-rows-[auto_1fr_auto] lg:overflow-hidden lg:border-r lg:pb-0 ${taxon ? "hidden lg:block" : ""}`}
       >
-        <TheList taxa={listed.data} params={params} change={change} current={taxon} tray={tray} beside={beside} search={search} />
+        <TheList
+          taxa={listed.data}
+          params={params}
+          change={change}
+          current={taxon}
+          tray={tray}
+          beside={beside}
+          search={search}
+        />
         {tray.length > 0 && (
           <div className="sticky bottom-16 border-t-2 border-ink bg-paper py-3 lg:static">
             <p className="text-sm">
               To compare:{" "}
-              <span className="latin text-base">{tray.map((id) => listed.data?.find((t) => t.taxon === id)?.name ?? id).join(", ")}</span>
+              <span className="latin text-base">
+                {tray.map((id) => listed.data?.find((t) => t.taxon === id)?.name ?? id).join(", ")}
+              </span>
             </p>
             <div className="mt-2 flex gap-2">
               {tray.length > 1 && (
@@ -84,7 +97,8 @@ export function PortraitsPage() {
         ) : (
           <div className="max-w-prose">
             <p className="text-soft">
-              Pick a taxon. Its plates are drawn from its own numbers, for the day you choose; nothing is a photograph.
+              Pick a taxon. Its plates are drawn from its own numbers, for the day you choose; nothing is a
+              photograph.
             </p>
             <p className="mt-4">
               <Link to="/year" className="text-slate underline">
@@ -129,7 +143,10 @@ function TheList({ taxa, params, change, current, tray, beside, search }: ListPr
   });
   const hits = words.length >= 2 ? (named.data ?? []) : [];
   const found = narrowed(taxa, by, new Set(hits.map((n) => n.taxon)));
-  const areas = useMemo(() => [...new Set(taxa.flatMap((t) => [...t.native, ...t.introduced]))].sort(), [taxa]);
+  const areas = useMemo(
+    () => [...new Set(taxa.flatMap((t) => [...t.native, ...t.introduced]))].sort(),
+    [taxa],
+  );
   const own = [...new Set(grounds.data?.flatMap((g) => g.areas) ?? [])];
   const forms = vocabulary.data?.characters.find((c) => c.id === "habit.form")?.states ?? [];
   const set = (["form", "shows", "area", "status", "here"] as const).filter((key) => get(key)).length;
@@ -142,7 +159,12 @@ function TheList({ taxa, params, change, current, tray, beside, search }: ListPr
             The year here
           </Link>
         </div>
-        <Field label="Name, Latin or common" value={by.words} onChange={(e) => change("words", e.target.value)} className="mt-2" />
+        <Field
+          label="Name, Latin or common"
+          value={by.words}
+          onChange={(e) => change("words", e.target.value)}
+          className="mt-2"
+        />
         <SharedName words={words} found={hits} />
         <details open={set > 0}>
           <summary className="min-h-[44px] cursor-pointer content-center text-slate underline">
@@ -157,7 +179,11 @@ function TheList({ taxa, params, change, current, tray, beside, search }: ListPr
                 </option>
               ))}
             </Select>
-            <Select label="Shows on the day" value={by.shows} onChange={(e) => change("shows", e.target.value)}>
+            <Select
+              label="Shows on the day"
+              value={by.shows}
+              onChange={(e) => change("shows", e.target.value)}
+            >
               <option value="">any</option>
               <option value="leaf">leaf</option>
               <option value="flower">flower</option>
@@ -179,7 +205,11 @@ function TheList({ taxa, params, change, current, tray, beside, search }: ListPr
               <option value="invasive">invasive</option>
             </Select>
             <div className="col-span-2">
-              <Check label="stands on your grounds" checked={by.here} onChange={(here) => change("here", here ? "yes" : "")} />
+              <Check
+                label="stands on your grounds"
+                checked={by.here}
+                onChange={(here) => change("here", here ? "yes" : "")}
+              />
             </div>
           </div>
         </details>

@@ -21,7 +21,8 @@ export function SideBySidePage() {
   const { data, error } = useQuery({
     queryKey: ["side by side", taxa, on, block],
     enabled: taxa !== "",
-    queryFn: async () => unwrap(await api.GET("/api/naming/side-by-side/", { params: { query: { taxa, on, block } } })),
+    queryFn: async () =>
+      unwrap(await api.GET("/api/naming/side-by-side/", { params: { query: { taxa, on, block } } })),
   });
   if (!taxa)
     return (
@@ -41,7 +42,9 @@ export function SideBySidePage() {
       <table className={`mt-2 w-full table-fixed text-left ${data.taxa.length > 2 ? "min-w-[36rem]" : ""}`}>
         <thead>
           <tr className="align-bottom">
-            <th className="hidden w-40 p-1 text-sm font-normal text-soft md:table-cell">drawn for {inWords(on)}</th>
+            <th className="hidden w-40 p-1 text-sm font-normal text-soft md:table-cell">
+              drawn for {inWords(on)}
+            </th>
             {data.taxa.map((t) => (
               <th key={t.taxon} className="p-1 font-normal">
                 <Link to={`/portraits/${t.taxon}?on=${on}`} className="latin text-xl text-slate underline">
@@ -106,7 +109,17 @@ function Title({ span, children }: { span: number; children: string }) {
   );
 }
 
-function Plates({ taxa, parts, on, block }: { taxa: Schemas["SideBySide"]["taxa"]; parts: string[]; on: string; block?: string }) {
+function Plates({
+  taxa,
+  parts,
+  on,
+  block,
+}: {
+  taxa: Schemas["SideBySide"]["taxa"];
+  parts: string[];
+  on: string;
+  block?: string;
+}) {
   return (
     <tr className="border-t border-rule">
       <th className="hidden p-1 align-top text-sm font-normal text-soft md:table-cell">{parts.join(", ")}</th>
@@ -114,7 +127,15 @@ function Plates({ taxa, parts, on, block }: { taxa: Schemas["SideBySide"]["taxa"
         <td key={t.taxon} className="p-1">
           <div className="flex flex-col bg-[#fdfaf2] md:flex-row">
             {parts.map((part) => (
-              <Plate key={part} taxon={t.taxon} name={t.name} part={part} on={on} block={block} className="h-52 min-w-0 flex-1 md:h-60" />
+              <Plate
+                key={part}
+                taxon={t.taxon}
+                name={t.name}
+                part={part}
+                on={on}
+                block={block}
+                className="h-52 min-w-0 flex-1 md:h-60"
+              />
             ))}
           </div>
         </td>

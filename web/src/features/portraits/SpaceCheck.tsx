@@ -12,7 +12,8 @@ interface Thing {
 }
 const KINDS = { wall: "a wall", wire: "a wire overhead", path: "a path", neighbour: "a neighbour tree" };
 
-const noNumber = (typed: string) => (typed.trim() && readNumber(typed) === null ? `${typed} is no number of metres` : undefined);
+const noNumber = (typed: string) =>
+  typed.trim() && readNumber(typed) === null ? `${typed} is no number of metres` : undefined;
 
 /** Does it fit: the grown plant against what stands round the place, before planting and for what stands. */
 export function SpaceCheck({ taxon }: { taxon: string }) {
@@ -24,7 +25,10 @@ export function SpaceCheck({ taxon }: { taxon: string }) {
     ...(t.kind === "neighbour" ? { spread_m: readNumber(t.spread_m) ?? 0 } : {}),
   }));
   const whole =
-    things.length > 0 && things.every((t) => readNumber(t.distance_m) !== null && (t.kind !== "wire" || readNumber(t.height_m) !== null));
+    things.length > 0 &&
+    things.every(
+      (t) => readNumber(t.distance_m) !== null && (t.kind !== "wire" || readNumber(t.height_m) !== null),
+    );
   const rows = useQuery({
     queryKey: ["space", taxon, numbers],
     enabled: whole,
@@ -32,15 +36,22 @@ export function SpaceCheck({ taxon }: { taxon: string }) {
     placeholderData: (before) => before,
     queryFn: async () => unwrap(await api.POST("/api/size/space/", { body: { taxon, things: numbers } })),
   });
-  const set = (i: number, part: Partial<Thing>) => setThings(things.map((t, j) => (j === i ? { ...t, ...part } : t)));
+  const set = (i: number, part: Partial<Thing>) =>
+    setThings(things.map((t, j) => (j === i ? { ...t, ...part } : t)));
   return (
     <div className="mt-2">
-      <Button onClick={() => setThings([...things, { kind: "wall", distance_m: "", height_m: "", spread_m: "" }])}>
+      <Button
+        onClick={() => setThings([...things, { kind: "wall", distance_m: "", height_m: "", spread_m: "" }])}
+      >
         {things.length ? "Something else near it" : "Does it fit? Say what stands near"}
       </Button>
       {things.map((t, i) => (
         <div key={i} className="mt-2 grid grid-cols-[1fr_1fr_1fr_auto] items-end gap-2">
-          <Select label="Near it" value={t.kind} onChange={(e) => set(i, { kind: e.target.value as Thing["kind"] })}>
+          <Select
+            label="Near it"
+            value={t.kind}
+            onChange={(e) => set(i, { kind: e.target.value as Thing["kind"] })}
+          >
             {Object.entries(KINDS).map(([id, label]) => (
               <option key={id} value={id}>
                 {label}
@@ -73,7 +84,11 @@ export function SpaceCheck({ taxon }: { taxon: string }) {
           ) : (
             <span />
           )}
-          <Button weight="warn" aria-label={`Remove ${KINDS[t.kind]}`} onClick={() => setThings(things.filter((_, j) => j !== i))}>
+          <Button
+            weight="warn"
+            aria-label={`Remove ${KINDS[t.kind]}`}
+            onClick={() => setThings(things.filter((_, j) => j !== i))}
+          >
             ×
           </Button>
         </div>

@@ -12,7 +12,11 @@ type Row = Schemas["MonthRow"];
 const MONTHS = [
   "January", "February", "March", "April", "May", "June", "July", "August", "September", "October", "November", "December",
 ];
-const COLOURS: Record<string, string> = { leaf: "var(--color-moss)", flower: "var(--color-ochre)", fruit: "var(--color-slate)" };
+const COLOURS: Record<string, string> = {
+  leaf: "var(--color-moss)",
+  flower: "var(--color-ochre)",
+  fruit: "var(--color-slate)",
+};
 
 /** What the taxa of a block show through the year, and for one month how each is told then. Prints as a sheet for a walk. */
 export function YearPage() {
@@ -29,7 +33,11 @@ export function YearPage() {
     placeholderData: (before) => before,
     queryFn: () =>
       keptCopy(`month sheet ${block} ${month}`, async () =>
-        unwrap(await api.GET("/api/blocks/{block_id}/month-sheet/", { params: { path: { block_id: block }, query: { on } } })),
+        unwrap(
+          await api.GET("/api/blocks/{block_id}/month-sheet/", {
+            params: { path: { block_id: block }, query: { on } },
+          }),
+        ),
       ),
   });
   const set = (key: string, value: string) =>
@@ -86,7 +94,10 @@ export function YearPage() {
               {sheet.data.map((row) => (
                 <tr key={row.taxon} className="break-inside-avoid border-b border-rule align-top">
                   <th className="p-1 font-normal">
-                    <Link to={`/portraits/${row.taxon}?on=${on}&block=${block}`} className="latin text-lg text-slate underline">
+                    <Link
+                      to={`/portraits/${row.taxon}?on=${on}&block=${block}`}
+                      className="latin text-lg text-slate underline"
+                    >
                       {row.name}
                     </Link>
                     <span className="block text-sm text-soft">
@@ -113,7 +124,8 @@ export function YearPage() {
         </div>
       )}
       <p className="mt-4 text-sm text-soft print:text-xs">
-        Dates are moved to this ground by latitude, longitude and height; a year may run two weeks ahead or behind.
+        Dates are moved to this ground by latitude, longitude and height; a year may run two weeks ahead or
+        behind.
       </p>
     </div>
   );
@@ -123,7 +135,13 @@ export function YearPage() {
 function Lanes({ row, month }: { row: Row; month: number }) {
   const said = row.lanes.map((l) => `${l.label} ${spans(l.year)}`).join("; ");
   return (
-    <svg className="block h-10 w-52" viewBox="0 0 240 30" preserveAspectRatio="none" role="img" aria-label={said}>
+    <svg
+      className="block h-10 w-52"
+      viewBox="0 0 240 30"
+      preserveAspectRatio="none"
+      role="img"
+      aria-label={said}
+    >
       {row.lanes.map((lane, i) => (
         <g key={lane.organ}>
           <rect y={i * 10 + 4.5} width="240" height="0.8" fill="var(--color-rule)" />

@@ -6,7 +6,15 @@ import { SeasonRing } from "@/shared/season-ring/SeasonRing";
 const SETTLE_MS = 180; // plates are drawn anew once the hand rests
 
 /** A day of the year by one finger: the ring turns at once, the plates follow when the hand rests. */
-export function YearSlider({ on, onDate, ring }: { on: string; onDate: (date: string) => void; ring: Schemas["Showing"][] | undefined }) {
+export function YearSlider({
+  on,
+  onDate,
+  ring,
+}: {
+  on: string;
+  onDate: (date: string) => void;
+  ring: Schemas["Showing"][] | undefined;
+}) {
   const [day, setDay] = useState(dayOf(on));
   useEffect(() => setDay(dayOf(on)), [on]);
   const shown = dateOf(on, day);
@@ -36,6 +44,7 @@ export function YearSlider({ on, onDate, ring }: { on: string; onDate: (date: st
 }
 
 const start = (date: string) => Date.UTC(Number(date.slice(0, 4)), 0, 1);
-const dayOf = (date: string) => Math.min(365, Math.round((Date.parse(`${date}T00:00:00Z`) - start(date)) / 86_400_000) + 1);
+const dayOf = (date: string) =>
+  Math.min(365, Math.round((Date.parse(`${date}T00:00:00Z`) - start(date)) / 86_400_000) + 1);
 const dateOf = (date: string, day: number) =>
   day === dayOf(date) ? date : new Date(start(date) + (day - 1) * 86_400_000).toISOString().slice(0, 10);

@@ -10,7 +10,10 @@ export function useListed(on: string, block: string | undefined) {
     queryKey: ["portraits", on, block],
     placeholderData: (before) => before,
     staleTime: Number.POSITIVE_INFINITY,
-    queryFn: () => keptCopy("portraits", async () => unwrap(await api.GET("/api/naming/portraits/", { params: { query: { on, block } } }))),
+    queryFn: () =>
+      keptCopy("portraits", async () =>
+        unwrap(await api.GET("/api/naming/portraits/", { params: { query: { on, block } } })),
+      ),
   });
 }
 
@@ -37,6 +40,10 @@ export function narrowed(taxa: Listed[], by: Narrowing, byName: Set<string>): Li
 }
 
 function fitsArea(t: Listed, area: string, status: string): boolean {
-  const lists = status ? [t[status as "native" | "introduced" | "invasive"]] : [t.native, t.introduced, t.invasive];
-  return area ? lists.some((codes) => codes.includes(area)) : !status || lists.some((codes) => codes.length > 0);
+  const lists = status
+    ? [t[status as "native" | "introduced" | "invasive"]]
+    : [t.native, t.introduced, t.invasive];
+  return area
+    ? lists.some((codes) => codes.includes(area))
+    : !status || lists.some((codes) => codes.length > 0);
 }

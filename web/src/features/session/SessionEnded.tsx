@@ -17,16 +17,22 @@ export function SessionEnded() {
   const unsent = kept + needsYou;
   return (
     <>
-      <div role="alert" className="flex flex-wrap items-center gap-3 border-b-2 border-ochre bg-ochre-wash px-4 py-2 print:hidden">
+      <div
+        role="alert"
+        className="flex flex-wrap items-center gap-3 border-b-2 border-ochre bg-ochre-wash px-4 py-2 print:hidden"
+      >
         <p className="flex-1">
-          <strong>You are signed out.</strong> {unsent > 0 ? `${unsent} not sent; they stay on this device.` : "Nothing can be sent."}
+          <strong>You are signed out.</strong>{" "}
+          {unsent > 0 ? `${unsent} not sent; they stay on this device.` : "Nothing can be sent."}
         </p>
         <Button weight="act" onClick={() => setLater(false)}>
           Sign in
         </Button>
       </div>
       <Dialog open={!later} onOpenChange={(open) => setLater(!open)} title="Your session has ended">
-        <p className="mb-3">Sign in to go on sending. Everything you saved stays on this device, and the page stays as it is.</p>
+        <p className="mb-3">
+          Sign in to go on sending. Everything you saved stays on this device, and the page stays as it is.
+        </p>
         <SignInForm
           onSignedIn={async (signedIn) => {
             if (signedIn.id !== member.id) return location.reload(); // another member's pages and outbox

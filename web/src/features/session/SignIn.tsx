@@ -6,7 +6,10 @@ import { z } from "zod";
 import { api, type Schemas, unwrap } from "@/api/client";
 import { Button, Field, Notice } from "@/shared/ui";
 
-const form = z.object({ username: z.string().min(1, "Give your name"), password: z.string().min(1, "Give your password") });
+const form = z.object({
+  username: z.string().min(1, "Give your name"),
+  password: z.string().min(1, "Give your password"),
+});
 
 type SignedIn = Schemas["Member"];
 

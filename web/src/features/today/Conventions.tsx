@@ -69,8 +69,8 @@ export function Conventions({ ground }: { ground: Ground }) {
       <Dialog open={open} onOpenChange={setOpen} title={`Conventions of ${ground.name}`}>
         <div className="grid gap-4">
           <p className="text-sm text-soft">
-            They hold from now on. Figures already taken keep the height and rule they were taken by, and comparisons across two heights are
-            flagged.
+            They hold from now on. Figures already taken keep the height and rule they were taken by, and
+            comparisons across two heights are flagged.
           </p>
           <Choice
             label="Breast height"
@@ -125,7 +125,12 @@ export function Conventions({ ground }: { ground: Ground }) {
                     {i + 1}. {s}
                   </span>
                   <span className="flex gap-1">
-                    <Button weight="quiet" disabled={i === 0} aria-label={`${s} earlier`} onClick={() => move(i, -1)}>
+                    <Button
+                      weight="quiet"
+                      disabled={i === 0}
+                      aria-label={`${s} earlier`}
+                      onClick={() => move(i, -1)}
+                    >
                       earlier
                     </Button>
                     <Button

@@ -16,7 +16,8 @@ export function TodayPage() {
   const grounds = useGrounds();
   const first = blocks.data?.[0];
   const season = useSeason(first?.id, date);
-  if (!blocks.data || !grounds.data) return <PageState error={blocks.error ?? grounds.error} what="the blocks" />;
+  if (!blocks.data || !grounds.data)
+    return <PageState error={blocks.error ?? grounds.error} what="the blocks" />;
   return (
     <div className="mx-auto max-w-6xl p-4 md:p-8">
       <p className="text-soft">{member.crew_name}</p>
@@ -29,8 +30,11 @@ export function TodayPage() {
               <h2 className="text-xl">{ground.name}</h2>
               <p className="mb-2 text-sm text-soft">
                 Breast height {ground.breast_height_m.toFixed(2)} m · several shoots by{" "}
-                {ground.several_shoots === "largest_plus_half" ? "largest plus half the rest" : "root of the sum of squares"} · area{" "}
-                {ground.areas.join(", ")} {reaches(member, "steward") && <Conventions ground={ground} />}
+                {ground.several_shoots === "largest_plus_half"
+                  ? "largest plus half the rest"
+                  : "root of the sum of squares"}{" "}
+                · area {ground.areas.join(", ")}{" "}
+                {reaches(member, "steward") && <Conventions ground={ground} />}
               </p>
               <ol className="border-t border-rule">
                 {inHygieneOrder(blocks.data.filter((b) => b.ground_id === ground.id)).map((block, i) => (
@@ -42,11 +46,17 @@ export function TodayPage() {
                       <span className="figure text-xl text-soft">{i + 1}</span>
                       <span>
                         <strong>{block.name}</strong>
-                        <span className="block text-sm text-soft">{block.note || block.setting?.replaceAll("_", " ")}</span>
+                        <span className="block text-sm text-soft">
+                          {block.note || block.setting?.replaceAll("_", " ")}
+                        </span>
                       </span>
                       <span className="text-right text-sm">
                         <span className="figure text-lg">{block.plant_count}</span> plants
-                        <span className={`block ${block.hygiene === "clean" ? "text-moss" : "font-bold text-rust"}`}>{block.hygiene}</span>
+                        <span
+                          className={`block ${block.hygiene === "clean" ? "text-moss" : "font-bold text-rust"}`}
+                        >
+                          {block.hygiene}
+                        </span>
                       </span>
                     </Link>
                   </li>
@@ -55,7 +65,8 @@ export function TodayPage() {
             </section>
           ))}
           <p className="text-sm text-soft">
-            Clean blocks first: boots and saws carry soil from sick stands to sound ones. Clean them between blocks.
+            Clean blocks first: boots and saws carry soil from sick stands to sound ones. Clean them between
+            blocks.
           </p>
         </div>
         <aside aria-label="What shows now">
@@ -68,7 +79,13 @@ export function TodayPage() {
                 {season.data.map((row) => (
                   <li key={row.organ} className="flex justify-between border-b border-rule py-1">
                     <span className={row.now >= 0.5 ? "font-bold" : "text-soft"}>{row.label}</span>
-                    <span>{row.now >= 0.5 ? "shows" : row.opens ? `from ${inWords(row.opens, false)}` : "not this year"}</span>
+                    <span>
+                      {row.now >= 0.5
+                        ? "shows"
+                        : row.opens
+                          ? `from ${inWords(row.opens, false)}`
+                          : "not this year"}
+                    </span>
                   </li>
                 ))}
               </ul>
@@ -84,6 +101,8 @@ export function TodayPage() {
 
 function inHygieneOrder(blocks: Block[]): Block[] {
   return [...blocks].sort(
-    (a, b) => HYGIENE_ORDER[a.hygiene ?? "clean"] - HYGIENE_ORDER[b.hygiene ?? "clean"] || a.name.localeCompare(b.name),
+    (a, b) =>
+      HYGIENE_ORDER[a.hygiene ?? "clean"] - HYGIENE_ORDER[b.hygiene ?? "clean"] ||
+      a.name.localeCompare(b.name),
   );
 }

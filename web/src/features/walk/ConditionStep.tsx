@@ -39,16 +39,25 @@ export function ConditionStep({ draft, change, ground, focusNext }: StepProps) {
       />
       {draft.condition === "dead" && (month >= 11 || month <= 4) && (
         <Notice kind="caution" title="Leafless is not dead.">
-          Scratch no bark; look at twigs and buds, or come back in leaf. Larch, bald-cypress and late leafers mislead.
+          Scratch no bark; look at twigs and buds, or come back in leaf. Larch, bald-cypress and late leafers
+          mislead.
         </Notice>
       )}
       <details open={graded}>
-        <summary className="min-h-[44px] cursor-pointer content-center text-slate underline">Part by part</summary>
-        <Parts draft={draft} change={change} vocabulary={vocabulary} scale={ground?.condition_scale ?? "words"} />
+        <summary className="min-h-[44px] cursor-pointer content-center text-slate underline">
+          Part by part
+        </summary>
+        <Parts
+          draft={draft}
+          change={change}
+          vocabulary={vocabulary}
+          scale={ground?.condition_scale ?? "words"}
+        />
       </details>
       <details>
         <summary className="min-h-[44px] cursor-pointer content-center text-slate underline">
-          Base, flare, crown class, light, life{Object.keys(draft.judged ?? {}).length || draft.life ? " (recorded)" : ""}
+          Base, flare, crown class, light, life
+          {Object.keys(draft.judged ?? {}).length || draft.life ? " (recorded)" : ""}
         </summary>
         <div className="grid gap-3">
           {JUDGED.map(({ key, label }) => (
@@ -122,7 +131,14 @@ function Parts({ draft, change, vocabulary, scale }: Within & { scale: string })
             hint={typeof parts[p.id] === "number" ? p.grades[parts[p.id] as number] : undefined}
             value={String(parts[p.id] ?? "")}
             onChange={(e) =>
-              grade(p.id, e.target.value === "" ? undefined : e.target.value === "not_seen" ? "not_seen" : Number(e.target.value))
+              grade(
+                p.id,
+                e.target.value === ""
+                  ? undefined
+                  : e.target.value === "not_seen"
+                    ? "not_seen"
+                    : Number(e.target.value),
+              )
             }
           >
             <option value="">not graded</option>
@@ -157,13 +173,16 @@ function Parts({ draft, change, vocabulary, scale }: Within & { scale: string })
   );
 }
 
-const shown = (grade: number | null, scale: string) => (grade === null ? "not seen" : gradeInWords(grade, scale));
+const shown = (grade: number | null, scale: string) =>
+  grade === null ? "not seen" : gradeInWords(grade, scale);
 
 /** Defects: which, where, how far. */
 function Defects({ draft, change, vocabulary }: Within) {
   const found = draft.defects ?? [];
   const set = (id: string, part: Partial<DraftDefect>) =>
-    void change((now) => ({ defects: (now.defects ?? []).map((d) => (d.id === id ? { ...d, ...part } : d)) }));
+    void change((now) => ({
+      defects: (now.defects ?? []).map((d) => (d.id === id ? { ...d, ...part } : d)),
+    }));
   const add = (defect: string) => {
     const part = vocabulary.defects.find((d) => d.id === defect)?.parts[0];
     if (part) void change((now) => ({ defects: [...(now.defects ?? []), { id: newId(), defect, part }] }));
@@ -182,7 +201,10 @@ function Defects({ draft, change, vocabulary }: Within) {
         const told = vocabulary.defects.find((v) => v.id === d.defect);
         const bad = d.extent_percent !== undefined && (d.extent_percent < 0 || d.extent_percent > 100);
         return (
-          <fieldset key={d.id} className="grid grid-cols-[1fr_1fr_auto] items-end gap-2 border border-rule p-2">
+          <fieldset
+            key={d.id}
+            className="grid grid-cols-[1fr_1fr_auto] items-end gap-2 border border-rule p-2"
+          >
             <legend className="px-1 font-bold">{told?.label}</legend>
             <Select label="On the" value={d.part} onChange={(e) => set(d.id, { part: e.target.value })}>
               {told?.parts.map((p) => (
@@ -196,20 +218,28 @@ function Defects({ draft, change, vocabulary }: Within) {
               error={bad ? "from 0 to 100" : undefined}
               onChange={(e) => {
                 const value = Number.parseInt(e.target.value, 10);
-                set(d.id, { extent_percent: Number.isNaN(value) ? undefined : Math.max(0, Math.min(100, value)) });
+                set(d.id, {
+                  extent_percent: Number.isNaN(value) ? undefined : Math.max(0, Math.min(100, value)),
+                });
               }}
             />
             <Button
               weight="warn"
               aria-label={`Remove ${told?.label}`}
-              onClick={() => void change((now) => ({ defects: (now.defects ?? []).filter((x) => x.id !== d.id) }))}
+              onClick={() =>
+                void change((now) => ({ defects: (now.defects ?? []).filter((x) => x.id !== d.id) }))
+              }
             >
               ×
             </Button>
           </fieldset>
         );
       })}
-      {found.length > 0 && <p className="text-sm text-soft">Photograph each one; the picture is added under Note and photograph.</p>}
+      {found.length > 0 && (
+        <p className="text-sm text-soft">
+          Photograph each one; the picture is added under Note and photograph.
+        </p>
+      )}
     </div>
   );
 }

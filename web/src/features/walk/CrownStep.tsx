@@ -13,7 +13,11 @@ export function CrownStep({ draft, change }: StepProps) {
   const [by, setBy] = useState<"spreads_m" | "radii_m">(keptBy);
   const [typed, setTyped] = useState(((spread?.raw[keptBy] as number[]) ?? []).join("  "));
   const reckoned = useReckoned(spread);
-  const put = (quantity: Quantity, raw: Record<string, unknown> | null, method: "paced" | "estimated" = "estimated") =>
+  const put = (
+    quantity: Quantity,
+    raw: Record<string, unknown> | null,
+    method: "paced" | "estimated" = "estimated",
+  ) =>
     void change((now) => {
       const others = now.measurements.filter((m) => m.quantity !== quantity);
       const id = now.measurements.find((m) => m.quantity === quantity)?.id ?? newId();
@@ -25,7 +29,11 @@ export function CrownStep({ draft, change }: StepProps) {
       .split(/[\s;]+/)
       .filter(Boolean)
       .map((t) => readNumber(t));
-    put("crown_spread_m", numbers.length >= 2 && numbers.every((n) => n !== null) ? { [how]: numbers } : null, "paced");
+    put(
+      "crown_spread_m",
+      numbers.length >= 2 && numbers.every((n) => n !== null) ? { [how]: numbers } : null,
+      "paced",
+    );
   };
   return (
     <div className="grid gap-4">
@@ -42,20 +50,44 @@ export function CrownStep({ draft, change }: StepProps) {
         ]}
       />
       <Field
-        label={by === "spreads_m" ? "Two or more diameters (m), a space between" : "Two or more radii at even angles (m), a space between"}
+        label={
+          by === "spreads_m"
+            ? "Two or more diameters (m), a space between"
+            : "Two or more radii at even angles (m), a space between"
+        }
         inputMode="text"
         value={typed}
         error={reckoned.error ?? (typed && !spread ? `${typed} is not two or more numbers.` : undefined)}
-        hint={reckoned.value !== null ? `Spread ${reckoned.value.toFixed(1)} m` : "The longest, and the one square to it"}
+        hint={
+          reckoned.value !== null
+            ? `Spread ${reckoned.value.toFixed(1)} m`
+            : "The longest, and the one square to it"
+        }
         onChange={(e) => read(e.target.value, by)}
       />
-      <One draft={draft} quantity="crown_base_m" label="Base of the live crown above the ground (m)" most={130} put={put} />
-      <Check label="out of leaf today" checked={draft.leafless ?? false} onChange={(leafless) => void change({ leafless })} />
+      <One
+        draft={draft}
+        quantity="crown_base_m"
+        label="Base of the live crown above the ground (m)"
+        most={130}
+        put={put}
+      />
+      <Check
+        label="out of leaf today"
+        checked={draft.leafless ?? false}
+        onChange={(leafless) => void change({ leafless })}
+      />
       {draft.leafless ? (
         <Notice>Out of leaf, transparency and dieback are not seen; nothing is recorded for them.</Notice>
       ) : (
         <div className="grid grid-cols-2 gap-3">
-          <One draft={draft} quantity="transparency_pct" label="Light through the crown (%)" most={100} put={put} />
+          <One
+            draft={draft}
+            quantity="transparency_pct"
+            label="Light through the crown (%)"
+            most={100}
+            put={put}
+          />
           <One draft={draft} quantity="dieback_pct" label="Dieback (%)" most={100} put={put} />
         </div>
       )}
@@ -80,7 +112,8 @@ function One({
   const [typed, setTyped] = useState(kept ? String(kept.raw.value) : "");
   const number = readNumber(typed);
   const bad = typed !== "" && (number === null || number < 0 || number > most);
-  const step = quantity.endsWith("pct") && number !== null && !bad ? `class ${Math.ceil(number / 5) * 5} %` : undefined;
+  const step =
+    quantity.endsWith("pct") && number !== null && !bad ? `class ${Math.ceil(number / 5) * 5} %` : undefined;
   return (
     <Field
       label={label}

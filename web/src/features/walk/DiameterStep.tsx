@@ -35,7 +35,8 @@ export function DiameterStep({ draft, row, change, ground, say, focusNext }: Ste
   const [wrong, setWrong] = useState("");
   const [another, setAnother] = useState(false);
   const how: Way = onlyByEye ? "eye" : way;
-  const foundOnStem = form !== undefined && quantity === "dbh_cm" && (form.height !== "H" || painted !== null);
+  const foundOnStem =
+    form !== undefined && quantity === "dbh_cm" && (form.height !== "H" || painted !== null);
   const height = foundOnStem ? readNumber(at) : breast;
   const reckoned = useReckoned(kept, ground?.several_shoots, ground?.smallest_cm);
   const heightNow = draft.measurements.find((m) => m.quantity === "height_m")?.raw.value;
@@ -49,7 +50,10 @@ export function DiameterStep({ draft, row, change, ground, say, focusNext }: Ste
     const others = draft.measurements.filter((m) => !DIAMETERS.includes(m.quantity));
     if (values.length === 0) return change({ measurements: others });
     const now = vocabulary.data?.stem_forms.find((f) => f.id === formNow);
-    const own = now && now.quantity === "dbh_cm" && (now.height !== "H" || painted !== null) ? readNumber(atText) : null;
+    const own =
+      now && now.quantity === "dbh_cm" && (now.height !== "H" || painted !== null)
+        ? readNumber(atText)
+        : null;
     return change({
       measurements: [
         ...others,
@@ -74,7 +78,10 @@ export function DiameterStep({ draft, row, change, ground, say, focusNext }: Ste
     setTyped("");
     setWrong("");
     if (how === "callipers" && first === null) return setFirst(number);
-    const values = [...shoots, how === "callipers" && first !== null ? ([first, number] as [number, number]) : number];
+    const values = [
+      ...shoots,
+      how === "callipers" && first !== null ? ([first, number] as [number, number]) : number,
+    ];
     setFirst(null);
     setShoots(values);
     setAnother(false);
@@ -105,19 +112,32 @@ export function DiameterStep({ draft, row, change, ground, say, focusNext }: Ste
           }}
         />
       )}
-      {onlyByEye && <Notice kind="caution">Its sap burns the skin for days, on tools and clothes too. Stand off and estimate.</Notice>}
+      {onlyByEye && (
+        <Notice kind="caution">
+          Its sap burns the skin for days, on tools and clothes too. Stand off and estimate.
+        </Notice>
+      )}
       {reckoned.value !== null && (
         <p aria-live="polite" className="leading-none">
           <span className="figure text-6xl font-semibold">{reckoned.value.toFixed(1)}</span>{" "}
           <span className="text-lg text-soft">
-            cm{shoots.length > 1 ? `, ${shoots.length - (reckoned.thinner ?? 0)} shoots as one` : how === "girth" ? ", from the girth" : ""}
+            cm
+            {shoots.length > 1
+              ? `, ${shoots.length - (reckoned.thinner ?? 0)} shoots as one`
+              : how === "girth"
+                ? ", from the girth"
+                : ""}
             {how === "callipers" ? ", geometric mean of two readings" : ""}
-            {reckoned.thinner ? `, ${reckoned.thinner} thinner than ${ground?.smallest_cm} cm counted only` : ""}
+            {reckoned.thinner
+              ? `, ${reckoned.thinner} thinner than ${ground?.smallest_cm} cm counted only`
+              : ""}
           </span>
         </p>
       )}
       {kept && reckoned.value === null && (
-        <p className="text-soft">{reckoned.error ?? "Readings kept; the figure is reckoned when in signal."}</p>
+        <p className="text-soft">
+          {reckoned.error ?? "Readings kept; the figure is reckoned when in signal."}
+        </p>
       )}
       <Doubts doubts={doubts} unit="cm" onMeant={shoots.length === 1 ? meant : undefined} />
       {shoots.length > 0 && (
@@ -170,7 +190,13 @@ export function DiameterStep({ draft, row, change, ground, say, focusNext }: Ste
       {(shoots.length === 0 || another) && (
         <>
           <FigureField
-            label={first !== null ? `Second reading, square to ${first} cm` : how === "girth" ? "Girth (cm)" : "Diameter (cm)"}
+            label={
+              first !== null
+                ? `Second reading, square to ${first} cm`
+                : how === "girth"
+                  ? "Girth (cm)"
+                  : "Diameter (cm)"
+            }
             unit="cm"
             inputMode="decimal"
             placeholder="0.0"
@@ -180,10 +206,18 @@ export function DiameterStep({ draft, row, change, ground, say, focusNext }: Ste
             onKeyDown={onEnter(add)}
             autoFocus={matchMedia("(pointer: fine)").matches}
           />
-          <Keypad value={typed} onChange={setTyped} doneLabel={shoots.length ? "Add shoot" : "Take it"} onDone={add} disabled={!typed} />
+          <Keypad
+            value={typed}
+            onChange={setTyped}
+            doneLabel={shoots.length ? "Add shoot" : "Take it"}
+            onDone={add}
+            disabled={!typed}
+          />
         </>
       )}
-      {shoots.length > 0 && !another && <Button onClick={() => setAnother(true)}>Another shoot of this stem</Button>}
+      {shoots.length > 0 && !another && (
+        <Button onClick={() => setAnother(true)}>Another shoot of this stem</Button>
+      )}
       <Buttress draft={draft} change={change} />
       <Core draft={draft} change={change} />
     </div>
@@ -212,7 +246,12 @@ function Buttress({ draft, change }: Pick<StepProps, "draft" | "change">) {
           void change((now) => {
             const others = now.measurements.filter((m) => m.quantity !== "buttress_cm");
             if (value === null || value < 0.1 || value > 1500) return { measurements: others };
-            return { measurements: [...others, { id: kept?.id ?? newId(), quantity: "buttress_cm", raw: { value }, method: "taped" }] };
+            return {
+              measurements: [
+                ...others,
+                { id: kept?.id ?? newId(), quantity: "buttress_cm", raw: { value }, method: "taped" },
+              ],
+            };
           });
         }}
       />
@@ -233,13 +272,18 @@ function Core({ draft, change }: Pick<StepProps, "draft" | "change">) {
       if (n === null || cm === null || n < 1 || cm < 0.2) return { measurements: others };
       const id = kept?.id ?? newId();
       return {
-        measurements: [...others, { id, quantity: "rings_per_cm", raw: { core: { rings: n, core_cm: cm } }, method: "instrument" }],
+        measurements: [
+          ...others,
+          { id, quantity: "rings_per_cm", raw: { core: { rings: n, core_cm: cm } }, method: "instrument" },
+        ],
       };
     });
   };
   return (
     <details>
-      <summary className="min-h-[44px] cursor-pointer content-center text-sm text-slate underline">Rings of a core or a stump</summary>
+      <summary className="min-h-[44px] cursor-pointer content-center text-sm text-slate underline">
+        Rings of a core or a stump
+      </summary>
       <div className="grid grid-cols-2 gap-3">
         <Field
           label="Rings counted"
@@ -277,6 +321,13 @@ function rawOf(values: (number | [number, number])[], by: Way): Record<string, u
 }
 
 function readings(m: DraftMeasurement | undefined): (number | [number, number])[] {
-  const raw = (m?.raw ?? {}) as { value?: number; diameters_cm?: number[]; girths_cm?: number[]; callipers_cm?: [number, number][] };
-  return raw.diameters_cm ?? raw.girths_cm ?? raw.callipers_cm ?? (raw.value === undefined ? [] : [raw.value]);
+  const raw = (m?.raw ?? {}) as {
+    value?: number;
+    diameters_cm?: number[];
+    girths_cm?: number[];
+    callipers_cm?: [number, number][];
+  };
+  return (
+    raw.diameters_cm ?? raw.girths_cm ?? raw.callipers_cm ?? (raw.value === undefined ? [] : [raw.value])
+  );
 }

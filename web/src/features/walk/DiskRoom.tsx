@@ -9,7 +9,8 @@ export function DiskRoom() {
   if (left === null) return null;
   return (
     <Notice kind="caution" title="This device is nearly full.">
-      {Math.round(left / 1_000_000)} MB are left for records and photographs. Send what is kept here and make room before going on.
+      {Math.round(left / 1_000_000)} MB are left for records and photographs. Send what is kept here and make
+      room before going on.
     </Notice>
   );
 }

@@ -43,7 +43,8 @@ const READINGS: Record<"angles" | "sine" | "stick" | "pole", Reading[]> = {
   ],
 };
 const SAID: Record<Way, string> = {
-  angles: "Stand off about as far as the stem is high. Angles from the eye's level: up is positive, down negative.",
+  angles:
+    "Stand off about as far as the stem is high. Angles from the eye's level: up is positive, down negative.",
   sine: "Range finder: distance along each line of sight, and its angle. A leaning top and a near stand do no harm.",
   stick: "Hold the stick upright at arm's length and walk back until it just covers the stem.",
   pole: "A pole of known length against the stem gives the scale; no distance is needed.",
@@ -55,9 +56,13 @@ const SAID: Record<Way, string> = {
 export function HeightStep({ draft, row, change, say, focusNext }: StepProps) {
   const kept = draft.measurements.find((m) => m.quantity === "height_m");
   const keptWay = (Object.keys(READINGS) as (keyof typeof READINGS)[]).find((w) => kept?.raw[w]);
-  const [way, setWay] = useState<Way>(keptWay ?? (kept?.method === "instrument" ? "direct" : kept ? "eye" : "angles"));
+  const [way, setWay] = useState<Way>(
+    keptWay ?? (kept?.method === "instrument" ? "direct" : kept ? "eye" : "angles"),
+  );
   const given = (keptWay ? kept?.raw[keptWay] : {}) as Record<string, number | string | boolean>;
-  const [read, setRead] = useState<Record<string, string>>(Object.fromEntries(Object.entries(given).map(([k, v]) => [k, String(v)])));
+  const [read, setRead] = useState<Record<string, string>>(
+    Object.fromEntries(Object.entries(given).map(([k, v]) => [k, String(v)])),
+  );
   const [value, setValue] = useState(typeof kept?.raw.value === "number" ? String(kept.raw.value) : "");
   const [unit, setUnit] = useState<Unit>((given.angle_unit as Unit) ?? "degrees");
   const [along, setAlong] = useState(given.slope_distance === true);
@@ -73,7 +78,15 @@ export function HeightStep({ draft, row, change, say, focusNext }: StepProps) {
     setWrong("");
     const others = draft.measurements.filter((m) => m.quantity !== "height_m");
     void change({
-      measurements: [...others, { id: kept?.id ?? newId(), quantity: "height_m", raw, method: way === "eye" ? "estimated" : "instrument" }],
+      measurements: [
+        ...others,
+        {
+          id: kept?.id ?? newId(),
+          quantity: "height_m",
+          raw,
+          method: way === "eye" ? "estimated" : "instrument",
+        },
+      ],
     });
     focusNext();
   };
@@ -114,7 +127,13 @@ export function HeightStep({ draft, row, change, say, focusNext }: StepProps) {
       />
       {SAID[way] && <p className="text-soft">{SAID[way]}</p>}
       {way === "direct" || way === "eye" ? (
-        <Field label="Height (m)" inputMode="decimal" value={value} onChange={(e) => setValue(e.target.value)} onKeyDown={onEnter(take)} />
+        <Field
+          label="Height (m)"
+          inputMode="decimal"
+          value={value}
+          onChange={(e) => setValue(e.target.value)}
+          onKeyDown={onEnter(take)}
+        />
       ) : (
         <>
           <div className="grid grid-cols-2 items-end gap-3 sm:grid-cols-3">
@@ -163,7 +182,9 @@ export function HeightStep({ draft, row, change, say, focusNext }: StepProps) {
       {reckoned.value !== null && (
         <p aria-live="polite">
           <span className="figure text-6xl font-semibold">{reckoned.value.toFixed(1)}</span>{" "}
-          <span className="text-xl text-soft">m{reckoned.error_m ? `, ± ${reckoned.error_m.toFixed(1)} m from the readings` : ""}</span>
+          <span className="text-xl text-soft">
+            m{reckoned.error_m ? `, ± ${reckoned.error_m.toFixed(1)} m from the readings` : ""}
+          </span>
         </p>
       )}
       {kept && reckoned.value === null && !reckoned.error && (

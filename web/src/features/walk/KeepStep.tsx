@@ -27,11 +27,28 @@ export function KeepStep({ draft }: StepProps) {
     ["Name", draft.name?.entered ?? "as before"],
     ["Diameter (cm)", size("dbh_cm") || size("drc_cm") || "not taken"],
     ["Height (m)", size("height_m") || "not taken"],
-    ["Crown", ["crown_spread_m", "crown_base_m", "transparency_pct", "dieback_pct"].map(size).filter(Boolean).join("; ") || "not taken"],
+    [
+      "Crown",
+      ["crown_spread_m", "crown_base_m", "transparency_pct", "dieback_pct"]
+        .map(size)
+        .filter(Boolean)
+        .join("; ") || "not taken",
+    ],
     ["Condition", condition(draft) || "not judged"],
-    ["Defects", (draft.defects ?? []).map((d) => `${d.defect.replaceAll("_", " ")}, ${d.part}`).join("; ") || "none recorded"],
-    ["Risk worksheet", draft.risk ? `${draft.risk.rows.length} ${draft.risk.rows.length === 1 ? "row" : "rows"}` : "none"],
-    ["Signs", draft.signs.map((s) => (s.present ? label(s.sign) : `${label(s.sign)} (not there)`)).join(", ") || "none recorded"],
+    [
+      "Defects",
+      (draft.defects ?? []).map((d) => `${d.defect.replaceAll("_", " ")}, ${d.part}`).join("; ") ||
+        "none recorded",
+    ],
+    [
+      "Risk worksheet",
+      draft.risk ? `${draft.risk.rows.length} ${draft.risk.rows.length === 1 ? "row" : "rows"}` : "none",
+    ],
+    [
+      "Signs",
+      draft.signs.map((s) => (s.present ? label(s.sign) : `${label(s.sign)} (not there)`)).join(", ") ||
+        "none recorded",
+    ],
     ["Note", draft.note || "none"],
     ["Photographs", String(draft.photos.length)],
   ];
@@ -56,5 +73,7 @@ export function KeepStep({ draft }: StepProps) {
 
 function condition(draft: StepProps["draft"]): string {
   const graded = Object.keys(draft.condition_parts ?? {}).length;
-  return graded ? `${graded} ${graded === 1 ? "part" : "parts"} graded` : draft.condition.replaceAll("_", " ");
+  return graded
+    ? `${graded} ${graded === 1 ? "part" : "parts"} graded`
+    : draft.condition.replaceAll("_", " ");
 }

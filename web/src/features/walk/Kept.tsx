@@ -6,7 +6,17 @@ import { useSessionEnded } from "@/shared/session";
 import { Button } from "@/shared/ui";
 
 /** After keeping: what became of it, how far the round is, and the nearest stem that is left. */
-export function Kept({ visitId, plantId, row, rows }: { visitId: string; plantId: string; row: Row | undefined; rows: Row[] }) {
+export function Kept({
+  visitId,
+  plantId,
+  row,
+  rows,
+}: {
+  visitId: string;
+  plantId: string;
+  row: Row | undefined;
+  rows: Row[];
+}) {
   const item = useItem(visitId);
   const navigate = useNavigate();
   const round = useRound();
@@ -35,14 +45,20 @@ export function Kept({ visitId, plantId, row, rows }: { visitId: string; plantId
           <p>
             <strong>{round.done.length}</strong> of {stems} stems of this round done
           </p>
-          <progress className="h-3 w-full accent-moss" value={round.done.length} max={stems} aria-label="Stems of this round done" />
+          <progress
+            className="h-3 w-full accent-moss"
+            value={round.done.length}
+            max={stems}
+            aria-label="Stems of this round done"
+          />
         </div>
       )}
       <div className="flex flex-wrap gap-2">
         {ahead && (
           <Button weight={inRound ? "act" : "plain"} autoFocus={inRound} onClick={go}>
             Next: {ahead.row.tag ? `tag ${ahead.row.tag}` : "a stem without tag"}
-            {ahead.metres !== null && `, ${ahead.metres < 10 ? ahead.metres.toFixed(1) : Math.round(ahead.metres)} m ${ahead.towards}`}
+            {ahead.metres !== null &&
+              `, ${ahead.metres < 10 ? ahead.metres.toFixed(1) : Math.round(ahead.metres)} m ${ahead.towards}`}
           </Button>
         )}
         {inRound && (

@@ -14,29 +14,47 @@ export function NameStep({ draft, row, change, ground }: StepProps) {
   const navigate = useNavigate();
   const last = lastAnswers();
   const vocabulary = useVocabulary();
-  const kinds = useMemo(() => new Map(vocabulary.data?.characters.map((c) => [c.id, c.kind])), [vocabulary.data]);
-  const take = (entered: string, taxon?: string) => void change({ name: { id: newId(), entered, taxon, reason: "known to the observer" } });
+  const kinds = useMemo(
+    () => new Map(vocabulary.data?.characters.map((c) => [c.id, c.kind])),
+    [vocabulary.data],
+  );
+  const take = (entered: string, taxon?: string) =>
+    void change({ name: { id: newId(), entered, taxon, reason: "known to the observer" } });
   return (
     <div className="grid gap-5">
       {draft.name ? (
         <p>
           Name on this visit: <strong className="latin text-xl">{draft.name.entered}</strong>
           {draft.name.probability ? `, ${Math.round(draft.name.probability * 100)} %` : ""}{" "}
-          <button type="button" className="target text-rust underline" onClick={() => void change({ name: null })}>
+          <button
+            type="button"
+            className="target text-rust underline"
+            onClick={() => void change({ name: null })}
+          >
             remove
           </button>
         </p>
       ) : (
-        <p className="text-soft">{row?.name ? `So far it stands as ${row.name}. Leave this step to let that stand.` : "Not named yet."}</p>
+        <p className="text-soft">
+          {row?.name
+            ? `So far it stands as ${row.name}. Leave this step to let that stand.`
+            : "Not named yet."}
+        </p>
       )}
       <Button weight="act" onClick={() => navigate(`/bench/${draft.plant}`)}>
         Name it by looks on the Bench{draft.looks.length ? ` (${draft.looks.length} looks so far)` : ""}
       </Button>
       {draft.name?.taxon && !draft.name.probability && vocabulary.data && (
-        <NotToldFrom taxon={draft.name.taxon} given={caseOf(draft, ground, kinds)} vocabulary={vocabulary.data} />
+        <NotToldFrom
+          taxon={draft.name.taxon}
+          given={caseOf(draft, ground, kinds)}
+          vocabulary={vocabulary.data}
+        />
       )}
       {last?.name && last.name.entered !== draft.name?.entered && (
-        <Button onClick={() => take(last.name?.entered ?? "", last.name?.taxon)}>As the last stem: {last.name.entered}</Button>
+        <Button onClick={() => take(last.name?.entered ?? "", last.name?.taxon)}>
+          As the last stem: {last.name.entered}
+        </Button>
       )}
       <NameSearch
         label="Or, where the name is known: scientific or common name"

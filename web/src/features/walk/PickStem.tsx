@@ -28,12 +28,19 @@ export function PickStem() {
       />
       <ul className="mt-4 border-t border-rule">
         {blocks.data.map((b) => (
-          <li key={b.id} className="flex flex-wrap items-center justify-between gap-2 border-b border-rule py-2">
+          <li
+            key={b.id}
+            className="flex flex-wrap items-center justify-between gap-2 border-b border-rule py-2"
+          >
             <span>
               <strong>{b.name}</strong> <span className="text-soft">{b.plant_count} plants</span>
             </span>
             <span className="flex gap-2">
-              <Button disabled={b.plant_count === 0} onClick={() => setStarting(b)} aria-label={`Start a round through ${b.name}`}>
+              <Button
+                disabled={b.plant_count === 0}
+                onClick={() => setStarting(b)}
+                aria-label={`Start a round through ${b.name}`}
+              >
                 Start a round
               </Button>
               <Link to={`/ground/${b.id}`} className="target inline-flex items-center text-slate underline">
@@ -81,7 +88,8 @@ function GoOn({ round, name }: { round: Round; name: string }) {
   return (
     <section className="my-3 border-l-4 border-moss bg-sheet p-3" aria-label="Round">
       <p>
-        Round through <strong>{name}</strong>, {round.mode === "diameter" ? "diameter only" : "whole sheet"}: {round.done.length} done
+        Round through <strong>{name}</strong>, {round.mode === "diameter" ? "diameter only" : "whole sheet"}:{" "}
+        {round.done.length} done
         {round.paused && ", paused"}.
       </p>
       <div className="mt-2 flex flex-wrap gap-2">

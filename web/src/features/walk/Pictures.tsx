@@ -53,7 +53,15 @@ export function Pictures({ draft, change }: Pick<StepProps, "draft" | "change">)
 }
 
 /** A button that opens the camera, or the files of the device. */
-function FileButton({ label, camera = false, onFiles }: { label: string; camera?: boolean; onFiles: (files: FileList | null) => void }) {
+function FileButton({
+  label,
+  camera = false,
+  onFiles,
+}: {
+  label: string;
+  camera?: boolean;
+  onFiles: (files: FileList | null) => void;
+}) {
   const id = useId();
   const input = useRef<HTMLInputElement>(null);
   return (

@@ -14,13 +14,28 @@ const LIKELIHOODS = [
 ] as const;
 
 /** Risk worksheet: a row for each part and target, rated by the published tables. It records; an assessor decides. */
-export function RiskSheet({ draft, change, vocabulary }: { draft: Draft; change: StepProps["change"]; vocabulary: Vocabulary }) {
+export function RiskSheet({
+  draft,
+  change,
+  vocabulary,
+}: {
+  draft: Draft;
+  change: StepProps["change"];
+  vocabulary: Vocabulary;
+}) {
   const sheet = draft.risk;
-  const put = (part: Partial<DraftRisk>) => void change((now) => (now.risk ? { risk: { ...now.risk, ...part } } : {}));
+  const put = (part: Partial<DraftRisk>) =>
+    void change((now) => (now.risk ? { risk: { ...now.risk, ...part } } : {}));
   const row = (i: number, part: Partial<DraftRiskRow>) =>
-    void change((now) => (now.risk ? { risk: { ...now.risk, rows: now.risk.rows.map((r, j) => (j === i ? { ...r, ...part } : r)) } } : {}));
+    void change((now) =>
+      now.risk
+        ? { risk: { ...now.risk, rows: now.risk.rows.map((r, j) => (j === i ? { ...r, ...part } : r)) } }
+        : {},
+    );
   const whole =
-    sheet?.years != null && sheet.rows.length > 0 && sheet.rows.every((r) => r.part && r.target && r.failure && r.impact && r.consequence);
+    sheet?.years != null &&
+    sheet.rows.length > 0 &&
+    sheet.rows.every((r) => r.part && r.target && r.failure && r.impact && r.consequence);
   const rated = useQuery({
     queryKey: ["risk", sheet, draft.local_date],
     enabled: Boolean(whole),
@@ -29,7 +44,12 @@ export function RiskSheet({ draft, change, vocabulary }: { draft: Draft; change:
       const { id: _id, next_look_months, ...given } = sheet as DraftRisk;
       return unwrap(
         await api.POST("/api/condition/risk/", {
-          body: { ...given, rows: given.rows as never, on: draft.local_date, ...(next_look_months ? { next_look_months } : {}) },
+          body: {
+            ...given,
+            rows: given.rows as never,
+            on: draft.local_date,
+            ...(next_look_months ? { next_look_months } : {}),
+          },
         }),
       );
     },
@@ -78,7 +98,12 @@ export function RiskSheet({ draft, change, vocabulary }: { draft: Draft; change:
           onChange={(e) => put({ next_look_months: Number.parseInt(e.target.value, 10) || null })}
         />
       </div>
-      <Choice label="Level of look" value={sheet.level} onChange={(level) => put({ level })} options={words("level")} />
+      <Choice
+        label="Level of look"
+        value={sheet.level}
+        onChange={(level) => put({ level })}
+        options={words("level")}
+      />
       <div className="flex flex-wrap gap-x-6">
         {(["base_seen", "crown_seen"] as const).map((key) => (
           <Check
@@ -92,10 +117,25 @@ export function RiskSheet({ draft, change, vocabulary }: { draft: Draft; change:
       {sheet.rows.map((r, i) => (
         <fieldset key={i} className="grid grid-cols-2 gap-2 border-t border-rule pt-2">
           <legend className="sr-only">Row {i + 1}</legend>
-          <Field label="Part that may fail" value={r.part} maxLength={80} onChange={(e) => row(i, { part: e.target.value })} />
-          <Field label="What it may hit" value={r.target} maxLength={80} onChange={(e) => row(i, { target: e.target.value })} />
+          <Field
+            label="Part that may fail"
+            value={r.part}
+            maxLength={80}
+            onChange={(e) => row(i, { part: e.target.value })}
+          />
+          <Field
+            label="What it may hit"
+            value={r.target}
+            maxLength={80}
+            onChange={(e) => row(i, { target: e.target.value })}
+          />
           {LIKELIHOODS.map(({ key, label }) => (
-            <Select key={key} label={label} value={r[key]} onChange={(e) => row(i, { [key]: e.target.value })}>
+            <Select
+              key={key}
+              label={label}
+              value={r[key]}
+              onChange={(e) => row(i, { [key]: e.target.value })}
+            >
               <option value="">choose</option>
               {words(key).map((w) => (
                 <option key={w.id} value={w.id}>
@@ -104,7 +144,12 @@ export function RiskSheet({ draft, change, vocabulary }: { draft: Draft; change:
               ))}
             </Select>
           ))}
-          <Field label="Work proposed" value={r.work ?? ""} maxLength={120} onChange={(e) => row(i, { work: e.target.value })} />
+          <Field
+            label="Work proposed"
+            value={r.work ?? ""}
+            maxLength={120}
+            onChange={(e) => row(i, { work: e.target.value })}
+          />
           {r.work && (
             <Select
               label="Failure after the work"
@@ -122,7 +167,8 @@ export function RiskSheet({ draft, change, vocabulary }: { draft: Draft; change:
           {rated.data?.rows[i] && (
             <p className="col-span-2">
               This row: <strong>{rated.data.rows[i].rating}</strong>
-              {rated.data.rows[i].residual !== rated.data.rows[i].rating && `, after the work ${rated.data.rows[i].residual}`}
+              {rated.data.rows[i].residual !== rated.data.rows[i].rating &&
+                `, after the work ${rated.data.rows[i].residual}`}
             </p>
           )}
         </fieldset>
@@ -133,8 +179,8 @@ export function RiskSheet({ draft, change, vocabulary }: { draft: Draft; change:
         <p aria-live="polite">
           {rated.data.rating ? (
             <>
-              The tree takes its highest row: <strong className="figure text-3xl">{rated.data.rating}</strong> within {rated.data.years}{" "}
-              {rated.data.years === 1 ? "year" : "years"}
+              The tree takes its highest row: <strong className="figure text-3xl">{rated.data.rating}</strong>{" "}
+              within {rated.data.years} {rated.data.years === 1 ? "year" : "years"}
               {rated.data.residual !== rated.data.rating && `, after the work ${rated.data.residual}`}.
             </>
           ) : (
@@ -143,7 +189,11 @@ export function RiskSheet({ draft, change, vocabulary }: { draft: Draft; change:
           {rated.data.says}
         </p>
       )}
-      {!whole && <p className="text-sm text-soft">Each row needs part, target and its three likelihoods before it is rated.</p>}
+      {!whole && (
+        <p className="text-sm text-soft">
+          Each row needs part, target and its three likelihoods before it is rated.
+        </p>
+      )}
     </section>
   );
 }

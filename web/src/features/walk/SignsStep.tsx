@@ -19,7 +19,10 @@ export function SignsStep({ draft, change }: StepProps) {
         {vocabulary.data?.signs.map((s) => {
           const mark = draft.signs.find((d) => d.sign === s.id);
           return (
-            <li key={s.id} className="grid grid-cols-[1fr_auto_auto] items-center gap-2 border-b border-rule py-1">
+            <li
+              key={s.id}
+              className="grid grid-cols-[1fr_auto_auto] items-center gap-2 border-b border-rule py-1"
+            >
               <span>
                 {s.label}
                 {mark?.present && <span className="block text-sm text-soft">{s.help}</span>}
@@ -27,7 +30,11 @@ export function SignsStep({ draft, change }: StepProps) {
               <Toggle on={mark?.present === true} label={`${s.label}: seen`} onClick={() => set(s.id, true)}>
                 seen
               </Toggle>
-              <Toggle on={mark?.present === false} label={`${s.label}: looked, not there`} onClick={() => set(s.id, false)}>
+              <Toggle
+                on={mark?.present === false}
+                label={`${s.label}: looked, not there`}
+                onClick={() => set(s.id, false)}
+              >
                 not there
               </Toggle>
             </li>
@@ -36,14 +43,25 @@ export function SignsStep({ draft, change }: StepProps) {
       </ul>
       {draft.signs.some((s) => s.present && s.sign === "conks") && (
         <Notice kind="caution">
-          Decay inside may be far wider than it shows. Keep clear of the fall line; a qualified assessor decides.
+          Decay inside may be far wider than it shows. Keep clear of the fall line; a qualified assessor
+          decides.
         </Notice>
       )}
     </div>
   );
 }
 
-function Toggle({ on, label, onClick, children }: { on: boolean; label: string; onClick: () => void; children: string }) {
+function Toggle({
+  on,
+  label,
+  onClick,
+  children,
+}: {
+  on: boolean;
+  label: string;
+  onClick: () => void;
+  children: string;
+}) {
   return (
     <button
       type="button"

@@ -22,7 +22,11 @@ export function StemForm({ vocabulary, form, breastHeightM, onForm }: Props) {
       <Drawing svg={drawn?.[told.id]} />
       <div>
         <p>{sentence(told, breastHeightM)}</p>
-        <button type="button" className="min-h-[44px] text-sm text-slate underline" onClick={() => setOpen(true)}>
+        <button
+          type="button"
+          className="min-h-[44px] text-sm text-slate underline"
+          onClick={() => setOpen(true)}
+        >
           The stem is {told.label}. Another form?
         </button>
       </div>
@@ -50,7 +54,8 @@ export function StemForm({ vocabulary, form, breastHeightM, onForm }: Props) {
   );
 }
 
-export const sentence = (form: Form, breastHeightM: number) => (form.help ?? "").replace(/\bH\b/g, `${breastHeightM.toFixed(2)} m`);
+export const sentence = (form: Form, breastHeightM: number) =>
+  (form.help ?? "").replace(/\bH\b/g, `${breastHeightM.toFixed(2)} m`);
 
 function Drawing({ svg, small = false }: { svg: string | undefined; small?: boolean }) {
   if (!svg) return null;

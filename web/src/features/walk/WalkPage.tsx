@@ -116,7 +116,9 @@ function Sheet({ plantId }: { plantId: string }) {
       <header className="border-b border-rule">
         <div className="flex items-start justify-between gap-3 px-4 py-2">
           <div>
-            <p className="figure text-2xl font-semibold">{draft.tag || row?.tag ? `Tag ${draft.tag || row?.tag}` : "No tag"}</p>
+            <p className="figure text-2xl font-semibold">
+              {draft.tag || row?.tag ? `Tag ${draft.tag || row?.tag}` : "No tag"}
+            </p>
             <p className="text-sm text-soft">{block?.name ?? "…"}</p>
           </div>
           <div className="text-right">
@@ -124,7 +126,9 @@ function Sheet({ plantId }: { plantId: string }) {
               Step {step + 1} of {steps.length}
             </p>
             <p className="text-sm text-soft">{done === 0 ? "nothing recorded yet" : `${done} recorded`}</p>
-            {round?.block === blockId && <p className="text-sm text-soft">{round?.done.length} done on this round</p>}
+            {round?.block === blockId && (
+              <p className="text-sm text-soft">{round?.done.length} done on this round</p>
+            )}
             <OutboxLine />
           </div>
         </div>
@@ -133,7 +137,10 @@ function Sheet({ plantId }: { plantId: string }) {
           <p className="latin text-xl">{draft.name?.entered ?? (row?.name || "not named")}</p>
           <span className="flex gap-4">
             <WetLock />
-            <Link to={`/ground/${draft.block}`} className="target inline-flex items-center text-sm text-slate underline">
+            <Link
+              to={`/ground/${draft.block}`}
+              className="target inline-flex items-center text-sm text-slate underline"
+            >
               Leave, keep draft
             </Link>
           </span>
@@ -181,7 +188,13 @@ function Sheet({ plantId }: { plantId: string }) {
       <footer className="sticky bottom-0 z-20 flex gap-2 border-t border-rule bg-paper p-3">
         <Button onClick={() => (step === 0 ? navigate(-1) : go(step - 1))}>Back</Button>
         {last ? (
-          <Button ref={nextButton} weight="act" className="flex-1" disabled={!ground || empty} onClick={() => void keepVisit()}>
+          <Button
+            ref={nextButton}
+            weight="act"
+            className="flex-1"
+            disabled={!ground || empty}
+            onClick={() => void keepVisit()}
+          >
             Keep this visit
           </Button>
         ) : (
@@ -197,7 +210,12 @@ function Sheet({ plantId }: { plantId: string }) {
 /** The steps side by side: done, open, and where one is. Drawn, because inline styles are not allowed by the page's policy. */
 function Progress({ steps, at, draft }: { steps: Step[]; at: number; draft: Draft }) {
   return (
-    <svg className="block h-2 w-full" viewBox={`0 0 ${steps.length * 10} 2`} preserveAspectRatio="none" aria-hidden="true">
+    <svg
+      className="block h-2 w-full"
+      viewBox={`0 0 ${steps.length * 10} 2`}
+      preserveAspectRatio="none"
+      aria-hidden="true"
+    >
       {steps.map((s, i) => (
         <rect
           key={s.id}
@@ -215,7 +233,8 @@ function OutboxLine() {
   const { kept, sent, needsYou } = useOutboxCounts();
   return (
     <p className="text-sm text-soft" role="status">
-      {kept} kept here, {sent} sent{needsYou ? <strong className="text-rust">, {needsYou} needs you</strong> : ""}
+      {kept} kept here, {sent} sent
+      {needsYou ? <strong className="text-rust">, {needsYou} needs you</strong> : ""}
     </p>
   );
 }

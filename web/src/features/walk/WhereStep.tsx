@@ -32,18 +32,27 @@ export function WhereStep({ draft, row, change, next }: StepProps) {
             )}
           </div>
           <p className="mt-1 text-sm text-soft">
-            Another number? Go back to the plan: under crowns a position errs by more than the next stem stands off.
+            Another number? Go back to the plan: under crowns a position errs by more than the next stem
+            stands off.
           </p>
         </div>
       ) : (
-        <Field label="Tag" value={draft.tag} maxLength={20} onChange={(e) => void change({ tag: e.target.value.trim() })} />
+        <Field
+          label="Tag"
+          value={draft.tag}
+          maxLength={20}
+          onChange={(e) => void change({ tag: e.target.value.trim() })}
+        />
       )}
-      {last && (last.setting !== draft.setting || last.origin !== draft.origin || last.stage !== draft.stage) && (
-        <Button onClick={() => void change({ setting: last.setting, origin: last.origin, stage: last.stage })}>
-          As the last stem: {last.setting.replaceAll("_", " ")}, {last.origin === "unknown" ? "origin not known" : last.origin},{" "}
-          {last.stage}
-        </Button>
-      )}
+      {last &&
+        (last.setting !== draft.setting || last.origin !== draft.origin || last.stage !== draft.stage) && (
+          <Button
+            onClick={() => void change({ setting: last.setting, origin: last.origin, stage: last.stage })}
+          >
+            As the last stem: {last.setting.replaceAll("_", " ")},{" "}
+            {last.origin === "unknown" ? "origin not known" : last.origin}, {last.stage}
+          </Button>
+        )}
       <WhereAndWhen draft={draft} change={change} />
     </div>
   );

@@ -28,7 +28,12 @@ const STEPS: Step[] = [
   { id: "name", label: "Name", View: NameStep, done: (d) => d.name !== null },
   { id: "diameter", label: "Diameter", View: DiameterStep, done: has("dbh_cm", "drc_cm") },
   { id: "height", label: "Height", View: HeightStep, done: has("height_m") },
-  { id: "crown", label: "Crown", View: CrownStep, done: has("crown_spread_m", "crown_base_m", "transparency_pct", "dieback_pct") },
+  {
+    id: "crown",
+    label: "Crown",
+    View: CrownStep,
+    done: has("crown_spread_m", "crown_base_m", "transparency_pct", "dieback_pct"),
+  },
   {
     id: "condition",
     label: "Condition",
@@ -36,7 +41,12 @@ const STEPS: Step[] = [
     done: (d) => Boolean(d.condition) || Object.keys(d.condition_parts ?? {}).length > 0,
   },
   { id: "signs", label: "Signs", View: SignsStep, done: (d) => d.signs.length > 0 },
-  { id: "notes", label: "Note and photograph", View: NotesStep, done: (d) => Boolean(d.note) || d.photos.length > 0 },
+  {
+    id: "notes",
+    label: "Note and photograph",
+    View: NotesStep,
+    done: (d) => Boolean(d.note) || d.photos.length > 0,
+  },
 ];
 const KEEP: Step = { id: "keep", label: "Keep", View: KeepStep, done: () => false };
 const DIAMETER_ONLY = ["where", "diameter"];

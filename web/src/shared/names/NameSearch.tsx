@@ -39,7 +39,9 @@ export function NameSearch({
             </li>
           ))}
       </ul>
-      {words.length >= 2 && found.error && <p className="mt-2 text-soft">Names are looked up when in signal.</p>}
+      {words.length >= 2 && found.error && (
+        <p className="mt-2 text-soft">Names are looked up when in signal.</p>
+      )}
       {asEntered && words.length >= 2 && (found.isFetched || found.error) && (
         <Button className="mt-2" onClick={() => asEntered(words)}>
           Keep “{words}” as entered
@@ -54,7 +56,13 @@ export function HowFound({ found }: { found: Found }) {
   if (found.how === "accepted" || (found.how === "common" && found.matched === found.common)) return null;
   return (
     <span className="block text-sm text-soft">
-      by {found.how === "spelling" ? "a likely spelling" : found.how === "common" ? "another common name" : found.how}: {found.matched}
+      by{" "}
+      {found.how === "spelling"
+        ? "a likely spelling"
+        : found.how === "common"
+          ? "another common name"
+          : found.how}
+      : {found.matched}
     </span>
   );
 }
@@ -66,7 +74,8 @@ export function SharedName({ words, found }: { words: string; found: Found[] }) 
   if (genera.length < 2) return null;
   return (
     <p role="status" className="mt-1 text-sm">
-      “{words}” is said of several genera: <span className="latin">{genera.join(", ")}</span>. The Latin name tells which is meant.
+      “{words}” is said of several genera: <span className="latin">{genera.join(", ")}</span>. The Latin name
+      tells which is meant.
     </p>
   );
 }

@@ -5,7 +5,8 @@ export class NotSaved extends Error {}
 
 const FULL =
   "This device is full. What you entered last is not saved; what was saved before is still here. Make room (pictures, other apps), then enter it again.";
-const BROKEN = "This device did not save what you entered last. Reload the page; what was saved before is still here.";
+const BROKEN =
+  "This device did not save what you entered last. Reload the page; what was saved before is still here.";
 const LEAST_BYTES = 50_000_000;
 
 let trouble: string | null = null;
@@ -47,7 +48,10 @@ export function useDeviceTrouble(): string | null {
 
 /** A failed write has been said on screen: no second report of it in the console. */
 export function hushNotSaved(): void {
-  addEventListener("unhandledrejection", (event) => event.reason instanceof NotSaved && event.preventDefault());
+  addEventListener(
+    "unhandledrejection",
+    (event) => event.reason instanceof NotSaved && event.preventDefault(),
+  );
 }
 
 /** Asks the browser to keep the store; the bytes left where it leaves too little for a round, else null. */

@@ -102,7 +102,10 @@ async function sendAll(member: string): Promise<boolean> {
 async function sendPass(member: string): Promise<boolean> {
   let accepted = false;
   for (;;) {
-    const due = (await store.items.where({ owner: member, state: "kept" }).sortBy("order")).slice(0, batchSize);
+    const due = (await store.items.where({ owner: member, state: "kept" }).sortBy("order")).slice(
+      0,
+      batchSize,
+    );
     if (due.length === 0) break;
     if ((await sendBatch(due)).some((a) => a.answer === "accepted")) accepted = true;
   }
@@ -111,9 +114,18 @@ async function sendPass(member: string): Promise<boolean> {
 
 /** Sends a batch. Where the server fails on it, it is halved; where it fails on one item alone, that one steps aside. */
 async function sendBatch(due: OutboxItem[]): Promise<Schemas["Answer"][]> {
-  const items = due.map((i) => ({ id: i.id, kind: i.kind, author: i.owner, recorded_at: i.recorded_at, schema: 1, body: i.body }));
+  const items = due.map((i) => ({
+    id: i.id,
+    kind: i.kind,
+    author: i.owner,
+    recorded_at: i.recorded_at,
+    schema: 1,
+    body: i.body,
+  }));
   try {
-    const { answers } = unwrap(await api.POST("/api/outbox/", { body: { sent_at: new Date().toISOString(), items } }));
+    const { answers } = unwrap(
+      await api.POST("/api/outbox/", { body: { sent_at: new Date().toISOString(), items } }),
+    );
     batchSize = Math.min(MOST_AT_ONCE, batchSize * 2);
     await noteAnswers(due, answers);
     for (const listener of listeners) listener(true);
@@ -136,7 +148,8 @@ async function noteAnswers(due: OutboxItem[], answers: Schemas["Answer"][]): Pro
       if (!item) continue;
       if (answer.answer === "accepted" || answer.answer === "already")
         await store.items.update(item.id, { state: "sent", message: undefined, failures: 0 });
-      else if (answer.answer === "waiting") await store.items.update(item.id, { state: "waiting", message: `waits for ${answer.on}` });
+      else if (answer.answer === "waiting")
+        await store.items.update(item.id, { state: "waiting", message: `waits for ${answer.on}` });
       else await store.items.update(item.id, { state: "needs_you", message: answer.message ?? "refused" });
     }
   });
@@ -152,7 +165,10 @@ async function stepAside<T extends { id: string; failures?: number }>(
   const failures = (thing.failures ?? 0) + 1;
   const forGood = error.status < 500; // 400, 413: the same again would be answered the same
   const aside = forGood || failures >= MOST_FAILURES;
-  await table.update(thing.id as never, (aside ? { state: "needs_you", message: error.message, failures } : { failures }) as never);
+  await table.update(
+    thing.id as never,
+    (aside ? { state: "needs_you", message: error.message, failures } : { failures }) as never,
+  );
   return aside;
 }
 
@@ -194,7 +210,10 @@ async function sendPhoto(photo: PhotoItem): Promise<boolean> {
   if (response.status === 404) {
     // its visit is not there yet; after days it will not come any more
     if ((photo.at ?? Date.now()) > Date.now() - LONGEST_WAITING_MS) return false;
-    await store.photos.update(photo.id, { state: "needs_you", message: "The visit it belongs to has not reached the server." });
+    await store.photos.update(photo.id, {
+      state: "needs_you",
+      message: "The visit it belongs to has not reached the server.",
+    });
     return true;
   }
   return stepAside(store.photos as never, photo, refused);

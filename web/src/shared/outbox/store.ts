@@ -52,7 +52,14 @@ export const store = new Dexie("jubark") as Dexie & {
   copies: EntityTable<KeptCopy, "key">;
   drafts: EntityTable<DraftRow, "key">;
 };
-store.version(1).stores({ items: "id, owner, [owner+state]", photos: "id, owner, [owner+state]", copies: "key", drafts: "key, owner" });
+store
+  .version(1)
+  .stores({
+    items: "id, owner, [owner+state]",
+    photos: "id, owner, [owner+state]",
+    copies: "key",
+    drafts: "key, owner",
+  });
 
 /** From the server, and kept; out of signal the kept copy. */
 export async function keptCopy<T>(key: string, read: () => Promise<T>): Promise<T> {

@@ -7,7 +7,11 @@ import { type ItemKind, type OutboxItem, type PhotoItem, store } from "./store";
 /** Puts a thing on the device before anything else; it is sent when there is signal. */
 export function useKeep() {
   const member = useMember();
-  return async (kind: ItemKind, body: OutboxItem["body"], photos: Omit<PhotoItem, "owner" | "state">[] = []) => {
+  return async (
+    kind: ItemKind,
+    body: OutboxItem["body"],
+    photos: Omit<PhotoItem, "owner" | "state">[] = [],
+  ) => {
     const now = Date.now();
     const write = store.transaction("rw", store.items, store.photos, async () => {
       await store.items.put({
@@ -19,7 +23,8 @@ export function useKeep() {
         order: now,
         state: "kept",
       });
-      for (const photo of photos) await store.photos.put({ ...photo, owner: member.id, state: "kept", at: now });
+      for (const photo of photos)
+        await store.photos.put({ ...photo, owner: member.id, state: "kept", at: now });
     });
     await saved(write);
     nudge();
@@ -42,7 +47,12 @@ export function useOutboxCounts(): OutboxCounts {
       const items = await store.items.where({ owner: member.id }).toArray();
       const photos = await store.photos.where({ owner: member.id }).toArray();
       const inState = (state: string) => [...items, ...photos].filter((i) => i.state === state).length;
-      return { kept: inState("kept") + inState("waiting"), sent: inState("sent"), needsYou: inState("needs_you"), known: true };
+      return {
+        kept: inState("kept") + inState("waiting"),
+        sent: inState("sent"),
+        needsYou: inState("needs_you"),
+        known: true,
+      };
     }, [member.id]) ?? { kept: 0, sent: 0, needsYou: 0, known: false }
   );
 }

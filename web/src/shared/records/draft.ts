@@ -127,7 +127,14 @@ export interface Draft {
 /** The step of a draft whose name has just been taken: the one after the name, whichever that is on its ground. */
 export const AFTER_NAME = "after name";
 
-export function emptyDraft(plant: string, block: string, date: string, setting: string, origin: string, stage: string): Draft {
+export function emptyDraft(
+  plant: string,
+  block: string,
+  date: string,
+  setting: string,
+  origin: string,
+  stage: string,
+): Draft {
   return {
     id: newId(),
     plant,
@@ -154,7 +161,10 @@ const keyOf = (member: Member, plant: string) => `${member.id} ${plant}`;
 export function useDraft(plant: string) {
   const member = useMember();
   const key = keyOf(member, plant);
-  const draft = useLiveQuery(async () => ((await store.drafts.get(key))?.draft as Draft | undefined) ?? null, [key]);
+  const draft = useLiveQuery(
+    async () => ((await store.drafts.get(key))?.draft as Draft | undefined) ?? null,
+    [key],
+  );
   const write = (next: Draft) => store.drafts.put({ key, owner: member.id, draft: next });
   const put = (next: Draft) => saved(write(next));
   const change = async (part: Partial<Draft> | ((now: Draft) => Partial<Draft>)) =>
@@ -187,7 +197,11 @@ export function saysSomething(draft: Draft): boolean {
 }
 
 /** The visit item a draft becomes, by the conventions of its ground. */
-export function visitOf(draft: Draft, member: Member, ground: Ground): Record<string, unknown> & { id: string } {
+export function visitOf(
+  draft: Draft,
+  member: Member,
+  ground: Ground,
+): Record<string, unknown> & { id: string } {
   const at = new Date();
   const entry = (id: string, kind: string, body: Record<string, unknown>) => ({ id, kind, body });
   const entries = [
@@ -204,7 +218,11 @@ export function visitOf(draft: Draft, member: Member, ground: Ground): Record<st
     ...draft.signs.map(({ id, ...sign }) => entry(id, "sign", sign)),
     ...(draft.note.trim() ? [entry(newId(), "note", { text: draft.note.trim() })] : []),
     ...draft.photos.map((p) =>
-      entry(p.id, "photo", { sha256: p.sha256, bytes: p.blob.size, ...(p.defect ? { defect: p.defect } : { organ: p.organ }) }),
+      entry(p.id, "photo", {
+        sha256: p.sha256,
+        bytes: p.blob.size,
+        ...(p.defect ? { defect: p.defect } : { organ: p.organ }),
+      }),
     ),
   ];
   return {
@@ -238,11 +256,17 @@ function conditionEntry(draft: Draft) {
   const graded = Object.keys(draft.condition_parts ?? {}).length > 0;
   if (!graded && !draft.condition) return [];
   const what = graded ? { parts: draft.condition_parts } : { word: draft.condition };
-  return [{ id: newId(), kind: "condition", body: { ...what, leafless: draft.leafless ?? false, ...draft.judged } }];
+  return [
+    { id: newId(), kind: "condition", body: { ...what, leafless: draft.leafless ?? false, ...draft.judged } },
+  ];
 }
 
 function riskEntry({ id, next_look_months, ...sheet }: DraftRisk, on: string) {
-  return { id, kind: "risk", body: { ...sheet, ...(next_look_months ? { next_look: monthsAfter(on, next_look_months) } : {}) } };
+  return {
+    id,
+    kind: "risk",
+    body: { ...sheet, ...(next_look_months ? { next_look: monthsAfter(on, next_look_months) } : {}) },
+  };
 }
 
 function nameEntry(draft: Draft) {
@@ -250,7 +274,11 @@ function nameEntry(draft: Draft) {
   return {
     id,
     kind: "determination",
-    body: { ...name, ...(name.taxon ? {} : { name_rank: rank ?? "unknown" }), looks: looksWeighed(draft).map((l) => l.id) },
+    body: {
+      ...name,
+      ...(name.taxon ? {} : { name_rank: rank ?? "unknown" }),
+      looks: looksWeighed(draft).map((l) => l.id),
+    },
   };
 }
 
@@ -271,7 +299,19 @@ export function caseOf(
     ...(states ? (kinds.get(look.character) === "many" ? { states } : { state: states[0] }) : {}),
   }));
   const where = ground
-    ? { lat: ground.lat, lon: ground.lon, elevation_m: ground.elevation_m ?? 0, ...(ground.areas.length ? { areas: ground.areas } : {}) }
+    ? {
+        lat: ground.lat,
+        lon: ground.lon,
+        elevation_m: ground.elevation_m ?? 0,
+        ...(ground.areas.length ? { areas: ground.areas } : {}),
+      }
     : {};
-  return { on: draft.local_date, ...where, setting: draft.setting, origin: draft.origin, stage: draft.stage, observations };
+  return {
+    on: draft.local_date,
+    ...where,
+    setting: draft.setting,
+    origin: draft.origin,
+    stage: draft.stage,
+    observations,
+  };
 }

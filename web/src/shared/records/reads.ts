@@ -13,11 +13,17 @@ export type Vocabulary = Schemas["Vocabulary"];
 export type Character = Schemas["Character"];
 
 export function useGrounds() {
-  return useQuery({ queryKey: ["grounds"], queryFn: () => keptCopy("grounds", async () => unwrap(await api.GET("/api/grounds/"))) });
+  return useQuery({
+    queryKey: ["grounds"],
+    queryFn: () => keptCopy("grounds", async () => unwrap(await api.GET("/api/grounds/"))),
+  });
 }
 
 export function useBlocks() {
-  return useQuery({ queryKey: ["blocks"], queryFn: () => keptCopy("blocks", async () => unwrap(await api.GET("/api/blocks/"))) });
+  return useQuery({
+    queryKey: ["blocks"],
+    queryFn: () => keptCopy("blocks", async () => unwrap(await api.GET("/api/blocks/"))),
+  });
 }
 
 /** Every plant of a block: the server's rows, and those still kept on this device. */
@@ -114,7 +120,11 @@ export function useSeason(blockId: string | undefined, on: string) {
     enabled: Boolean(blockId),
     queryFn: () =>
       keptCopy(`season ${blockId}`, async () =>
-        unwrap(await api.GET("/api/blocks/{block_id}/season/", { params: { path: { block_id: blockId ?? "" }, query: { on } } })),
+        unwrap(
+          await api.GET("/api/blocks/{block_id}/season/", {
+            params: { path: { block_id: blockId ?? "" }, query: { on } },
+          }),
+        ),
       ),
   });
 }

@@ -1,9 +1,23 @@
 import type { Character, Entry, Vocabulary } from "./reads";
 
-const KIND_ORDER = ["tag", "determination", "measurement", "condition", "life", "sign", "defect", "note", "photo", "voucher", "look"];
+const KIND_ORDER = [
+  "tag",
+  "determination",
+  "measurement",
+  "condition",
+  "life",
+  "sign",
+  "defect",
+  "note",
+  "photo",
+  "voucher",
+  "look",
+];
 
 /** Order in which the entries of a visit are read: what it is, how big, how it does, then the looks behind the name. */
-export function inReadingOrder<T extends Pick<Entry, "kind" | "body" | "recorded_at" | "id">>(entries: T[]): T[] {
+export function inReadingOrder<T extends Pick<Entry, "kind" | "body" | "recorded_at" | "id">>(
+  entries: T[],
+): T[] {
   const place = (e: T) => KIND_ORDER.indexOf(e.kind);
   const quantity = (e: T) => String((e.body as { quantity?: string }).quantity ?? "");
   return [...entries].sort(
@@ -15,7 +29,12 @@ export function inReadingOrder<T extends Pick<Entry, "kind" | "body" | "recorded
   );
 }
 
-export const METHOD_WORDS: Record<string, string> = { taped: "tape", estimated: "by eye", instrument: "instrument", paced: "paced" };
+export const METHOD_WORDS: Record<string, string> = {
+  taped: "tape",
+  estimated: "by eye",
+  instrument: "instrument",
+  paced: "paced",
+};
 
 /** What was seen, in words: 'opposite', '9, 10, 9, 11', 'looked, not there'. */
 export function seenInWords(
@@ -25,13 +44,26 @@ export function seenInWords(
   if (look.none) return "looked, not there";
   if (look.applies === false) return "does not apply";
   if (look.skipped) return "not looked";
-  if (look.values?.length) return `${look.values.join(", ")}${character?.unit && character.kind === "measure" ? ` ${character.unit}` : ""}`;
-  return (look.states ?? []).map((s) => character?.states.find((o) => o.id === s)?.label ?? s.replaceAll("_", " ")).join(", ");
+  if (look.values?.length)
+    return `${look.values.join(", ")}${character?.unit && character.kind === "measure" ? ` ${character.unit}` : ""}`;
+  return (look.states ?? [])
+    .map((s) => character?.states.find((o) => o.id === s)?.label ?? s.replaceAll("_", " "))
+    .join(", ");
 }
 
 /** One entry as a line: what, and the figure or words. */
-export function entryInWords(entry: Entry, vocabulary?: Vocabulary, scale = "words"): { what: string; said: string } {
-  const body = entry.body as Record<string, string> & { states?: never; values?: never; none?: never; skipped?: never; applies?: never };
+export function entryInWords(
+  entry: Entry,
+  vocabulary?: Vocabulary,
+  scale = "words",
+): { what: string; said: string } {
+  const body = entry.body as Record<string, string> & {
+    states?: never;
+    values?: never;
+    none?: never;
+    skipped?: never;
+    applies?: never;
+  };
   const character = vocabulary?.characters.find((c) => c.id === body.character);
   switch (entry.kind) {
     case "look":
@@ -57,7 +89,12 @@ export function entryInWords(entry: Entry, vocabulary?: Vocabulary, scale = "wor
         said: `${vocabulary?.defects.find((d) => d.id === body.defect)?.label ?? body.defect}, ${body.part}${body.extent_percent ? `, ${body.extent_percent} %` : ""}`,
       };
     case "risk": {
-      const sheet = entry.body as { rating?: string; residual?: string; rows?: unknown[]; next_look?: string };
+      const sheet = entry.body as {
+        rating?: string;
+        residual?: string;
+        rows?: unknown[];
+        next_look?: string;
+      };
       const rows = sheet.rows?.length ?? 0;
       return {
         what: "Risk worksheet",
@@ -72,7 +109,10 @@ export function entryInWords(entry: Entry, vocabulary?: Vocabulary, scale = "wor
     case "life":
       return { what: "Life", said: String(body.state).replaceAll("_", " ") };
     case "tag":
-      return { what: "Tag", said: `${body.number}${body.state && body.state !== "set" ? `, ${body.state}` : ""}` };
+      return {
+        what: "Tag",
+        said: `${body.number}${body.state && body.state !== "set" ? `, ${body.state}` : ""}`,
+      };
     case "note":
       return { what: "Note", said: body.text ?? "" };
     case "photo":
@@ -113,7 +153,8 @@ export function gradeInWords(grade: number, scale: string): string {
 function conditionInWords(body: { [key: string]: unknown }, scale: string): string {
   const parts = Object.entries((body.parts as Record<string, number | string>) ?? {});
   const graded = parts.map(
-    ([part, grade]) => `${part.replaceAll("_", " ")} ${grade === "not_seen" ? "not seen" : gradeInWords(Number(grade), scale)}`,
+    ([part, grade]) =>
+      `${part.replaceAll("_", " ")} ${grade === "not_seen" ? "not seen" : gradeInWords(Number(grade), scale)}`,
   );
   return [String(body.word).replaceAll("_", " "), ...graded].join("; ");
 }
@@ -126,7 +167,10 @@ export function unitOf(quantity: string): string {
 
 function measureInWords(body: Record<string, string>): string {
   const unit = unitOf(body.quantity ?? "");
-  const parts = [`${Number(body.value).toFixed(unit === "%" ? 0 : 1)} ${unit}`, METHOD_WORDS[body.method ?? ""] ?? ""];
+  const parts = [
+    `${Number(body.value).toFixed(unit === "%" ? 0 : 1)} ${unit}`,
+    METHOD_WORDS[body.method ?? ""] ?? "",
+  ];
   if (body.at_height_m) parts.push(`at ${Number(body.at_height_m).toFixed(2)} m`);
   if (body.stem_form && body.stem_form !== "upright") parts.push(body.stem_form.replaceAll("_", " "));
   if (Number(body.thinner)) parts.push(`${body.thinner} thinner counted`);

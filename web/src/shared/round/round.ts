@@ -31,7 +31,8 @@ function write(round: Round | null) {
   for (const tell of listeners) tell();
 }
 
-export const startRound = (block: string, mode: Round["mode"]) => write({ block, mode, done: [], paused: false });
+export const startRound = (block: string, mode: Round["mode"]) =>
+  write({ block, mode, done: [], paused: false });
 export const endRound = () => write(null);
 export const pauseRound = (paused: boolean) => {
   const now = read();
@@ -65,7 +66,9 @@ const M_PER_DEGREE = 111_320;
 
 /** The nearest standing stem of the round that is not done, from where one stands; without a place, by tag. */
 export function nextNearest(rows: Row[], done: string[], from: Row | undefined): Ahead | null {
-  const left = rows.filter((r) => r.form === "stem" && !["removed", "not_found"].includes(r.life) && !done.includes(r.id));
+  const left = rows.filter(
+    (r) => r.form === "stem" && !["removed", "not_found"].includes(r.life) && !done.includes(r.id),
+  );
   const here = from && from.lon !== null && from.lat !== null ? { lon: from.lon, lat: from.lat } : null;
   const ahead = left.map((row): Ahead => {
     if (!here || row.lon === null || row.lat === null) return { row, metres: null, towards: "" };
@@ -76,5 +79,9 @@ export function nextNearest(rows: Row[], done: string[], from: Row | undefined):
   });
   const far = (a: Ahead) => a.metres ?? 1e9;
   const untagged = (a: Ahead) => Number(a.row.tag === ""); // one sets out at a stem that can be made sure of
-  return ahead.sort((a, b) => far(a) - far(b) || untagged(a) - untagged(b) || a.row.tag.localeCompare(b.row.tag))[0] ?? null;
+  return (
+    ahead.sort(
+      (a, b) => far(a) - far(b) || untagged(a) - untagged(b) || a.row.tag.localeCompare(b.row.tag),
+    )[0] ?? null
+  );
 }

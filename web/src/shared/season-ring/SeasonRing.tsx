@@ -11,7 +11,17 @@ const COLOURS: Record<string, string> = {
 };
 
 /** A year as growth rings, one per organ, shaded where it shows at this place; the hand stands at today. */
-export function SeasonRing({ rows, date, size = 220, named = true }: { rows: Showing[]; date: string; size?: number; named?: boolean }) {
+export function SeasonRing({
+  rows,
+  date,
+  size = 220,
+  named = true,
+}: {
+  rows: Showing[];
+  date: string;
+  size?: number;
+  named?: boolean;
+}) {
   const centre = size / 2;
   const width = (centre - 14) / (rows.length + 1);
   const start = new Date(`${date.slice(0, 4)}-01-01T00:00:00Z`).getTime();
@@ -45,7 +55,15 @@ export function SeasonRing({ rows, date, size = 220, named = true }: { rows: Sho
         ["J", "F", "M", "A", "M", "J", "J", "A", "S", "O", "N", "D"].map((m, i) => {
           const [x, y] = point(centre, centre - 5, (i + 0.5) / 12);
           return (
-            <text key={i} x={x} y={y} fontSize={10} textAnchor="middle" dominantBaseline="middle" fill="var(--color-soft)">
+            <text
+              key={i}
+              x={x}
+              y={y}
+              fontSize={10}
+              textAnchor="middle"
+              dominantBaseline="middle"
+              fill="var(--color-soft)"
+            >
               {m}
             </text>
           );

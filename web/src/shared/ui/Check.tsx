@@ -1,7 +1,15 @@
 import { useEffect, useState } from "react";
 
 /** A box to tick. It shows the tick at once, though what it stands for is written to the device a moment later. */
-export function Check({ label, checked, onChange }: { label: string; checked: boolean; onChange: (checked: boolean) => void }) {
+export function Check({
+  label,
+  checked,
+  onChange,
+}: {
+  label: string;
+  checked: boolean;
+  onChange: (checked: boolean) => void;
+}) {
   const [shown, setShown] = useState(checked);
   useEffect(() => setShown(checked), [checked]);
   return (

@@ -1,7 +1,8 @@
 import type { InputHTMLAttributes, ReactNode, SelectHTMLAttributes } from "react";
 import { useId } from "react";
 
-const BOX = "w-full min-h-[53px] rounded-tile border-2 border-rule bg-sheet px-3 text-base text-ink aria-invalid:border-rust";
+const BOX =
+  "w-full min-h-[53px] rounded-tile border-2 border-rule bg-sheet px-3 text-base text-ink aria-invalid:border-rust";
 
 interface Shared {
   label: string;
@@ -10,7 +11,13 @@ interface Shared {
 }
 
 /** A labelled input with its error below it, tied together for screen readers. */
-export function Field({ label, error, hint, className = "", ...rest }: Shared & InputHTMLAttributes<HTMLInputElement>) {
+export function Field({
+  label,
+  error,
+  hint,
+  className = "",
+  ...rest
+}: Shared & InputHTMLAttributes<HTMLInputElement>) {
   const id = useId();
   return (
     <div className={className}>
@@ -30,7 +37,14 @@ export function Field({ label, error, hint, className = "", ...rest }: Shared & 
 }
 
 /** A labelled choice from a list too long to show at once. */
-export function Select({ label, error, hint, className = "", children, ...rest }: Shared & SelectHTMLAttributes<HTMLSelectElement>) {
+export function Select({
+  label,
+  error,
+  hint,
+  className = "",
+  children,
+  ...rest
+}: Shared & SelectHTMLAttributes<HTMLSelectElement>) {
   const id = useId();
   return (
     <div className={className}>
@@ -48,7 +62,11 @@ export function Select({ label, error, hint, className = "", children, ...rest }
 function Said({ id, error, hint }: { id: string; error?: string; hint?: ReactNode }) {
   if (!error && !hint) return null;
   return (
-    <p id={id} className={`mt-1 text-sm ${error ? "text-rust" : "text-soft"}`} role={error ? "alert" : undefined}>
+    <p
+      id={id}
+      className={`mt-1 text-sm ${error ? "text-rust" : "text-soft"}`}
+      role={error ? "alert" : undefined}
+    >
       {error ?? hint}
     </p>
   );

@@ -14,9 +14,16 @@ const KEYS = ["1", "2", "3", "4", "5", "6", "7", "8", "9"];
 
 /** Large keys under the thumb. Typing on a keyboard works in the field above it. */
 export function Keypad({ value, onChange, onDone, doneLabel, whole = false, disabled = false }: Props) {
-  const add = (key: string) => onChange(key === "." && value.includes(".") ? value : value.length < 8 ? value + key : value);
+  const add = (key: string) =>
+    onChange(key === "." && value.includes(".") ? value : value.length < 8 ? value + key : value);
   const key = (label: ReactNode, act: () => void, name = String(label)) => (
-    <button key={name} type="button" aria-label={name} onClick={act} className="min-h-[60px] border border-rule bg-sheet text-2xl">
+    <button
+      key={name}
+      type="button"
+      aria-label={name}
+      onClick={act}
+      className="min-h-[60px] border border-rule bg-sheet text-2xl"
+    >
       {label}
     </button>
   );

@@ -6,7 +6,13 @@ import { useVocabulary } from "@/shared/records/reads";
 import { Choice, Field, Select } from "@/shared/ui";
 
 /** Everything the naming engine and the record need to know of the circumstances: date, setting, origin, life stage. */
-export function WhereAndWhen({ draft, change }: { draft: Draft; change: (part: Partial<Draft>) => Promise<unknown> }) {
+export function WhereAndWhen({
+  draft,
+  change,
+}: {
+  draft: Draft;
+  change: (part: Partial<Draft>) => Promise<unknown>;
+}) {
   const member = useMember();
   const vocabulary = useVocabulary();
   const latest = today(member);
@@ -19,13 +25,21 @@ export function WhereAndWhen({ draft, change }: { draft: Draft; change: (part: P
         type="date"
         value={typed}
         max={latest}
-        error={late ? `${typed} lies in the future; today is ${latest}. The visit keeps ${draft.local_date}.` : undefined}
+        error={
+          late
+            ? `${typed} lies in the future; today is ${latest}. The visit keeps ${draft.local_date}.`
+            : undefined
+        }
         onChange={(e) => {
           setTyped(e.target.value);
           if (e.target.value && e.target.value <= latest) void change({ local_date: e.target.value });
         }}
       />
-      <Select label="Setting" value={draft.setting} onChange={(e) => void change({ setting: e.target.value })}>
+      <Select
+        label="Setting"
+        value={draft.setting}
+        onChange={(e) => void change({ setting: e.target.value })}
+      >
         {vocabulary.data?.settings.map((s) => (
           <option key={s.id} value={s.id}>
             {s.label}
@@ -42,7 +56,12 @@ export function WhereAndWhen({ draft, change }: { draft: Draft; change: (part: P
           { id: "unknown", label: "not known" },
         ]}
       />
-      <Choice label="Life stage" value={draft.stage} onChange={(stage) => void change({ stage })} options={vocabulary.data?.stages ?? []} />
+      <Choice
+        label="Life stage"
+        value={draft.stage}
+        onChange={(stage) => void change({ stage })}
+        options={vocabulary.data?.stages ?? []}
+      />
     </>
   );
 }

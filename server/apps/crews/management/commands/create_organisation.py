@@ -16,7 +16,9 @@ from jubark_core.errors import InputError
 
 
 class Command(BaseCommand):
-    """Make an organisation and a member in it. The password is asked for, or taken from $JUBARK_PASSWORD; never from the command line."""
+    """Make an organisation and a member in it. The password is asked for, or taken from $JUBARK_PASSWORD;
+    never from the command line.
+    """
 
     help = __doc__
 
@@ -24,7 +26,9 @@ class Command(BaseCommand):
         """Organisation, user name, name as shown, role."""
         parser.add_argument("organisation")
         parser.add_argument("username")
-        parser.add_argument("--shown-name", default="", help="as others see it; the user name where it is left out")
+        parser.add_argument(
+            "--shown-name", default="", help="as others see it; the user name where it is left out"
+        )
         parser.add_argument("--role", default=Role.OWNER.value, choices=Role.values)
 
     def handle(self, *args: Any, **options: Any) -> None:

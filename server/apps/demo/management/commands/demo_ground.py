@@ -21,5 +21,9 @@ class Command(BaseCommand):
         fixed = os.environ.get("JUBARK_TODAY")
         today = datetime.date.fromisoformat(fixed) if fixed else datetime.date.today()
         made = make_demo(today)
-        self.stdout.write("Brindle Fold and Saltmarrow Point are made." if made else "The demonstration grounds are there already.")
+        self.stdout.write(
+            "Brindle Fold and Saltmarrow Point are made."
+            if made
+            else "The demonstration grounds are there already."
+        )
         self.stdout.write(f"Sign in as  steward  with  {PASSWORD}   (also: surveyor, viewer, owner)")
