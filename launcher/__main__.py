@@ -10,7 +10,7 @@ from launcher import checks, demo, lock
 from launcher.steps import StepFailed
 
 COMMANDS: dict[str, tuple[Callable[[list[str]], int], str]] = {
-    "demo": (demo.demo, "set everything up, serve the demonstration ground on loopback, stop with Ctrl-C"),
+    "demo": (demo.demo, "set everything up, serve the demonstration site on loopback, stop with Ctrl-C"),
     "test": (checks.test, "set everything up, then lint, types, import contracts, build and every test"),
     "lint": (checks.lint, "format and lint checks; --fix mends what can be mended"),
     "types": (checks.types, "mypy and tsc"),

@@ -261,8 +261,22 @@ def ensure_database(cluster: Cluster) -> None:
         "see the cluster's log",
         env=env,
     )
+    if found.strip() == "1" and _is_of_an_earlier_version(cluster):
+        aside = f"{DATABASE}_before_{time.strftime('%Y%m%d_%H%M%S')}"
+        rename = f"ALTER DATABASE {DATABASE} RENAME TO {aside}"
+        run("database of an earlier version set aside", [*base, rename], "see the cluster's log", env=env)
+        say(f"the database was made by an earlier version: it is kept as {aside}, and a new one is made")
+        found = ""
     if found.strip() != "1":
         run("new database", [*base, f"CREATE DATABASE {DATABASE}"], "see the cluster's log", env=env)
+
+
+def _is_of_an_earlier_version(cluster: Cluster) -> bool:
+    """Whether the database holds the tables of the first version, before they got their present names."""
+    where = ["-h", "127.0.0.1", "-p", str(cluster.port), "-U", USER, "-d", DATABASE, "-tA"]
+    command = [str(BIN / "psql"), *where, "-c", "SELECT to_regclass('crews_crew')"]
+    env = {**os.environ, "PGPASSWORD": cluster.password}
+    return subprocess.run(command, capture_output=True, text=True, env=env).stdout.strip() == "crews_crew"
 
 
 def stop(cluster: Cluster, mode: str = "fast") -> None:

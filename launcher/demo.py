@@ -75,7 +75,7 @@ def demo(arguments: list[str]) -> int:
                 run("taxa and notes of your own", check, "mend the file named", env=env, cwd=ROOT)
             run("migrations", [*manage, "migrate", "--no-input"], "./jubark reset, then try again", env=env)
             told = run(
-                "demonstration ground", [*manage, "demo_ground"], "./jubark reset, then try again", env=env
+                "demonstration site", [*manage, "demo_site"], "./jubark reset, then try again", env=env
             )
             return serve(listening, running, env, told.strip().splitlines()[-1])
 

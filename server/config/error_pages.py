@@ -39,6 +39,14 @@ def csrf_failed(request: HttpRequest, reason: str = "") -> HttpResponse:
     )
 
 
+def app_outdated(request: HttpRequest) -> HttpResponse:
+    """410: an address of an earlier version. No redirect: it would turn a POST into a GET."""
+    said = (
+        "This app is older than the server. What you saved stays on this device; reload to get the new one."
+    )
+    return refusal(410, "app_outdated", said)
+
+
 def locked_out(request: HttpRequest, *rest: Any) -> HttpResponse:
     """429: too many wrong sign-ins with this name from this address."""
     return refusal(429, "too_many_tries", TOO_MANY_TRIES)

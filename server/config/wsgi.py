@@ -14,6 +14,6 @@ from django.core.wsgi import get_wsgi_application
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "config.settings.demo")
 application = get_wsgi_application()
 
-from apps.naming.warm import warm  # noqa: E402, after the apps are ready
+from apps.core_api.warm import warm  # noqa: E402, after the apps are ready
 
 warm(datetime.datetime.now(tz=datetime.UTC).date())

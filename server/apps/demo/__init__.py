@@ -1,1 +1,1 @@
-"""The demonstration grounds."""
+"""The demonstration sites."""

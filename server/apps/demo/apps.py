@@ -4,7 +4,7 @@ from django.apps import AppConfig
 
 
 class DemoConfig(AppConfig):
-    """The demonstration grounds: invented, made by a seeded generator."""
+    """The demonstration sites: invented, made by a seeded generator."""
 
     name = "apps.demo"
     label = "demo"

@@ -1,6 +1,6 @@
-"""Where everything stands on the two invented grounds: avenues, rows, banks and plots, not confetti.
+"""Where everything stands on the two invented sites: avenues, rows, banks and plots, not confetti.
 
-Positions are metres east and north of the ground's origin; they become degrees only at the end.
+Positions are metres east and north of the site's origin; they become degrees only at the end.
 """
 
 from __future__ import annotations
@@ -14,8 +14,8 @@ M_PER_DEGREE = 111_320.0
 
 
 @dataclass(frozen=True)
-class GroundPlan:
-    """A ground with its conventions and blocks."""
+class SitePlan:
+    """A site with its conventions and blocks."""
 
     name: str
     lat: float
@@ -33,7 +33,7 @@ class BlockPlan:
 
     name: str
     setting: str
-    hygiene: str
+    biosecurity: str
     note: str
     corners: tuple[tuple[float, float], ...]
     plots: tuple[tuple[str, float, float, float], ...] = ()
@@ -60,7 +60,7 @@ class Stand:
     outline: tuple[tuple[float, float], ...] = field(default_factory=tuple)
 
 
-BRINDLE_FOLD = GroundPlan(
+BRINDLE_FOLD = SitePlan(
     name="Brindle Fold",
     lat=40.5,
     lon=-79.3,
@@ -107,7 +107,7 @@ BRINDLE_FOLD = GroundPlan(
         ),
     ),
 )
-SALTMARROW_POINT = GroundPlan(
+SALTMARROW_POINT = SitePlan(
     name="Saltmarrow Point",
     lat=44.6,
     lon=-123.9,
@@ -127,11 +127,11 @@ SALTMARROW_POINT = GroundPlan(
 )
 
 
-def to_degrees(ground: GroundPlan, east: float, north: float) -> tuple[float, float]:
+def to_degrees(site: SitePlan, east: float, north: float) -> tuple[float, float]:
     """(lon, lat) of a place in metres from the origin; flat-earth, good to centimetres over a kilometre."""
-    return ground.lon + east / (
-        M_PER_DEGREE * math.cos(math.radians(ground.lat))
-    ), ground.lat + north / M_PER_DEGREE
+    return site.lon + east / (
+        M_PER_DEGREE * math.cos(math.radians(site.lat))
+    ), site.lat + north / M_PER_DEGREE
 
 
 def row(

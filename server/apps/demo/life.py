@@ -10,7 +10,7 @@ import uuid
 from random import Random
 from typing import Any
 
-from apps.demo.layout import GroundPlan, Stand, to_degrees
+from apps.demo.layout import SitePlan, Stand, to_degrees
 from jubark_core.errors import InputError
 from jubark_core.flora.model import Flora
 from jubark_core.naming.engine import name_plant
@@ -19,7 +19,7 @@ from jubark_core.season.windows import Place, day_of_year, visible
 NAMESPACE = uuid.UUID("5f0c1a54-6c1e-5b0e-9d7f-3b2a8f1d7c10")
 # years before the demonstration's date and month, and the chance that a plant is visited on that round
 ROUNDS = ((6, 10, 0.97), (4, 6, 0.6), (2, 7, 0.75), (0, 10, 0.7))
-CREW = ("Ilka", "Bram", "Odile")
+ORGANISATION = ("Ilka", "Bram", "Odile")
 ASH_DECLINE = ("good", "fair", "poor", "dead")
 LOOKED_AT = (
     "leaf.arrangement",
@@ -44,23 +44,23 @@ class PlantLife:
     """Makes the records of one plant. Everything follows from the seed and the plant's number."""
 
     def __init__(
-        self, ground: GroundPlan, stand: Stand, number: int, tag: str, today: datetime.date, flora: Flora
+        self, site: SitePlan, stand: Stand, number: int, tag: str, today: datetime.date, flora: Flora
     ) -> None:
-        self.ground, self.stand, self.number, self.tag, self.today, self.flora = (
-            ground,
+        self.site, self.stand, self.number, self.tag, self.today, self.flora = (
+            site,
             stand,
             number,
             tag,
             today,
             flora,
         )
-        self.rng = Random(f"{ground.name} {number}")
+        self.rng = Random(f"{site.name} {number}")
         self.id = self._id("plant")
         self.growth_cm = self.rng.uniform(0.2, 0.8) * (1.6 if stand.stage == "young" else 1)
         self.entries_made = 0
 
     def _id(self, what: str) -> str:
-        return str(uuid.uuid5(NAMESPACE, f"{self.ground.name} {self.number} {what}"))
+        return str(uuid.uuid5(NAMESPACE, f"{self.site.name} {self.number} {what}"))
 
     def plant(self, block_id: str) -> dict[str, Any]:
         """The plant item."""
@@ -68,14 +68,14 @@ class PlantLife:
         first = self._moment(self._dates()[0])
         item: dict[str, Any] = {"id": self.id, "block": block_id, "origin": s.origin, "recorded_at": first}
         if s.outline:
-            corners = [list(to_degrees(self.ground, *c)) for c in (*s.outline, s.outline[0])]
+            corners = [list(to_degrees(self.site, *c)) for c in (*s.outline, s.outline[0])]
             return {
                 **item,
                 "form": "patch",
                 "outline": {"type": "Polygon", "coordinates": [corners]},
                 "how_taken": "tapped",
             }
-        lon, lat = to_degrees(self.ground, s.east, s.north)
+        lon, lat = to_degrees(self.site, s.east, s.north)
         item |= {
             "lon": round(lon, 7),
             "lat": round(lat, 7),
@@ -94,7 +94,7 @@ class PlantLife:
         return made
 
     def _dates(self) -> list[datetime.date]:
-        rng = Random(f"dates {self.ground.name} {self.number}")
+        rng = Random(f"dates {self.site.name} {self.number}")
         chosen = []
         for years, month, chance in ROUNDS:
             day = datetime.date(self.today.year - years, month, 1) + datetime.timedelta(
@@ -140,7 +140,7 @@ class PlantLife:
             "mode": "field",
             "local_date": date.isoformat(),
             "observed_at": self._moment(date),
-            "observer": CREW[(self.number + i) % len(CREW)],
+            "observer": ORGANISATION[(self.number + i) % len(ORGANISATION)],
             "stage": s.stage,
             "setting": self._setting(),
             "origin": s.origin,
@@ -148,7 +148,7 @@ class PlantLife:
         }
 
     def _setting(self) -> str:
-        return self.stand.setting or next(b.setting for b in self.ground.blocks if b.name == self.stand.block)
+        return self.stand.setting or next(b.setting for b in self.site.blocks if b.name == self.stand.block)
 
     def _tag_entries(self, i: int) -> list[dict[str, Any]]:
         if i == 0:
@@ -159,7 +159,7 @@ class PlantLife:
 
     def _sizes(self, years: float, dead: bool) -> list[dict[str, Any]]:
         grown = self.stand.dbh_cm + self.growth_cm * (0.4 if dead else 1) * years
-        height_m = self.ground.breast_height_m
+        height_m = self.site.breast_height_m
         if self.stand.shoots > 1:
             each = [
                 round(max(0.6, grown / math.sqrt(self.stand.shoots) * self.rng.uniform(0.8, 1.2)), 1)
@@ -168,7 +168,7 @@ class PlantLife:
             raw: dict[str, Any] = {"diameters_cm": each}
         else:
             raw = {"value": round(max(0.6, grown + self.rng.gauss(0, 0.25)), 1)}
-        rule = self.ground.several_shoots
+        rule = self.site.several_shoots
         sizes = [
             self._entry(
                 "measurement",
@@ -266,7 +266,11 @@ class PlantLife:
             return [
                 self._entry(
                     "determination",
-                    {"entered": node["name"], "taxon": self.stand.taxon, "reason": "known to the crew"},
+                    {
+                        "entered": node["name"],
+                        "taxon": self.stand.taxon,
+                        "reason": "known to the crew",
+                    },
                 )
             ]
         looks = self._looks(date)
@@ -274,9 +278,7 @@ class PlantLife:
 
     def _looks(self, date: datetime.date) -> list[dict[str, Any]]:
         taxon = self.flora.taxa[self.stand.taxon]
-        days = self.flora.days(
-            self.stand.taxon, Place(self.ground.lat, self.ground.lon, self.ground.elevation_m)
-        )
+        days = self.flora.days(self.stand.taxon, Place(self.site.lat, self.site.lon, self.site.elevation_m))
         looks: list[dict[str, Any]] = []
         for cid in LOOKED_AT:
             c = self.flora.characters[cid]
@@ -332,10 +334,10 @@ class PlantLife:
         observations = [{**_for_engine(entry["body"], self.flora)} for entry in looks]
         case = {
             "on": date.isoformat(),
-            "lat": self.ground.lat,
-            "lon": self.ground.lon,
-            "elevation_m": self.ground.elevation_m,
-            "areas": list(self.ground.areas),
+            "lat": self.site.lat,
+            "lon": self.site.lon,
+            "elevation_m": self.site.elevation_m,
+            "areas": list(self.site.areas),
             "setting": self._setting(),
             "origin": self.stand.origin,
             "stage": self.stand.stage,
@@ -353,7 +355,7 @@ class PlantLife:
                 {
                     "entered": f"{self.flora.taxa[genus]['name']} sp.",
                     "taxon": genus,
-                    "reason": "name by the crew; the looks alone do not settle it",
+                    "reason": "name by the organisation; the looks alone do not settle it",
                     "looks": [e["id"] for e in looks],
                 },
             )

@@ -1,4 +1,4 @@
-"""Puts the invented grounds into the database, through the same doors files and devices use."""
+"""Puts the invented sites into the database, through the same doors files and devices use."""
 
 from __future__ import annotations
 
@@ -9,23 +9,23 @@ from django.contrib.auth.models import User
 from django.contrib.gis.geos import Point, Polygon
 from django.db import transaction
 
-from apps.crews.models import Crew, Member, Role
 from apps.demo.layout import (
     BRINDLE_FOLD,
     SALTMARROW_POINT,
-    GroundPlan,
+    SitePlan,
     Stand,
     brindle_fold,
     saltmarrow_point,
     to_degrees,
 )
 from apps.demo.life import PlantLife
-from apps.ground.models import Block, Ground, Plot
-from apps.stems.read_items import read_plant, read_visit
-from apps.stems.services.take_records import take_records
+from apps.organisations.models import Member, Organisation, Role
+from apps.plants.read_items import read_plant, read_visit
+from apps.plants.services.take_records import take_records
+from apps.sites.models import Block, Plot, Site
 from jubark_core.flora.load import shipped_flora
 
-CREW_NAME = "Fold & Weir Trust"
+ORGANISATION_NAME = "Fold & Weir Trust"
 PASSWORD = "brindle-fold-demo"
 PEOPLE = (
     ("steward", "Ilka", Role.STEWARD),
@@ -37,23 +37,25 @@ PEOPLE = (
 
 @transaction.atomic
 def make_demo(today: datetime.date, seed: int = 1) -> bool:
-    """Make crew, people and both grounds. False when they are there already."""
-    if Crew.objects.filter(name=CREW_NAME).exists():
+    """Make organisation, people and both sites. False when they are there already."""
+    if Organisation.objects.filter(name=ORGANISATION_NAME).exists():
         return False
-    crew = Crew.objects.create(name=CREW_NAME)
+    organisation = Organisation.objects.create(name=ORGANISATION_NAME)
     members = {}
     for username, shown, role in PEOPLE:
         user = User.objects.create_user(username, password=PASSWORD)
-        members[username] = Member.objects.create(crew=crew, user=user, role=role, shown_name=shown)
-    make_ground(members["steward"], BRINDLE_FOLD, brindle_fold(Random(seed)), today)
-    make_ground(members["steward"], SALTMARROW_POINT, saltmarrow_point(Random(seed)), today)
+        members[username] = Member.objects.create(
+            organisation=organisation, user=user, role=role, shown_name=shown
+        )
+    make_site(members["steward"], BRINDLE_FOLD, brindle_fold(Random(seed)), today)
+    make_site(members["steward"], SALTMARROW_POINT, saltmarrow_point(Random(seed)), today)
     return True
 
 
-def make_ground(actor: Member, plan: GroundPlan, stands: list[Stand], today: datetime.date) -> Ground:
-    """One ground with its blocks, plots, plants and visits."""
-    ground = Ground.objects.create(
-        crew_id=actor.crew_id,
+def make_site(actor: Member, plan: SitePlan, stands: list[Stand], today: datetime.date) -> Site:
+    """One site with its blocks, plots, plants and visits."""
+    site = Site.objects.create(
+        organisation_id=actor.organisation_id,
         name=plan.name,
         areas=list(plan.areas),
         lat=plan.lat,
@@ -66,17 +68,17 @@ def make_ground(actor: Member, plan: GroundPlan, stands: list[Stand], today: dat
     for b in plan.blocks:
         ring = [to_degrees(plan, *corner) for corner in (*b.corners, b.corners[0])]
         blocks[b.name] = Block.objects.create(
-            crew_id=actor.crew_id,
-            ground=ground,
+            organisation_id=actor.organisation_id,
+            site=site,
             name=b.name,
             boundary=Polygon(ring, srid=4326),
             setting=b.setting,
-            hygiene=b.hygiene,
+            biosecurity=b.biosecurity,
             note=b.note,
         )
         for name, east, north, radius_m in b.plots:
             Plot.objects.create(
-                crew_id=actor.crew_id,
+                organisation_id=actor.organisation_id,
                 block=blocks[b.name],
                 name=name,
                 centre=Point(*to_degrees(plan, east, north), srid=4326),
@@ -89,7 +91,7 @@ def make_ground(actor: Member, plan: GroundPlan, stands: list[Stand], today: dat
         plants.append(read_plant(life.plant(str(blocks[stand.block].id))))
         visits += [read_visit(v) for v in life.visits()]
     take_records(actor=actor, plants=plants, visits=visits)
-    return ground
+    return site
 
 
 def _one_wrong_name(stands: list[Stand]) -> None:

@@ -9,11 +9,11 @@ from collections.abc import Iterator
 from typing import Any
 from uuid import UUID
 
-from apps.crews.models import Member
-from apps.ground.models import Block
-from apps.stems.models import Current, Plant, Visit
-from apps.stems.selectors import bodies_of, entries_by_plant, plants_visible_to
-from apps.stems.shown_bodies import shown_body
+from apps.organisations.models import Member
+from apps.plants.models import Current, Plant, Visit
+from apps.plants.selectors import bodies_of, entries_by_plant, plants_visible_to
+from apps.plants.shown_bodies import shown_body
+from apps.sites.models import Block
 
 CHUNK = 500
 PLANT_FIELDS = (

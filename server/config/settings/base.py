@@ -28,10 +28,10 @@ INSTALLED_APPS = [
     "pgtrigger",
     "axes",
     "csp",
-    "apps.crews",
-    "apps.ground",
-    "apps.stems",
-    "apps.naming",
+    "apps.organisations",
+    "apps.sites",
+    "apps.plants",
+    "apps.core_api",
     "apps.exchange",
     "apps.demo",
 ]
@@ -84,7 +84,7 @@ AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
 AXES_RESET_ON_SUCCESS = True
 AXES_VERBOSE = False
 AXES_LOCKOUT_CALLABLE = "config.error_pages.locked_out"
-AXES_CLIENT_IP_CALLABLE = "apps.crews.client_address.client_address"
+AXES_CLIENT_IP_CALLABLE = "apps.organisations.client_address.client_address"
 # How many proxies of one's own stand in front. Each adds the address it saw to X-Forwarded-For; what a client
 # writes there itself stands further left and is not believed.
 TRUSTED_PROXIES = int(os.environ.get("JUBARK_PROXIES", "0"))
@@ -110,7 +110,7 @@ FILE_UPLOAD_MAX_MEMORY_SIZE = 4 * 1024 * 1024
 
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"
-SESSION_COOKIE_AGE = 60 * 60 * 24 * 30  # a crew may be out of signal for weeks; the outbox needs the session
+SESSION_COOKIE_AGE = 60 * 60 * 24 * 30  # a crew may be offline for weeks; the outbox needs the session
 CSRF_COOKIE_SAMESITE = "Lax"
 SECURE_CONTENT_TYPE_NOSNIFF = True
 SECURE_REFERRER_POLICY = "same-origin"
@@ -133,8 +133,8 @@ CONTENT_SECURITY_POLICY = {
 }
 
 REST_FRAMEWORK = {
-    "DEFAULT_AUTHENTICATION_CLASSES": ["apps.crews.api.authentication.CrewSession"],
-    "DEFAULT_PERMISSION_CLASSES": ["apps.crews.permissions.IsMember"],
+    "DEFAULT_AUTHENTICATION_CLASSES": ["apps.organisations.api.authentication.MemberSession"],
+    "DEFAULT_PERMISSION_CLASSES": ["apps.organisations.permissions.IsMember"],
     "DEFAULT_RENDERER_CLASSES": ["rest_framework.renderers.JSONRenderer"],
     "DEFAULT_PARSER_CLASSES": ["config.json_parsers.StorableJsonParser"],
     "DEFAULT_SCHEMA_CLASS": "drf_spectacular.openapi.AutoSchema",
@@ -149,9 +149,9 @@ SPECTACULAR_SETTINGS = {
     "SERVE_INCLUDE_SCHEMA": False,
     "COMPONENT_SPLIT_REQUEST": True,
     "ENUM_NAME_OVERRIDES": {
-        "RoleEnum": "apps.crews.models.Role",
-        "LifeStageEnum": "apps.stems.models.words.STAGES",
-        "CertaintyEnum": "apps.stems.models.words.CERTAINTIES",
+        "RoleEnum": "apps.organisations.models.Role",
+        "LifeStageEnum": "apps.plants.models.words.STAGES",
+        "CertaintyEnum": "apps.plants.models.words.CERTAINTIES",
     },
 }
 # gis.W001 warns of GDAL reading files named by strangers; geometry is only ever read from JSON here.

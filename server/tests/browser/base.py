@@ -1,4 +1,4 @@
-"""A browser on a small ground: signs people in, watches the console, checks every page with axe."""
+"""A browser on a small site: signs people in, watches the console, checks every page with axe."""
 
 from __future__ import annotations
 
@@ -12,8 +12,8 @@ from django.test import tag
 from PIL import Image
 from playwright.sync_api import ConsoleMessage, Page, expect, sync_playwright
 
-from apps.crews.models import Member
-from apps.stems.tests.factories import small_ground
+from apps.organisations.models import Member
+from apps.plants.tests.factories import small_site
 
 os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "1")
 FLAGS = [
@@ -53,7 +53,7 @@ class BrowserTestCase(StaticLiveServerTestCase):
 
     def setUp(self) -> None:
         expect.set_options(timeout=WAIT_MS)
-        self.at = small_ground()
+        self.at = small_site()
         self.complaints: list[str] = []
         self.page = self.open_browser()
         self.addCleanup(self.no_complaints)

@@ -9,7 +9,7 @@ import statistics
 
 from playwright.sync_api import Page, expect
 
-from apps.naming.warm import warm
+from apps.core_api.warm import warm
 from jubark_core.cli.bench import yardstick_ms
 from jubark_core.flora.load import shipped_flora
 from tests.browser.base import BrowserTestCase
@@ -23,7 +23,7 @@ ROUNDS, FRESH = (
 PRESS = """() => new Promise((done) => {
   const names = document.querySelector('[aria-label="The name"]');
   const before = names.innerText;
-  const tile = document.querySelector('[aria-label="The look"] ul button');
+  const tile = document.querySelector('[aria-label="The observation"] ul button');
   const start = performance.now();
   const watch = new MutationObserver(() => {
     if (names.innerText === before) return;
@@ -40,7 +40,7 @@ class Rerank(BrowserTestCase):
     def test_measure(self) -> None:
         warm(datetime.datetime.now(tz=datetime.UTC).date())  # as the server does before it takes anybody
         page = self.sign_in(self.at.viewer)
-        page.goto(f"{self.live_server_url}/bench")
+        page.goto(f"{self.live_server_url}/identify")
         expect(page.get_by_label("The name").get_by_role("listitem").first).to_be_visible()
         times = [t for t in (self.one(page) for _ in range(ROUNDS)) if t > 0]
         stick = yardstick_ms()
@@ -61,7 +61,7 @@ class Rerank(BrowserTestCase):
         none.
         """
         kinds = {c["label"]: c["kind"] for c in shipped_flora().characters.values()}
-        heading = page.get_by_label("The look").get_by_role("heading")
+        heading = page.get_by_label("The observation").get_by_role("heading")
         page.wait_for_timeout(400)
         for _ in range(8):
             if heading.count() and kinds.get(heading.inner_text().rstrip("?")) == "one":
@@ -69,7 +69,7 @@ class Rerank(BrowserTestCase):
                 return float(page.evaluate(PRESS))
             if not heading.count():
                 break
-            page.get_by_role("button", name="Can't tell, another look").click()
+            page.get_by_role("button", name="Can't tell, another observation").click()
             page.wait_for_timeout(60)
         if (next_plant := page.get_by_role("button", name="Next plant")).is_visible():
             next_plant.click()

@@ -12,7 +12,7 @@ from pathlib import Path
 from django.conf import settings
 from playwright.sync_api import Page, expect
 
-from apps.stems.tests.factories import a_stem, dbh, entry
+from apps.plants.tests.factories import a_plant, dbh, entry
 from tests.browser.base import MOSS, BrowserTestCase
 
 APP = Path(settings.ROOT) / "web" / "src" / "app" / "App.tsx"
@@ -57,7 +57,7 @@ class EveryAddress(BrowserTestCase):
     def setUp(self) -> None:
         super().setUp()
         named = entry("determination", entered="Acer rubrum", taxon="acer-rubrum")
-        self.plant = a_stem(self.at, entry("tag", number="0042"), named, dbh(31.8))
+        self.plant = a_plant(self.at, entry("tag", number="0042"), named, dbh(31.8))
         self.sign_in(self.at.steward)
 
     def stems(self, page: Page) -> None:
@@ -68,26 +68,29 @@ class EveryAddress(BrowserTestCase):
         block = self.at.block.id
         return {
             "/": [("/", heading("What shows now"))],
-            "/ground/:blockId?": [
-                ("/ground", self.stems),
-                (f"/ground/{block}", self.stems),
-                (f"/ground/{self.plant}", words("not found")),
+            "/map/:blockId?": [
+                ("/map", self.stems),
+                (f"/map/{block}", self.stems),
+                (f"/map/{self.plant}", words("not found")),
             ],
-            "/walk/:plantId?": [
-                ("/walk", words("Start a round")),
-                (f"/walk/{self.plant}?block={block}", words("Read the tag on the stem")),
-                (f"/walk/{self.plant}", words("Read the tag on the stem")),
+            "/survey/:plantId?": [
+                ("/survey", words("Start a round")),
+                (f"/survey/{self.plant}?block={block}", words("Read the tag on the tree")),
+                (f"/survey/{self.plant}", words("Read the tag on the tree")),
             ],
-            "/bench/:plantId?": [
-                ("/bench", words("Best next look")),
-                (f"/bench/{self.plant}", words("To the visit")),
+            "/identify/:plantId?": [
+                ("/identify", words("Next observation")),
+                (f"/identify/{self.plant}", words("To the visit")),
             ],
-            "/portraits/:taxon?": [("/portraits", heading("Portraits")), ("/portraits/acer-rubrum", picture)],
+            "/species/:taxon?": [("/species", heading("Species")), ("/species/acer-rubrum", picture)],
             "/year": [("/year?month=4", heading("What shows in April"))],
             "/side-by-side": [("/side-by-side?taxa=acer-rubrum,acer-saccharum", picture)],
-            "/ledger": [("/ledger", words("31.8")), ("/ledger?words=0042&sort=-dbh_cm", words("31.8"))],
-            "/stem/:plantId": [(f"/stem/{self.plant}", words("31.8 cm"))],
-            "/exchange": [("/exchange", words("CSV table"))],
+            "/inventory": [
+                ("/inventory", words("31.8")),
+                ("/inventory?words=0042&sort=-dbh_cm", words("31.8")),
+            ],
+            "/history/:plantId": [(f"/history/{self.plant}", words("31.8 cm"))],
+            "/import-export": [("/import-export", words("CSV table"))],
             "*": [("/nowhere/at/all", heading("There is no such page"))],
         }
 

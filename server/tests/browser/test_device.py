@@ -11,9 +11,9 @@ import uuid
 from django.contrib.sessions.models import Session
 from playwright.sync_api import Page, Route, expect
 
-from apps.crews.models import Role
-from apps.stems.models import Current, Entry, Visit
-from apps.stems.tests.factories import a_stem, dbh, entry, send, signed_in, visit_item
+from apps.organisations.models import Role
+from apps.plants.models import Current, Entry, Visit
+from apps.plants.tests.factories import a_plant, dbh, entry, send, signed_in, visit_item
 from tests.browser.base import BrowserTestCase
 from tests.browser.test_seven_steps import SevenSteps
 
@@ -37,17 +37,17 @@ PUT_ITEMS = """async ([owner, items]) => {
 class Device(BrowserTestCase):
     def setUp(self) -> None:
         super().setUp()
-        self.plant = a_stem(self.at, entry("tag", number="0001"))
+        self.plant = a_plant(self.at, entry("tag", number="0001"))
 
     def open_note(self, page: Page) -> None:
-        page.goto(f"{self.live_server_url}/walk/{self.plant}?block={self.at.block.id}")
+        page.goto(f"{self.live_server_url}/survey/{self.plant}?block={self.at.block.id}")
         page.get_by_role("button", name="Note and photograph").first.click()
 
     def keep_note(self, page: Page, words: str) -> None:
         self.open_note(page)
         page.get_by_role("textbox", name="Note").fill(words)
-        page.get_by_role("button", name="Keep ›").click()
-        page.get_by_role("button", name="Keep this visit").click()
+        page.get_by_role("button", name="Save ›").click()
+        page.get_by_role("button", name="Save visit").click()
 
     def notes(self) -> list[str]:
         return sorted(e.note.text for e in Entry.objects.filter(kind="note").select_related("note"))
@@ -60,8 +60,8 @@ class Device(BrowserTestCase):
         self.open_note(page)
         page.get_by_role("textbox", name="Note").fill("typed before the session ended")
         Session.objects.all().delete()
-        page.get_by_role("button", name="Keep ›").click()
-        page.get_by_role("button", name="Keep this visit").click()
+        page.get_by_role("button", name="Save ›").click()
+        page.get_by_role("button", name="Save visit").click()
         dialog = page.get_by_role("dialog", name="Your session has ended")
         expect(dialog).to_be_visible()
         self.accessible("Session ended")
@@ -90,25 +90,25 @@ class Device(BrowserTestCase):
         page.evaluate("window.full = false")
         page.get_by_role("textbox", name="Note").fill("room again")
         expect(page.get_by_role("alert")).to_have_count(0)
-        page.get_by_role("button", name="Keep ›").click()
+        page.get_by_role("button", name="Save ›").click()
         expect(
-            page.get_by_role("heading", name="Keep")
+            page.get_by_role("heading", name="Save")
         ).to_be_visible()  # the step is in the draft, which is a write too
         page.evaluate("window.full = true")
-        page.get_by_role("button", name="Keep this visit").click()
+        page.get_by_role("button", name="Save visit").click()
         expect(page.get_by_role("alert")).to_contain_text("This device is full")
         expect(
-            page.get_by_role("button", name="Keep this visit")
+            page.get_by_role("button", name="Save visit")
         ).to_be_visible()  # it was not left as if it were kept
         page.evaluate("window.full = false")
-        page.get_by_role("button", name="Keep this visit").click()
+        page.get_by_role("button", name="Save visit").click()
         expect(page.get_by_text("Sent", exact=True)).to_be_visible()
         self.assertEqual(self.notes(), ["room again"])
 
     def test_f8_little_room_is_said_before_a_round_is_started(self) -> None:
         self.page.add_init_script("navigator.storage.estimate = async () => ({ quota: 60e6, usage: 50e6 })")
         page = self.sign_in(self.at.surveyor)
-        page.goto(f"{self.live_server_url}/walk")
+        page.goto(f"{self.live_server_url}/survey")
         page.get_by_role("button", name="Start a round through Block").click()
         expect(page.get_by_text("10 MB are left for records and photographs")).to_be_visible()
 
@@ -126,7 +126,7 @@ class Device(BrowserTestCase):
         expect(page.get_by_text("Sent", exact=True)).to_be_visible()
         self.assertEqual(self.notes(), ["behind them all"])
         page.goto(self.live_server_url)
-        page.get_by_role("button", name=re.compile("needs you$")).first.click()
+        page.get_by_role("button", name=re.compile("needs attention$")).first.click()
         expect(page.get_by_text("at most 1048576 are taken here")).to_be_visible()
         expect(
             page.get_by_text(re.compile(r"waits for .*, for \d+ days now")).first
@@ -159,7 +159,9 @@ class Device(BrowserTestCase):
             page.wait_for_timeout(300)
         expect(page.get_by_text("The server failed.")).to_be_visible()
         page.get_by_role("button", name="Close").click()
-        expect(page.get_by_role("button", name="Outbox: 0 kept here, 1 sent, 1 needs you")).to_be_visible()
+        expect(
+            page.get_by_role("button", name="Outbox: 0 saved on this device, 1 sent, 1 needs attention")
+        ).to_be_visible()
         self.assertEqual(self.notes(), ["sound"])
 
     def test_f9_a_refused_photograph_has_a_way_out(self) -> None:
@@ -173,11 +175,11 @@ class Device(BrowserTestCase):
             {"name": "b.png", "mimeType": "image/png", "buffer": SevenSteps.picture()}
         )
         page.get_by_label("It shows").select_option("leaf")
-        page.get_by_role("button", name="Keep ›").click()
-        page.get_by_role("button", name="Keep this visit").click()
+        page.get_by_role("button", name="Save ›").click()
+        page.get_by_role("button", name="Save visit").click()
         expect(page.get_by_text("Sent", exact=True)).to_be_visible()
         page.goto(self.live_server_url)
-        page.get_by_role("button", name="Outbox: 0 kept here, 1 sent, 1 needs you").click()
+        page.get_by_role("button", name="Outbox: 0 saved on this device, 1 sent, 1 needs attention").click()
         row = page.get_by_role("listitem").filter(has_text="Photograph")
         expect(row).to_contain_text("no picture")
         with page.expect_download() as download:
@@ -198,10 +200,10 @@ class Device(BrowserTestCase):
 
     def test_an_empty_visit_cannot_be_kept(self) -> None:
         page = self.sign_in(self.at.surveyor)
-        page.goto(f"{self.live_server_url}/walk/{self.plant}?block={self.at.block.id}")
-        page.get_by_role("button", name="Keep", exact=True).first.click()
+        page.goto(f"{self.live_server_url}/survey/{self.plant}?block={self.at.block.id}")
+        page.get_by_role("button", name="Save", exact=True).first.click()
         expect(page.get_by_text("Nothing is recorded yet.")).to_be_visible()
-        expect(page.get_by_role("button", name="Keep this visit")).to_be_disabled()
+        expect(page.get_by_role("button", name="Save visit")).to_be_disabled()
         page.keyboard.press("Enter")
         self.assertEqual(Visit.objects.filter(plant=self.plant).count(), 1)
 
@@ -209,7 +211,7 @@ class Device(BrowserTestCase):
         ahead = visit_item(self.plant, dbh(44.4), on="2190-05-01")
         send(signed_in(self.at.surveyor), ahead)
         page = self.sign_in(self.at.surveyor)
-        page.goto(f"{self.live_server_url}/stem/{self.plant}")
+        page.goto(f"{self.live_server_url}/history/{self.plant}")
         expect(page.get_by_text("This visit counts only once its date is confirmed")).to_be_visible()
         page.get_by_role("button", name="Confirm 1 May 2190").click()
         expect(page.get_by_text("44.4 cm at 1.37 m", exact=True)).to_be_visible()
@@ -217,9 +219,9 @@ class Device(BrowserTestCase):
 
     def test_a_decimal_comma_is_a_decimal_comma(self) -> None:
         for size in (23.0, 24.5, 240.0):
-            a_stem(self.at, dbh(size), entry("tag", number=f"T{size:.0f}"))
+            a_plant(self.at, dbh(size), entry("tag", number=f"T{size:.0f}"))
         page = self.sign_in(self.at.viewer)
-        page.goto(f"{self.live_server_url}/ledger")
+        page.goto(f"{self.live_server_url}/inventory")
         page.get_by_label("Diameter from (cm)").fill("23,5")
         expect(page.get_by_role("status").filter(has_text="2 plants")).to_be_visible()
         expect(page.get_by_text("24.5")).to_be_visible()
@@ -228,38 +230,38 @@ class Device(BrowserTestCase):
 
     def test_a_question_that_makes_no_sense_is_answered_so(self) -> None:
         page = self.sign_in(self.at.surveyor)
-        page.goto(f"{self.live_server_url}/walk/{self.plant}?block={self.at.block.id}")
+        page.goto(f"{self.live_server_url}/survey/{self.plant}?block={self.at.block.id}")
         page.get_by_role("button", name="It is tag").click()
-        page.get_by_role("button", name="Name it by looks on the Bench").click()
+        page.get_by_role("button", name="Identify it").click()
         page.get_by_role("button", name="Leaf", exact=False).first.click()
         page.get_by_role("button", name="Tips of the lobes").first.click()
         page.get_by_role("button", name="Does not apply").click()
         expect(page.get_by_label("In the hand").get_by_text("does not apply")).to_be_visible()
         expect(page.get_by_label("The name").get_by_role("listitem").first).to_contain_text("%")
         page.get_by_role("button", name="To the visit").click()
-        page.get_by_role("button", name="Keep", exact=True).first.click()
-        page.get_by_role("button", name="Keep this visit").click()
+        page.get_by_role("button", name="Save", exact=True).first.click()
+        page.get_by_role("button", name="Save visit").click()
         expect(page.get_by_text("Sent", exact=True)).to_be_visible()
         self.assertFalse(Entry.objects.get(kind="look").look.applies)
-        page.get_by_role("button", name="Open its strip").click()
+        page.get_by_role("button", name="Open its history").click()
         expect(page.get_by_text("does not apply (likely)")).to_be_visible()
 
     def test_a_correction_of_several_readings_is_taken_back_not_rewritten(self) -> None:
         several = entry(
             "measurement", quantity="dbh_cm", raw={"diameters_cm": [15, 20]}, method="taped", at_height_m=1.37
         )
-        plant = a_stem(self.at, several, entry("sign", sign="conks", extent_percent=10))
+        plant = a_plant(self.at, several, entry("sign", sign="conks", extent_percent=10))
         self.assertTrue(self.at.surveyor.reaches(Role.SURVEYOR))
         page = self.sign_in(self.at.surveyor)
-        page.goto(f"{self.live_server_url}/stem/{plant}")
+        page.goto(f"{self.live_server_url}/history/{plant}")
         page.get_by_role("button", name="Correct Diameter: 25.0 cm").click()  # √(15² + 20²)
         expect(page.get_by_text("This entry holds more than one reading.")).to_be_visible()
-        expect(page.get_by_role("button", name="Keep the correction")).to_have_count(0)
-        page.get_by_role("button", name="Take it back").click()
-        expect(page.get_by_text("taken back")).to_be_visible()
+        expect(page.get_by_role("button", name="Save correction")).to_have_count(0)
+        page.get_by_role("button", name="Withdraw entry").click()
+        expect(page.get_by_text("withdrawn")).to_be_visible()
         page.get_by_role("button", name="Correct Sign").click()
-        page.get_by_label("Right is").select_option(index=1)
-        page.get_by_role("button", name="Keep the correction").click()
+        page.get_by_label("Corrected value").select_option(index=1)
+        page.get_by_role("button", name="Save correction").click()
         expect(page.get_by_text("corrects an earlier entry")).to_be_visible()
         self.assertEqual(
             {e.sign.extent_percent for e in Entry.objects.filter(kind="sign", plant=plant)}, {10}

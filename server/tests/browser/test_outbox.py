@@ -1,4 +1,6 @@
-"""The device's outbox as a crew meets it: cut connections, refusals, signing out with unsent work."""
+"""The device's outbox as an organisation meets it: cut connections, refusals, signing out with
+unsent work.
+"""
 
 from __future__ import annotations
 
@@ -7,25 +9,25 @@ import uuid
 
 from playwright.sync_api import Route, expect
 
-from apps.stems.models import Entry
-from apps.stems.tests.factories import a_stem, entry
+from apps.plants.models import Entry
+from apps.plants.tests.factories import a_plant, entry
 from tests.browser.base import BrowserTestCase
 
 
 class Outbox(BrowserTestCase):
     def setUp(self) -> None:
         super().setUp()
-        self.plant = a_stem(self.at, entry("tag", number="0001"))
+        self.plant = a_plant(self.at, entry("tag", number="0001"))
         self.sign_in(self.at.surveyor)
 
     def write_note(self, words: str) -> None:
         """A visit with one note, kept."""
         page = self.page
-        page.goto(f"{self.live_server_url}/walk/{self.plant}?block={self.at.block.id}")
+        page.goto(f"{self.live_server_url}/survey/{self.plant}?block={self.at.block.id}")
         page.get_by_role("button", name="Note and photograph").first.click()
         page.get_by_role("textbox", name="Note").fill(words)
-        page.get_by_role("button", name="Keep ›").click()
-        page.get_by_role("button", name="Keep this visit").click()
+        page.get_by_role("button", name="Save ›").click()
+        page.get_by_role("button", name="Save visit").click()
 
     def notes(self) -> list[str]:
         return sorted(e.note.text for e in Entry.objects.filter(kind="note").select_related("note"))
@@ -49,7 +51,7 @@ class Outbox(BrowserTestCase):
     def test_a_server_in_trouble_keeps_everything_here_until_it_is_well(self) -> None:
         self.page.context.route("**/api/outbox/", lambda route: route.fulfill(status=503, body="{}"))
         self.write_note("patient")
-        expect(self.page.get_by_text("Kept here", exact=True)).to_be_visible()
+        expect(self.page.get_by_text("Saved on this device", exact=True)).to_be_visible()
         self.page.context.unroute("**/api/outbox/")
         expect(self.page.get_by_text("Sent", exact=True)).to_be_visible()
         self.assertEqual(self.notes(), ["patient"])
@@ -65,12 +67,12 @@ class Outbox(BrowserTestCase):
 
         self.page.context.route("**/api/outbox/", spoil_the_first)
         self.write_note("spoilt")
-        expect(self.page.get_by_text("Needs you", exact=True)).to_be_visible()
+        expect(self.page.get_by_text("Needs attention", exact=True)).to_be_visible()
         expect(self.page.get_by_text("a text of 1 to 4000 characters")).to_be_visible()
         self.write_note("sound")
         expect(self.page.get_by_text("Sent", exact=True)).to_be_visible()
         self.assertEqual(self.notes(), ["sound"])
-        self.page.get_by_role("button", name="1 needs you").click()
+        self.page.get_by_role("button", name="1 needs attention").click()
         self.accessible("Tray")
         with self.page.expect_download() as saved:
             self.page.get_by_role("button", name="Save as a file").click()
@@ -79,7 +81,7 @@ class Outbox(BrowserTestCase):
         self.page.get_by_role("button", name="Throw away for good").click()
         self.page.get_by_role("button", name="Close").click()
         expect(
-            self.page.get_by_role("button", name="Outbox: 0 kept here, 1 sent, 0 needs you")
+            self.page.get_by_role("button", name="Outbox: 0 saved on this device, 1 sent, 0 needs attention")
         ).to_be_visible()
 
     def test_signing_out_with_unsent_work_warns_and_another_member_never_sends_it(self) -> None:
@@ -93,14 +95,14 @@ class Outbox(BrowserTestCase):
         self.page.context.unroute("**/api/outbox/")
         self.sign_in(self.at.steward)
         expect(
-            self.page.get_by_role("button", name="Outbox: 0 kept here, 0 sent, 0 needs you")
+            self.page.get_by_role("button", name="Outbox: 0 saved on this device, 0 sent, 0 needs attention")
         ).to_be_visible()
         self.assertEqual(self.notes(), [])
         self.page.get_by_role("button", name="Account").first.click()
         self.sign_out()
         self.sign_in(self.at.surveyor)
         expect(
-            self.page.get_by_role("button", name="Outbox: 0 kept here, 1 sent, 0 needs you")
+            self.page.get_by_role("button", name="Outbox: 0 saved on this device, 1 sent, 0 needs attention")
         ).to_be_visible()
         self.assertEqual(self.notes(), ["mine"])
 
@@ -111,5 +113,5 @@ class Outbox(BrowserTestCase):
     def test_addresses_that_lead_nowhere_say_so(self) -> None:
         self.page.goto(f"{self.live_server_url}/nowhere")
         expect(self.page.get_by_role("heading", name="There is no such page")).to_be_visible()
-        self.page.goto(f"{self.live_server_url}/stem/{uuid.uuid4()}")
+        self.page.goto(f"{self.live_server_url}/history/{uuid.uuid4()}")
         expect(self.page.get_by_role("alert")).to_contain_text("Not found, or you have no access.")

@@ -6,8 +6,8 @@ from __future__ import annotations
 
 from playwright.sync_api import Page, expect
 
-from apps.stems.models import Current, Measurement, Visit
-from apps.stems.tests.factories import a_stem, dbh, entry
+from apps.plants.models import Current, Measurement, Visit
+from apps.plants.tests.factories import a_plant, dbh, entry
 from tests.browser.base import BrowserTestCase
 
 # tag -> (metres east of the first, last year's diameter, what is typed now)
@@ -26,7 +26,7 @@ class FiveStems(BrowserTestCase):
     def setUp(self) -> None:
         super().setUp()
         self.ids = {
-            tag: a_stem(
+            tag: a_plant(
                 self.at,
                 entry("tag", number=tag),
                 entry("determination", entered="Quercus alba", taxon="quercus-alba"),
@@ -45,11 +45,11 @@ class FiveStems(BrowserTestCase):
 
     def test_a_round_of_diameters_with_a_slip_and_a_correction(self) -> None:
         page = self.sign_in(self.at.surveyor)
-        page.goto(f"{self.live_server_url}/walk")
+        page.goto(f"{self.live_server_url}/survey")
         page.get_by_role("radio", name="diameter only").click()
         page.get_by_role("button", name="Start a round through Block").click()
-        self.accessible("Walk, setting out")
-        page.get_by_role("button", name="Set out through Block at tag 0101").click()
+        self.accessible("Survey, starting a round")
+        page.get_by_role("button", name="Start through Block at tag 0101").click()
         order = []
         for i in range(len(STEMS)):
             sure = page.get_by_role("button", name="It is tag")
@@ -71,10 +71,10 @@ class FiveStems(BrowserTestCase):
                 self.accessible("Diameter with a doubt")
                 page.get_by_role("button", name="41.2 cm: decimal point one place off").click()
                 expect(page.get_by_text("faster than fast growers")).to_have_count(0)
-            page.get_by_role("button", name="Keep ›").click()
-            expect(page.get_by_role("heading", name="Keep")).to_be_visible()
-            page.get_by_role("button", name="Keep this visit").click()
-            expect(page.get_by_text(f"{i + 1} of 5 stems of this round done")).to_be_visible()
+            page.get_by_role("button", name="Save ›").click()
+            expect(page.get_by_role("heading", name="Save")).to_be_visible()
+            page.get_by_role("button", name="Save visit").click()
+            expect(page.get_by_text(f"{i + 1} of 5 trees of this round done")).to_be_visible()
             if i == 1:  # the round is put down and taken up again
                 page.get_by_role("button", name="Pause the round").click()
                 expect(page.get_by_text("2 done, paused")).to_be_visible()
@@ -95,20 +95,20 @@ class FiveStems(BrowserTestCase):
         )
 
         # one of them was misread: a correction, with the strip telling both
-        page.goto(f"{self.live_server_url}/stem/{self.ids['0104']}")
+        page.goto(f"{self.live_server_url}/history/{self.ids['0104']}")
         expect(page.get_by_text("0.5 cm more: 55.0 then, 55.5 now")).to_be_visible()
-        expect(page.get_by_text("round the stem")).to_be_visible()
+        expect(page.get_by_text("around the tree")).to_be_visible()
         page.get_by_role("button", name="Correct Diameter: 55.5 cm").click()
-        page.get_by_label("Right is (cm)").fill("56.5")
+        page.get_by_label("Corrected value (cm)").fill("56.5")
         page.get_by_label("Why").fill("read the wrong line")
-        page.get_by_role("button", name="Keep the correction").click()
+        page.get_by_role("button", name="Save correction").click()
         expect(page.get_by_text("corrects an earlier entry: read the wrong line")).to_be_visible()
         self.accessible("Strip with what follows")
         self.assertEqual(Current.objects.get(tag="0104").dbh_cm, 56.5)
 
     def test_a_whole_sheet_in_under_twenty_seconds_of_typing(self) -> None:
         page = self.sign_in(self.at.surveyor)
-        page.goto(f"{self.live_server_url}/walk/{self.ids['0101']}?block={self.at.block.id}")
+        page.goto(f"{self.live_server_url}/survey/{self.ids['0101']}?block={self.at.block.id}")
         expect(page.get_by_role("button", name="It is tag")).to_be_focused()
         self.press(page, "Enter")  # the stem
         expect(page.get_by_role("heading", name="Name")).to_be_visible()
@@ -132,7 +132,7 @@ class FiveStems(BrowserTestCase):
         self.press(page, "Enter")
         expect(page.get_by_role("heading", name="Note and photograph")).to_be_visible()
         self.press(page, "Enter")
-        expect(page.get_by_role("heading", name="Keep")).to_be_visible()
+        expect(page.get_by_role("heading", name="Save")).to_be_visible()
         self.press(page, "Enter")
         expect(page.get_by_text("Sent", exact=True)).to_be_visible()
         visit = Visit.objects.get(plant=self.ids["0101"], local_date__gt="2025-12-31")
@@ -143,7 +143,7 @@ class FiveStems(BrowserTestCase):
 
     def test_forms_of_stem_condition_by_parts_and_risk_on_a_phone(self) -> None:
         page = self.sign_in(self.at.surveyor, self.open_browser(390, 844))
-        page.goto(f"{self.live_server_url}/walk/{self.ids['0105']}?block={self.at.block.id}")
+        page.goto(f"{self.live_server_url}/survey/{self.ids['0105']}?block={self.at.block.id}")
         page.get_by_role("button", name="It is tag").click()
         page.get_by_role("button", name="Diameter ›").click()
         expect(page.get_by_text("At 1.37 m above the ground, tape square to the stem")).to_be_visible()
@@ -155,7 +155,7 @@ class FiveStems(BrowserTestCase):
         page.get_by_role("button", name="swelling, burr").click()
         page.get_by_label("Height of the tape above the ground (m)").fill("1.62")
         page.get_by_label("Diameter (cm)").fill("18.9")
-        page.get_by_role("button", name="Take it").click()
+        page.get_by_role("button", name="Use this value").click()
         expect(
             page.get_by_text("two heights of the stem").or_(page.get_by_text("at two heights"))
         ).to_be_visible()
@@ -177,9 +177,9 @@ class FiveStems(BrowserTestCase):
         for label, value in (("Part that may fail", "base"), ("What it may hit", "footpath")):
             page.get_by_label(label).fill(value)
         for label, value in (
-            ("Failure is", "probable"),
-            ("Hitting it is", "high"),
-            ("Harm would be", "severe"),
+            ("Likelihood of failure", "probable"),
+            ("Likelihood of impact", "high"),
+            ("Consequences of failure", "severe"),
         ):
             page.get_by_label(label, exact=True).select_option(value)
         expect(page.get_by_text("The tree takes its highest row")).to_contain_text("high")
@@ -188,15 +188,15 @@ class FiveStems(BrowserTestCase):
         expect(page.get_by_text("A qualified assessor decides").first).to_be_visible()
         self.accessible("Condition and risk on a phone", page)
         self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), 390)
-        for step in ("Signs", "Note and photograph", "Keep"):
+        for step in ("Signs", "Note and photograph", "Save"):
             page.get_by_role("button", name=f"{step} ›").click()
-        page.get_by_role("button", name="Keep this visit").click()
+        page.get_by_role("button", name="Save visit").click()
         expect(page.get_by_text("Sent", exact=True)).to_be_visible()
         kept = Measurement.objects.get(entry__visit__local_date__gt="2025-12-31")
         self.assertEqual((float(kept.at_height_m or 0), kept.stem_form, kept.value), (1.62, "swelling", 18.9))
         self.assertEqual(Current.objects.get(tag="0105").condition, "poor")
         # the next visit measures at the same point again, and is not shown what was read there
-        page.goto(f"{self.live_server_url}/walk/{self.ids['0105']}?block={self.at.block.id}")
+        page.goto(f"{self.live_server_url}/survey/{self.ids['0105']}?block={self.at.block.id}")
         page.get_by_role("button", name="It is tag").click()
         page.get_by_role("button", name="Diameter ›").click()
         expect(page.get_by_label("Height of the tape above the ground (m)")).to_have_value("1.62")
@@ -205,13 +205,13 @@ class FiveStems(BrowserTestCase):
 
 class Conventions(BrowserTestCase):
     def test_a_steward_sets_them_and_the_sheet_follows(self) -> None:
-        stem = a_stem(self.at, entry("tag", number="0101"), dbh(30.0), on="2025-10-20")
+        stem = a_plant(self.at, entry("tag", number="0101"), dbh(30.0), on="2025-10-20")
         page = self.sign_in(self.at.steward)
         page.get_by_role("button", name="Conventions").click()
         dialog = page.get_by_role("dialog", name="Conventions of")
         dialog.get_by_role("radio", name="1.30 m").click()
         dialog.get_by_label("Least diameter").fill("-3")
-        dialog.get_by_role("button", name="Keep the conventions").click()
+        dialog.get_by_role("button", name="Save conventions").click()
         expect(
             dialog.get_by_text("smallest_cm")
         ).to_be_visible()  # what is wrong, by name; nothing is half kept
@@ -219,15 +219,15 @@ class Conventions(BrowserTestCase):
         dialog.get_by_role("button", name="height: leave it out").click()
         dialog.get_by_role("button", name="diameter earlier").click()
         self.accessible("Conventions")
-        dialog.get_by_role("button", name="Keep the conventions").click()
+        dialog.get_by_role("button", name="Save conventions").click()
         expect(page.get_by_text("Breast height 1.30 m")).to_be_visible()
-        page.goto(f"{self.live_server_url}/walk/{stem}?block={self.at.block.id}")
+        page.goto(f"{self.live_server_url}/survey/{stem}?block={self.at.block.id}")
         page.get_by_role("button", name="It is tag").click()
         expect(page.get_by_role("heading", name="Diameter")).to_be_visible()  # before the name now
         expect(page.get_by_text("At 1.30 m above the ground")).to_be_visible()
         expect(page.get_by_role("button", name="Height", exact=True)).to_have_count(0)
         page.get_by_label("Diameter (cm)").fill("29.7")
-        page.get_by_role("button", name="Take it").click()
+        page.get_by_role("button", name="Use this value").click()
         expect(page.get_by_text("two conventions of breast height: 1.37 m and 1.30 m")).to_be_visible()
         self.assertEqual(Current.objects.get().dbh_cm, 30.0)
 

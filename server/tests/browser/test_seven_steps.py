@@ -13,8 +13,8 @@ from tempfile import TemporaryDirectory
 from PIL import Image
 from playwright.sync_api import expect
 
-from apps.stems.models import Current, Entry, PhotoFile, Plant, Visit
-from apps.stems.tests.factories import a_stem, entry
+from apps.plants.models import Current, Entry, PhotoFile, Plant, Visit
+from apps.plants.tests.factories import a_plant, entry
 from tests.browser.base import INK, BrowserTestCase
 
 
@@ -24,19 +24,19 @@ class SevenSteps(BrowserTestCase):
         page.evaluate("navigator.serviceWorker.ready.then(() => true)")
         self.accessible("Today")
 
-        # 1. a stem on the plan of the block, with a tag
+        # 1. a stem on the map of the block, with a tag
         page.get_by_role("link", name="Block").click()
-        expect(page.get_by_text("No stem here yet")).to_be_visible()
-        page.get_by_role("button", name="New stem").click()
+        expect(page.get_by_text("No tree here yet")).to_be_visible()
+        page.get_by_role("button", name="New tree").click()
         page.get_by_role("radio", name="Coordinates").click()
         page.get_by_label("Latitude").fill("95")
         page.get_by_label("Longitude").fill("-79.3001")
         page.get_by_label("Tag", exact=True).fill("0217")
-        page.get_by_role("button", name="Keep and go on").click()
+        page.get_by_role("button", name="Save and continue").click()
         expect(page.get_by_text("Latitude: a number from -90 to 90")).to_be_visible()
         page.get_by_label("Latitude").fill("40.5001")
-        self.accessible("New stem")
-        page.get_by_role("button", name="Keep and go on").click()
+        self.accessible("New tree")
+        page.get_by_role("button", name="Save and continue").click()
 
         # 2. where and when, then looks
         expect(page.get_by_role("heading", name="Where and when")).to_be_visible()
@@ -45,9 +45,9 @@ class SevenSteps(BrowserTestCase):
         page.get_by_label("Date of the visit").fill("2025-11-18")
         page.get_by_label("Setting").select_option("street")
         page.get_by_role("radio", name="planted", exact=True).click()
-        self.accessible("Walk")
+        self.accessible("Survey")
         page.get_by_role("button", name="Name ›").click()
-        page.get_by_role("button", name="Name it by looks on the Bench").click()
+        page.get_by_role("button", name="Identify it").click()
         self.look("Leaf", "How leaves stand on the shoot", "opposite", certainty="sure")
         leader = page.get_by_label("The name").get_by_role("listitem").first
         expect(leader).to_contain_text("%")
@@ -56,38 +56,38 @@ class SevenSteps(BrowserTestCase):
         for value in ("7", "7", "5", "7"):
             page.get_by_role("button", name=value, exact=True).click()
             page.get_by_role("button", name="Add", exact=True).click()
-        page.get_by_role("button", name="Keep 4 values").click()
+        page.get_by_role("button", name="Save 4 values").click()
 
         # 3. candidates re-ranked, for and against, the rank supported, what next
         standing = page.get_by_label("The name")
         expect(standing.get_by_role("listitem").first).to_contain_text("Fraxinus")
-        self.look("Bark", "Bark surface", "ridges that interlace", then="Keep: ridges that interlace")
+        self.look("Bark", "Bark surface", "ridges that interlace", then="Save: ridges that interlace")
         self.look("Twig", "Dots in the leaf scar", "a curved line")
         page.get_by_role("button", name="Fruit", exact=False).first.click()
         page.get_by_role("button", name="Kind of fruit").click()
         page.get_by_role("button", name="Looked, not there").click()
-        expect(page.get_by_text("5 looks so far")).to_be_visible()
+        expect(page.get_by_text("5 observations so far")).to_be_visible()
         expect(standing.get_by_label("Balance of")).to_be_visible()
-        expect(standing.get_by_text("Not yet told from")).to_be_visible()
-        expect(page.get_by_text("Best next look")).to_be_visible()
-        self.accessible("Bench")
+        expect(standing.get_by_text("Not yet separated from")).to_be_visible()
+        expect(page.get_by_text("Next observation")).to_be_visible()
+        self.accessible("Identify")
 
         # 4. the name, at the rank the looks support
-        page.get_by_role("button", name="Keep as Fraxinus").click()
+        page.get_by_role("button", name="Accept Fraxinus").click()
 
         # 5. sizes, condition, a sign, a note, a photograph
         expect(page.get_by_role("heading", name="Diameter")).to_be_visible()
         page.get_by_role("radio", name="girth").click()
         page.get_by_label("Girth (cm)").fill("99999")
-        page.get_by_role("button", name="Take it").click()
+        page.get_by_role("button", name="Use this value").click()
         expect(page.get_by_text("99999 is no girth in cm; from 0.1 to 4712 is allowed.")).to_be_visible()
         page.get_by_label("Girth (cm)").fill("100")
-        page.get_by_role("button", name="Take it").click()
+        page.get_by_role("button", name="Use this value").click()
         expect(page.get_by_text("31.8", exact=True)).to_be_visible()  # 100 cm / π
         page.get_by_role("button", name="Height ›").click()
         for label, value in (("Distance (m)", "20"), ("Top (degrees)", "45"), ("Base (degrees)", "-5")):
             page.get_by_label(label).fill(value)
-        page.get_by_role("button", name="Take it").click()
+        page.get_by_role("button", name="Use this value").click()
         expect(page.get_by_text("21.7", exact=True)).to_be_visible()  # 20 m × (tan 45° + tan 5°)
         page.get_by_role("button", name="Crown ›").click()
         page.get_by_label("Two or more diameters").fill("8  6")
@@ -107,27 +107,29 @@ class SevenSteps(BrowserTestCase):
         page.context.set_offline(True)
         page.reload()
         expect(page.get_by_role("textbox", name="Note")).to_have_value("Leans a little to the road.")
-        page.get_by_role("button", name="Keep ›").click()
-        page.get_by_role("button", name="Keep this visit").click()
-        expect(page.get_by_text("Kept here", exact=True)).to_be_visible()
+        page.get_by_role("button", name="Save ›").click()
+        page.get_by_role("button", name="Save visit").click()
+        expect(page.get_by_text("Saved on this device", exact=True)).to_be_visible()
         self.assertEqual(Visit.objects.count(), 0)
         page.reload()
         page.context.set_offline(False)
-        page.goto(f"{self.live_server_url}/ledger")
-        expect(page.get_by_role("button", name="Outbox: 0 kept here, 2 sent, 0 needs you")).to_be_visible()
+        page.goto(f"{self.live_server_url}/inventory")
+        expect(
+            page.get_by_role("button", name="Outbox: 0 saved on this device, 2 sent, 0 needs attention")
+        ).to_be_visible()
         self.assertEqual((Plant.objects.count(), Visit.objects.count(), PhotoFile.objects.count()), (1, 1, 1))
 
         # what was recorded is seen where it stands
-        page.goto(f"{self.live_server_url}/ground/{self.at.block.id}")
+        page.goto(f"{self.live_server_url}/map/{self.at.block.id}")
         self.assertGreater(self.stems_seen(page, at_least=20), 20)
 
-        # 6. the ledger, the strip, a second visit a year later, a slip put right
-        page.goto(f"{self.live_server_url}/ledger")
+        # 6. the inventory, the strip, a second visit a year later, a slip put right
+        page.goto(f"{self.live_server_url}/inventory")
         page.get_by_label("Tag or name").fill("0217")
         row = page.get_by_role("row").nth(1)
         expect(row).to_contain_text("31.8")
         expect(row).to_contain_text("D-shaped holes in the bark")
-        self.accessible("Ledger")
+        self.accessible("Inventory")
         row.get_by_role("link", name="0217").click()
         expect(page.get_by_role("heading", name="18 November 2025")).to_be_visible()
         page.get_by_role("button", name="Add a visit").click()
@@ -135,30 +137,30 @@ class SevenSteps(BrowserTestCase):
         page.get_by_role("button", name="Diameter").first.click()
         for key in ("3", "2", "5"):
             page.get_by_role("button", name=key, exact=True).click()
-        page.get_by_role("button", name="Take it").click()
+        page.get_by_role("button", name="Use this value").click()
         expect(
             page.get_by_role("button", name="32.5 cm: decimal point one place off")
         ).to_be_visible()  # 325 cm beside 31.8
-        page.get_by_role("button", name="Keep", exact=True).first.click()
-        page.get_by_role("button", name="Keep this visit").click()
+        page.get_by_role("button", name="Save", exact=True).first.click()
+        page.get_by_role("button", name="Save visit").click()
         expect(page.get_by_text("Sent", exact=True)).to_be_visible()
-        page.get_by_role("button", name="Open its strip").click()
+        page.get_by_role("button", name="Open its history").click()
         page.get_by_role("button", name="Correct Diameter: 325.0 cm").click()
-        page.get_by_label("Right is (cm)").fill("32.5")
+        page.get_by_label("Corrected value (cm)").fill("32.5")
         page.get_by_label("Why").fill("decimal point missed")
-        page.get_by_role("button", name="Keep the correction").click()
+        page.get_by_role("button", name="Save correction").click()
         expect(page.get_by_text("corrects an earlier entry: decimal point missed")).to_be_visible()
         expect(page.get_by_text("32.5 cm at 1.37 m")).to_be_visible()
-        self.accessible("Strip")
+        self.accessible("History")
         self.assertEqual(Current.objects.get().dbh_cm, 32.5)
         self.assertEqual(Current.objects.get().visits, 2)
 
         # 7. out as CSV and GeoJSON, back into an empty block
-        page.goto(f"{self.live_server_url}/exchange")
+        page.goto(f"{self.live_server_url}/import-export")
         page.get_by_label("Name of the block").fill("Copy")
         page.get_by_role("button", name="Open", exact=True).click()
         expect(page.get_by_label("Block", exact=True)).to_contain_text("Copy (0)")
-        self.accessible("In & out")
+        self.accessible("Import & export")
         with TemporaryDirectory() as folder:
             for ending, link in (("csv", "CSV table"), ("geojson", "GeoJSON map")):
                 page.get_by_label("Block", exact=True).select_option(str(self.at.block.id))
@@ -187,7 +189,7 @@ class SevenSteps(BrowserTestCase):
         page.get_by_role("button", name=organ, exact=False).first.click()
         page.get_by_role("button", name=character).click()
         page.get_by_role("radio", name=certainty).first.click()
-        page.get_by_label("The look").get_by_role("button", name=state).first.click()
+        page.get_by_label("The observation").get_by_role("button", name=state).first.click()
         if then:
             page.get_by_role("button", name=then).click()
         expect(page.get_by_label("In the hand").get_by_text(character)).to_be_visible()
@@ -201,30 +203,30 @@ class SevenSteps(BrowserTestCase):
 
 class OnThePlan(BrowserTestCase):
     def test_a_stem_is_tapped_on_the_plan_and_another_sighted_from_it(self) -> None:
-        station = a_stem(self.at, entry("tag", number="0001"))
+        station = a_plant(self.at, entry("tag", number="0001"))
         page = self.sign_in(self.at.surveyor)
-        page.goto(f"{self.live_server_url}/ground/{self.at.block.id}")
+        page.goto(f"{self.live_server_url}/map/{self.at.block.id}")
         expect(page.get_by_role("button", name="0001")).to_be_visible()
-        page.get_by_role("button", name="New stem").click()
-        page.get_by_role("button", name="Keep and go on").click()
-        expect(page.get_by_text("Tap the plan where the stem stands")).to_be_visible()
+        page.get_by_role("button", name="New tree").click()
+        page.get_by_role("button", name="Save and continue").click()
+        expect(page.get_by_text("Tap the map where the tree stands")).to_be_visible()
         expect(page.get_by_role("application")).to_have_attribute("aria-busy", "false")
         plan = page.get_by_label("Plan", exact=True)
         box = plan.bounding_box() or {"x": 0, "y": 0, "width": 0, "height": 0}
         page.mouse.click(box["x"] + box["width"] / 2 + 60, box["y"] + box["height"] / 2 + 60)
         expect(page.get_by_text("Tap again to move it")).to_be_visible()
         page.get_by_label("Tag", exact=True).fill("0002")
-        page.get_by_role("button", name="Keep and go on").click()
+        page.get_by_role("button", name="Save and continue").click()
         expect(page.get_by_role("heading", name="Where and when")).to_be_visible()
-        page.goto(f"{self.live_server_url}/ground/{self.at.block.id}")
-        page.get_by_role("button", name="New stem").click()
+        page.goto(f"{self.live_server_url}/map/{self.at.block.id}")
+        page.get_by_role("button", name="New tree").click()
         page.get_by_role("radio", name="Bearing").click()
-        page.get_by_label("From the stem with tag").fill("0001")
+        page.get_by_label("From the tree with tag").fill("0001")
         page.get_by_label("Bearing (true degrees)").fill("90")
         page.get_by_label("Distance (m, level)").fill("12.5")
-        page.get_by_role("button", name="Keep and go on").click()
+        page.get_by_role("button", name="Save and continue").click()
         expect(page.get_by_role("status").filter(has_text="2 sent").first).to_be_visible()
-        page.goto(f"{self.live_server_url}/ground/{self.at.block.id}")
+        page.goto(f"{self.live_server_url}/map/{self.at.block.id}")
         page.get_by_role("button", name="0001").wait_for()
         self.assertGreater(self.stems_seen(page, at_least=20, colour=INK), 20)  # not named yet: rings
         tapped, sighted = Plant.objects.exclude(pk=station).order_by("recorded_at")
@@ -233,12 +235,12 @@ class OnThePlan(BrowserTestCase):
         self.assertGreater(sighted.place.x, Plant.objects.get(pk=station).place.x)
 
     def test_a_viewer_looks_and_changes_nothing(self) -> None:
-        a_stem(self.at, entry("tag", number="0001"))
+        a_plant(self.at, entry("tag", number="0001"))
         page = self.sign_in(self.at.viewer, self.open_browser(390, 844))
-        page.goto(f"{self.live_server_url}/ground/{self.at.block.id}")
+        page.goto(f"{self.live_server_url}/map/{self.at.block.id}")
         page.get_by_role("button", name="0001").click()
-        expect(page.get_by_role("button", name="Strip")).to_be_visible()
-        expect(page.get_by_role("button", name="New stem")).to_have_count(0)
-        page.goto(f"{self.live_server_url}/exchange")
+        expect(page.get_by_role("button", name="History")).to_be_visible()
+        expect(page.get_by_role("button", name="New tree")).to_have_count(0)
+        page.goto(f"{self.live_server_url}/import-export")
         expect(page.get_by_text("Reading files in needs the role steward; yours is viewer.")).to_be_visible()
         self.accessible("In & out on a phone", page)

@@ -10,13 +10,13 @@ from typing import Any
 from django.db import connections
 from django.test import TransactionTestCase
 
-from apps.stems.models import Change, Current, Entry, Plant
-from apps.stems.tests.factories import a_stem, dbh, plant_item, send, signed_in, small_ground, visit_item
+from apps.plants.models import Change, Current, Entry, Plant
+from apps.plants.tests.factories import a_plant, dbh, plant_item, send, signed_in, small_site, visit_item
 
 
 class TwoSenders(TransactionTestCase):
     def setUp(self) -> None:
-        self.at = small_ground()
+        self.at = small_site()
 
     def at_once(self, *acts: Callable[[], Any]) -> list[Any]:
         start = Barrier(len(acts))
@@ -38,7 +38,7 @@ class TwoSenders(TransactionTestCase):
         self.assertEqual(Plant.objects.count(), 1)
 
     def test_visits_to_one_stem_at_once_leave_a_true_projection_and_numbers_without_gaps(self) -> None:
-        plant = a_stem(self.at, dbh(10), on="2020-01-01")
+        plant = a_plant(self.at, dbh(10), on="2020-01-01")
         sizes = [20, 30, 40, 50]
         self.at_once(
             *[

@@ -1,4 +1,6 @@
-"""Nobody is let in: every endpoint of the URL configuration, without a session and from another crew."""
+"""Nobody is let in: every endpoint of the URL configuration, without a session and from another
+organisation.
+"""
 
 from __future__ import annotations
 
@@ -14,30 +16,30 @@ from django.test import TestCase
 from django.urls import URLPattern, URLResolver, get_resolver
 
 import apps
-from apps.crews.models import Role
 from apps.exchange.models import ImportBatch
-from apps.ground.models import Block
-from apps.stems.models import Change, Entry, Plant, Received, Visit
-from apps.stems.read_items import read_clock, read_entry, read_plant, read_visit
-from apps.stems.tests.factories import (
+from apps.organisations.models import Role
+from apps.plants.models import Change, Entry, Plant, Received, Visit
+from apps.plants.read_items import read_clock, read_entry, read_plant, read_visit
+from apps.plants.tests.factories import (
     AT,
-    a_stem,
+    a_plant,
     dbh,
     entry,
     new_id,
     plant_item,
     send,
     signed_in,
-    small_ground,
+    small_site,
     visit_item,
 )
+from apps.sites.models import Block
 from config.errors import NotAllowed
 
-OPEN_TO_ALL = {"session", "schema", "shell", "health"}
+OPEN_TO_ALL = {"session", "schema", "shell", "health", "moved"}
 WORDS = {
     "taxon": "acer-rubrum",
     "part": "leaf",
-}  # parameters that name something of the flora, the same for every crew
+}  # parameters that name something of the flora, the same for every organisation
 KEYWORD_ONLY = _ParameterKind.KEYWORD_ONLY
 METHODS = ("get", "post", "put", "patch", "delete")
 
@@ -54,11 +56,11 @@ def routes(patterns: list[Any], prefix: str = "") -> Iterator[tuple[str, URLPatt
 class EveryEndpoint(TestCase):
     @classmethod
     def setUpTestData(cls) -> None:
-        cls.at = small_ground()
+        cls.at = small_site()
         photo = entry("photo", sha256="a" * 64, bytes=10)
-        plant = a_stem(cls.at, photo)
+        plant = a_plant(cls.at, photo)
         batch = ImportBatch.objects.create(
-            crew=cls.at.crew,
+            organisation=cls.at.organisation,
             block=cls.at.block,
             author=cls.at.steward,
             file_name="x.csv",
@@ -67,13 +69,13 @@ class EveryEndpoint(TestCase):
             counts={},
         )
         cls.ids = {
-            "ground_id": cls.at.ground.id,
+            "site_id": cls.at.site.id,
             "block_id": cls.at.block.id,
             "plant_id": plant,
             "photo_id": photo["id"],
             "batch_id": batch.id,
         }
-        cls.stranger = small_ground("Other crew").owner
+        cls.stranger = small_site("Other organisation").owner
 
     def addresses(self) -> Iterator[tuple[str, str, URLPattern]]:
         for path, p in routes(get_resolver().url_patterns):
@@ -82,7 +84,7 @@ class EveryEndpoint(TestCase):
                 self.assertLessEqual(
                     set(named),
                     set(self.ids),
-                    f"{path}: give this test an object of the crew for its parameters",
+                    f"{path}: give this test an object of the organisation for its parameters",
                 )
                 path = re.sub(r"<slug:(\w+)>", lambda m: WORDS[m[1]], path)
                 yield (
@@ -101,7 +103,7 @@ class EveryEndpoint(TestCase):
                     seen += 1
         self.assertGreater(seen, 15)
 
-    def test_from_another_crew_every_object_looks_unknown(self) -> None:
+    def test_from_another_organisation_every_object_looks_unknown(self) -> None:
         client, seen = signed_in(self.stranger), 0
         for address, kind, p in self.addresses():
             for method in METHODS if kind == "object" else ():
@@ -116,18 +118,18 @@ class EveryEndpoint(TestCase):
                     seen += 1
         self.assertGreater(seen, 8)
 
-    def test_lists_of_another_crew_are_empty(self) -> None:
+    def test_lists_of_another_organisation_are_empty(self) -> None:
         client = signed_in(self.stranger)
-        self.assertEqual(client.get("/api/ledger/").json()["count"], 0)
+        self.assertEqual(client.get("/api/inventory/").json()["count"], 0)
         self.assertNotIn(str(self.at.block.id), client.get("/api/blocks/").content.decode())
-        self.assertEqual(client.get(f"/api/ledger/?block={self.at.block.id}").json()["rows"], [])
+        self.assertEqual(client.get(f"/api/inventory/?block={self.at.block.id}").json()["rows"], [])
         self.assertEqual(client.get("/api/changes/?after=0").json()["changes"], [])
 
 
 class Roles(TestCase):
     @classmethod
     def setUpTestData(cls) -> None:
-        cls.at = small_ground()
+        cls.at = small_site()
 
     def test_only_stewards_and_owners_open_blocks_and_read_files_in(self) -> None:
         boundary = {"type": "Polygon", "coordinates": [[[0, 0], [0.001, 0], [0.001, 0.001], [0, 0]]]}
@@ -139,7 +141,7 @@ class Roles(TestCase):
         ):
             answer = signed_in(member).post(
                 "/api/blocks/",
-                {"ground": str(self.at.ground.id), "name": f"by {member.role}", "boundary": boundary},
+                {"site": str(self.at.site.id), "name": f"by {member.role}", "boundary": boundary},
             )
             self.assertEqual(answer.status_code, status, answer.content)
 
@@ -160,7 +162,7 @@ class Roles(TestCase):
             ({"type": "Polygon", "coordinates": [[[0, 0], [1, 0], [1, 1], [0, 0]]]}, "Block", "name"),
         ):
             answer = client.post(
-                "/api/blocks/", {"ground": str(self.at.ground.id), "name": name, "boundary": boundary}
+                "/api/blocks/", {"site": str(self.at.site.id), "name": name, "boundary": boundary}
             )
             self.assertEqual((answer.status_code, answer.json()["field"]), (400, field))
 
@@ -207,11 +209,11 @@ class Services(TestCase):
 
     @classmethod
     def setUpTestData(cls) -> None:
-        cls.at = small_ground()
+        cls.at = small_site()
         photo = entry("photo", sha256="a" * 64, bytes=10)
         cls.target = dbh(30)
         cls.late = visit_item("", on="2199-01-01")
-        cls.plant = a_stem(cls.at, photo, cls.target)
+        cls.plant = a_plant(cls.at, photo, cls.target)
         cls.late["body"]["plant"] = cls.plant
         send(signed_in(cls.at.steward), cls.late)
         cls.photo = photo["id"]
@@ -240,7 +242,7 @@ class Services(TestCase):
 
     def test_a_role_below_is_refused_and_nothing_is_written(self) -> None:
         batch = ImportBatch.objects.create(
-            crew=self.at.crew,
+            organisation=self.at.organisation,
             block=self.at.block,
             author=self.at.steward,
             file_name="x.csv",
@@ -259,8 +261,8 @@ class Services(TestCase):
         )
         plant, visit = plant_item(self.at.block)["body"], visit_item(self.plant, dbh(31))["body"]
         given: dict[str, dict[str, Any]] = {
-            "open_block": {"ground": self.at.ground, "name": "x", "boundary": {}},
-            "set_conventions": {"ground": self.at.ground, "changes": {}},
+            "open_block": {"site": self.at.site, "name": "x", "boundary": {}},
+            "set_conventions": {"site": self.at.site, "changes": {}},
             "record_plant": {"plant": read_plant(plant)},
             "record_visit": {"visit": read_visit(visit)},
             "correct_entry": {"entry": note},

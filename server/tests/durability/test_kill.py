@@ -17,7 +17,7 @@ from typing import Any
 from django.conf import settings
 from django.test import SimpleTestCase, tag
 
-from apps.stems.tests.factories import dbh, entry, visit_item
+from apps.plants.tests.factories import dbh, entry, visit_item
 from tests.durability.running import Device, demonstration
 
 VISITS, AT_ONCE = 1000, 20
@@ -36,7 +36,7 @@ class KillNine(SimpleTestCase):
             device = Device(running.address)
             device.sign_in()
             block = device.ask("/api/blocks/")[0]["id"]
-            plants = [row["id"] for row in device.ask(f"/api/blocks/{block}/plan/")]
+            plants = [row["id"] for row in device.ask(f"/api/blocks/{block}/plants/")]
             batches = self.visits(plants)
             before = self.stored(device, block)
             tried_again = 0

@@ -18,18 +18,18 @@ from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase
 
 from apps.exchange.models import ImportBatch
-from apps.ground.models import Block
-from apps.stems.models import Change, Entry, Plant, Received, Visit
-from apps.stems.tests.factories import (
-    a_stem,
+from apps.plants.models import Change, Entry, Plant, Received, Visit
+from apps.plants.tests.factories import (
+    a_plant,
     correction_item,
     dbh,
     entry,
     plant_item,
     signed_in,
-    small_ground,
+    small_site,
     visit_item,
 )
+from apps.sites.models import Block
 
 EXAMPLES = settings(max_examples=60, deadline=None, derandomize=True, database=None, print_blob=False)
 MANY_EXAMPLES = settings(EXAMPLES, max_examples=2000)
@@ -156,10 +156,10 @@ class Doors(TestCase):
 
     @classmethod
     def setUpTestData(cls) -> None:
-        cls.at = small_ground()
+        cls.at = small_site()
         cls.look = entry("look", character="leaf.arrangement", states=["opposite"])
         cls.size = dbh(30)
-        cls.plant = a_stem(cls.at, cls.look, cls.size)
+        cls.plant = a_plant(cls.at, cls.look, cls.size)
 
     def rows(self) -> tuple[int, ...]:
         return tuple(
@@ -287,7 +287,7 @@ class Doors(TestCase):
         for address in (
             f"/api/plants/{self.plant}/",
             f"/api/plants/{self.plant}/from-size/",
-            f"/api/blocks/{self.at.block.id}/plan/",
+            f"/api/blocks/{self.at.block.id}/plants/",
         ):
             self.assertEqual(client.get(address).status_code, 200, f"{address} after {str(item)[:600]}")
         for ending in ("csv", "geojson"):
@@ -302,9 +302,9 @@ class Doors(TestCase):
     @given(st.data())
     def test_naming_takes_any_case(self, data: Any) -> None:
         case = data.draw(spoilt_versions(CASE))
-        self.throw("/api/naming/name/", case)
+        self.throw("/api/core/name/", case)
         self.throw(
-            "/api/naming/not-told-from/",
+            "/api/core/not-told-from/",
             {"case": case, "taxon": data.draw(st.sampled_from(["acer-rubrum", "", "\x00", 5]))},
         )
 
@@ -357,8 +357,8 @@ class Doors(TestCase):
     @EXAMPLES
     @given(st.data())
     def test_settings_blocks_and_sign_in_take_any_body(self, data: Any) -> None:
-        ground = self.at.ground.id
-        block = {"ground": str(ground), "name": "New", "boundary": POLYGON, "setting": "street"}
+        site = self.at.site.id
+        block = {"site": str(site), "name": "New", "boundary": POLYGON, "setting": "street"}
         conventions = {
             "breast_height_m": 1.3,
             "several_shoots": "squares",
@@ -367,7 +367,7 @@ class Doors(TestCase):
             "walk_steps": ["where", "diameter"],
         }
         self.throw("/api/blocks/", data.draw(spoilt_versions(block)))
-        self.throw(f"/api/grounds/{ground}/conventions/", data.draw(spoilt_versions(conventions)), "patch")
+        self.throw(f"/api/sites/{site}/conventions/", data.draw(spoilt_versions(conventions)), "patch")
         self.throw("/api/session/", data.draw(spoilt_versions({"username": "x", "password": "y"})))
 
     @EXAMPLES
@@ -422,16 +422,16 @@ class Doors(TestCase):
         text = str(value).encode("utf-8", "replace").decode()[:200]
         season, names, portraits = (
             f"/api/blocks/{self.at.block.id}/season/",
-            "/api/naming/names/",
-            "/api/naming/portraits/",
+            "/api/core/names/",
+            "/api/core/species/",
         )
         for address in (
-            "/api/ledger/",
+            "/api/inventory/",
             "/api/changes/",
             season,
             names,
             portraits,
-            "/api/naming/side-by-side/",
+            "/api/core/side-by-side/",
         ):
             answer = client.get(address, {name: text})
             self.assertNotEqual(answer.status_code, 404, address)
@@ -450,4 +450,4 @@ class DoorsForLong(Doors):
     @MANY_EXAMPLES
     @given(st.data())
     def test_naming_takes_any_case(self, data: Any) -> None:
-        self.throw("/api/naming/name/", data.draw(spoilt_versions(CASE)))
+        self.throw("/api/core/name/", data.draw(spoilt_versions(CASE)))

@@ -15,28 +15,28 @@ from django.test import TestCase
 
 from apps.exchange import csv_format
 from apps.exchange.services import stage_file
-from apps.ground.models import Block
-from apps.stems.models import Entry, Plant
-from apps.stems.tests.factories import (
-    a_stem,
+from apps.plants.models import Entry, Plant
+from apps.plants.tests.factories import (
+    a_plant,
     dbh,
     entry,
     open_test_block,
     plant_item,
     send,
     signed_in,
-    small_ground,
+    small_site,
     visit_item,
 )
+from apps.sites.models import Block
 
 
 class Files(TestCase):
     @classmethod
     def setUpTestData(cls) -> None:
-        cls.at = small_ground()
+        cls.at = small_site()
         cls.formula = "=HYPERLINK(1)"
         cls.texts = (cls.formula, "'=1+1", "-1", "@x", "'quoted'", "plain", "''+2")
-        a_stem(cls.at, *(entry("note", text=text) for text in cls.texts), dbh(30))
+        a_plant(cls.at, *(entry("note", text=text) for text in cls.texts), dbh(30))
 
     def export(self, ending: str, block: Block | None = None) -> bytes:
         return b"".join(
@@ -69,13 +69,13 @@ class Files(TestCase):
         self.assertEqual(int(whole["Content-Length"]), len(b"".join(whole.streaming_content)))
 
     def test_f13_one_file_staged_twice_and_taken_twice_is_stored_once(self) -> None:
-        empty, data = open_test_block(self.at.ground, "Empty"), self.export("csv")
+        empty, data = open_test_block(self.at.site, "Empty"), self.export("csv")
         first, second = self.stage("a.csv", data, empty).json(), self.stage("a.csv", data, empty).json()
         self.assertEqual([self.take(b).status_code for b in (first, second)], [200, 200])
         self.assertEqual(self.notes(empty), sorted(self.texts))
 
     def test_f13_ids_taken_elsewhere_meanwhile_refuse_the_whole_file_and_store_nothing(self) -> None:
-        one, two = open_test_block(self.at.ground, "One"), open_test_block(self.at.ground, "Two")
+        one, two = open_test_block(self.at.site, "One"), open_test_block(self.at.site, "Two")
         collection = json.loads(self.export("geojson"))
         for feature in collection["features"]:
             feature["id"] = feature["id"][:-4] + "beef"
@@ -104,7 +104,7 @@ class Files(TestCase):
         self.assertEqual((len(batch["bad"]), batch["counts"]["bad"]), (7, 60))
 
     def test_f15_no_cell_of_any_column_starts_like_a_formula_and_every_text_comes_back(self) -> None:
-        item = visit_item(a_stem(self.at), observer="=cmd()")
+        item = visit_item(a_plant(self.at), observer="=cmd()")
         item["body"]["entries"] = [{**entry("note", text="=1"), "observer": "+1", "reason": "-1"}]
         row = plant_item(self.at.block, row_name="@row")
         self.assertEqual(
@@ -120,7 +120,7 @@ class Files(TestCase):
             if c not in numbers and v.startswith(csv_format.FORMULA_START)
         }
         self.assertEqual(started, {})
-        empty = open_test_block(self.at.ground, "Empty")
+        empty = open_test_block(self.at.site, "Empty")
         self.assertEqual(self.take(self.stage("a.csv", data, empty).json()).status_code, 200)
         self.assertEqual(self.export("csv", empty).count(b"=cmd()"), data.count(b"=cmd()"))
         self.assertEqual(self.notes(empty), self.notes(self.at.block))
@@ -135,7 +135,7 @@ class Files(TestCase):
         ):
             collection["crs"] = {"type": "name", "properties": {"name": name}}
             answer = self.stage(
-                "a.geojson", json.dumps(collection).encode(), open_test_block(self.at.ground, str(name))
+                "a.geojson", json.dumps(collection).encode(), open_test_block(self.at.site, str(name))
             )
             self.assertEqual(answer.status_code, status, answer.json())
 
@@ -149,7 +149,7 @@ class Files(TestCase):
             [-79.3 + 0.0004 * math.cos(i * math.tau / 6000), 40.5 + 0.0004 * math.sin(i * math.tau / 6000)]
             for i in range(6000)
         ]
-        block = open_test_block(self.at.ground, "Round")
+        block = open_test_block(self.at.site, "Round")
         item = plant_item(
             block, form="patch", outline={"type": "Polygon", "coordinates": [[*circle, circle[0]]]}
         )
@@ -157,7 +157,7 @@ class Files(TestCase):
             del item["body"][key]
         self.assertEqual(send(signed_in(self.at.surveyor), item)[0]["answer"], "accepted")
         for ending in ("csv", "geojson"):
-            empty = open_test_block(self.at.ground, f"Empty for {ending}")
+            empty = open_test_block(self.at.site, f"Empty for {ending}")
             self.assertEqual(
                 self.take(self.stage(f"a.{ending}", self.export(ending, block), empty).json()).status_code,
                 200,
@@ -187,7 +187,7 @@ class Files(TestCase):
             with_cell("local_date", "20261125"),
         ]
         batch = self.stage(
-            "a.csv", "\r\n".join([lines[0], *hostile]).encode(), open_test_block(self.at.ground, "Empty")
+            "a.csv", "\r\n".join([lines[0], *hostile]).encode(), open_test_block(self.at.site, "Empty")
         ).json()
         self.assertEqual((batch["counts"]["bad"], batch["counts"]["entries"]), (len(hostile), 0), batch)
         self.assertTrue(all(b["field"] and b["allowed"] for b in batch["bad"]))

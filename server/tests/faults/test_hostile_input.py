@@ -8,11 +8,11 @@ from unittest.mock import patch
 
 from django.test import TestCase
 
-from apps.stems.ledger import _write
-from apps.stems.models import Entry, Plant, Received, Visit
-from apps.stems.services import receive_outbox as outbox
-from apps.stems.tests.factories import (
-    a_stem,
+from apps.plants.inventory import _write
+from apps.plants.models import Entry, Plant, Received, Visit
+from apps.plants.services import receive_outbox as outbox
+from apps.plants.tests.factories import (
+    a_plant,
     correction_item,
     dbh,
     entry,
@@ -20,7 +20,7 @@ from apps.stems.tests.factories import (
     plant_item,
     send,
     signed_in,
-    small_ground,
+    small_site,
     visit_item,
 )
 
@@ -38,8 +38,8 @@ def nested(depth: int) -> Any:
 class Outbox(TestCase):
     @classmethod
     def setUpTestData(cls) -> None:
-        cls.at = small_ground()
-        cls.plant = a_stem(cls.at)
+        cls.at = small_site()
+        cls.plant = a_plant(cls.at)
 
     def sent_raw(self, *items: dict[str, Any]) -> list[dict[str, Any]]:
         """Answers to items written so that 1e999 and half surrogates go over the wire."""
@@ -125,7 +125,7 @@ class Outbox(TestCase):
 class Outlines(TestCase):
     @classmethod
     def setUpTestData(cls) -> None:
-        cls.at = small_ground()
+        cls.at = small_site()
 
     def answer_to(self, kind: str, coordinates: Any) -> dict[str, Any]:
         item = plant_item(self.at.block, form="patch", outline={"type": kind, "coordinates": coordinates})
@@ -157,7 +157,7 @@ class Outlines(TestCase):
                 self.assertEqual((told["answer"], told.get("code")), ("refused", "bad_input"), told)
                 self.assertTrue(told["field"].startswith("outline"))
                 boundary = {
-                    "ground": str(self.at.ground.id),
+                    "site": str(self.at.site.id),
                     "name": new_id(),
                     "boundary": {"type": kind, "coordinates": coordinates},
                 }
@@ -183,8 +183,8 @@ class Outlines(TestCase):
 class EveryAnswerIsJson(TestCase):
     @classmethod
     def setUpTestData(cls) -> None:
-        cls.at = small_ground()
-        cls.plant = a_stem(cls.at)
+        cls.at = small_site()
+        cls.plant = a_plant(cls.at)
 
     def refused(self, answer: Any, *statuses: int) -> dict[str, Any]:
         self.assertIn(answer.status_code, statuses or (400,), answer.content[:200])
@@ -199,7 +199,7 @@ class EveryAnswerIsJson(TestCase):
         for address in (
             "/api/session/",
             "/api/outbox/",
-            "/api/naming/name/",
+            "/api/core/name/",
             "/api/size/reckon/",
             "/api/blocks/",
         ):
@@ -207,7 +207,7 @@ class EveryAnswerIsJson(TestCase):
         self.refused(self.client.post("/api/session/", deep, content_type="application/json"))
         self.refused(
             client.post(
-                "/api/naming/name/",
+                "/api/core/name/",
                 json.dumps({"on": "2026-06-01", "observations": nested(200)}),
                 content_type="application/json",
             )
@@ -219,24 +219,24 @@ class EveryAnswerIsJson(TestCase):
         cursors = ["²", "%00", "bm90IGpzb24=", "W10=", *wrong_types, _write("tag", "not-an-id")]
         for column in ("tag", "dbh_cm", "last_seen", "visits", "-name"):
             for cursor in cursors:
-                answer = client.get("/api/ledger/", {"sort": column, "cursor": cursor})
+                answer = client.get("/api/inventory/", {"sort": column, "cursor": cursor})
                 if answer.status_code != 200:  # a number is a fair cursor of a column of numbers
                     self.refused(answer)
         block = f"/api/blocks/{self.at.block.id}"
         for address in (
             "/api/changes/?after=²",
             "/api/changes/?after=" + "9" * 30,
-            "/api/ledger/?words=%00",
-            "/api/ledger/?dbh_from=1e400",
-            "/api/ledger/?dbh_from=nan",
-            "/api/ledger/?block=x",
-            "/api/ledger/?sort=plant__crew__name",
+            "/api/inventory/?words=%00",
+            "/api/inventory/?dbh_from=1e400",
+            "/api/inventory/?dbh_from=nan",
+            "/api/inventory/?block=x",
+            "/api/inventory/?sort=plant__organisation__name",
             f"{block}/season/?on=9999-12-31",
             f"{block}/season/?on=0001-01-01",
             f"{block}/month-sheet/?on=9999-12-31",
-            "/api/naming/portraits/?on=9999-12-31",
-            "/api/naming/portraits/?on=2026-06-01&block=²",
-            "/api/naming/plates/acer-rubrum/leaf/?on=9999-12-31",
+            "/api/core/species/?on=9999-12-31",
+            "/api/core/species/?on=2026-06-01&block=²",
+            "/api/core/plates/acer-rubrum/leaf/?on=9999-12-31",
         ):
             with self.subTest(address):
                 answer = client.get(address)
@@ -250,21 +250,21 @@ class EveryAnswerIsJson(TestCase):
             client.post("/api/imports/", b"no form", content_type="multipart/form-data; boundary="), 400
         )
         self.refused(client.post("/api/imports/", b"x", content_type="text/plain"), 415)
-        self.refused(client.put("/api/ledger/"), 405)
+        self.refused(client.put("/api/inventory/"), 405)
 
     def test_f4_a_fault_of_the_server_is_said_in_json_and_logged(self) -> None:
         with (
-            patch("apps.stems.api.views.ledger_page", side_effect=RuntimeError("a bug")),
+            patch("apps.plants.api.views.inventory_page", side_effect=RuntimeError("a bug")),
             self.assertLogs("config.api_errors", "ERROR"),
         ):
-            self.refused(signed_in(self.at.viewer).get("/api/ledger/"), 500)
+            self.refused(signed_in(self.at.viewer).get("/api/inventory/"), 500)
 
     def test_a_figure_of_the_plan_has_no_more_decimals_than_it_is_worth(self) -> None:
         angles = {"distance_m": 20, "top_deg": 45, "base_deg": -5}
-        a_stem(
+        a_plant(
             self.at, entry("measurement", quantity="height_m", raw={"angles": angles}, method="instrument")
         )
-        plan = signed_in(self.at.viewer).get(f"/api/blocks/{self.at.block.id}/plan/").json()
+        plan = signed_in(self.at.viewer).get(f"/api/blocks/{self.at.block.id}/plants/").json()
         self.assertEqual(
             [row["height_m"] for row in plan if row["height_m"]], [21.75]
         )  # 20 m × (tan 45° + tan 5°) = 21.7498
@@ -281,7 +281,7 @@ class EveryAnswerIsJson(TestCase):
 
 class Corrections(TestCase):
     def test_a_correction_of_a_correction_with_hostile_ids_is_refused(self) -> None:
-        at = small_ground()
-        a_stem(at)
+        at = small_site()
+        a_plant(at)
         (answer,) = send(signed_in(at.surveyor), correction_item("note", replaces="not-an-id", text="x"))
         self.assertEqual((answer["answer"], answer["field"]), ("refused", "entry.replaces"))

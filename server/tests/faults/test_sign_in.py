@@ -6,8 +6,8 @@ from typing import Any
 
 from django.test import TestCase, override_settings
 
-from apps.crews.client_address import client_address
-from apps.stems.tests.factories import small_ground
+from apps.organisations.client_address import client_address
+from apps.plants.tests.factories import small_site
 
 GUESSER, OTHER = "203.0.113.9", "198.51.100.7"  # documentation addresses, RFC 5737
 
@@ -16,7 +16,7 @@ GUESSER, OTHER = "203.0.113.9", "198.51.100.7"  # documentation addresses, RFC 5
 class BehindAProxy(TestCase):
     @classmethod
     def setUpTestData(cls) -> None:
-        cls.at = small_ground()
+        cls.at = small_site()
 
     def sign_in(self, name: str, password: str, seen_by_proxy: str, written_by_client: str = "") -> Any:
         forwarded = f"{written_by_client}, {seen_by_proxy}" if written_by_client else seen_by_proxy

@@ -16,10 +16,10 @@ export class Refused extends Error {
   }
 }
 
-/** The device is out of signal, or the server does not answer. */
-export class OutOfSignal extends Error {
+/** The device is offline, or the server does not answer. */
+export class Offline extends Error {
   constructor() {
-    super("Out of signal. What you typed is kept on this device.");
+    super("You are offline. What you entered is saved on this device.");
   }
 }
 
@@ -30,7 +30,7 @@ function csrfToken(): string {
 const CALL_LIMIT_MS = 20_000;
 const FILE_LIMIT_MS = 180_000; // a file of a whole block is read while one waits
 
-/** fetch with the CSRF token and a time limit; out of signal becomes OutOfSignal. */
+/** fetch with the CSRF token and a time limit; offline becomes Offline. */
 export async function call(input: Request | string, init: RequestInit = {}): Promise<Response> {
   const request = new Request(input, { credentials: "same-origin", ...init });
   if (!["GET", "HEAD"].includes(request.method)) request.headers.set("X-CSRFToken", csrfToken());
@@ -40,7 +40,7 @@ export async function call(input: Request | string, init: RequestInit = {}): Pro
     if (response.status === 401 && !request.url.endsWith("/api/session/")) setSessionEnded(true);
     return response;
   } catch {
-    throw new OutOfSignal();
+    throw new Offline();
   }
 }
 

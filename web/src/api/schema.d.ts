@@ -11,10 +11,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description The crew's blocks; a steward opens new ones. */
+        /** @description The organisation's blocks; a steward opens new ones. */
         get: operations["blocks_list"];
         put?: never;
-        /** @description The crew's blocks; a steward opens new ones. */
+        /** @description The organisation's blocks; a steward opens new ones. */
         post: operations["block_open"];
         delete?: never;
         options?: never;
@@ -90,7 +90,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/blocks/{block_id}/plan/": {
+    "/api/blocks/{block_id}/plants/": {
         parameters: {
             query?: never;
             header?: never;
@@ -101,7 +101,7 @@ export interface paths {
          * @description Every plant of a block with its current values: the plan, and what the device keeps for out
          *     of signal.
          */
-        get: operations["block_plan"];
+        get: operations["block_plants_list"];
         put?: never;
         post?: never;
         delete?: never;
@@ -195,15 +195,15 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/grounds/": {
+    "/api/core/drawings/": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** @description The crew's grounds. */
-        get: operations["grounds_list"];
+        /** @description Answer tiles: a drawing for every state that can be drawn honestly. Kept on the device. */
+        get: operations["drawings_read"];
         put?: never;
         post?: never;
         delete?: never;
@@ -212,7 +212,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/grounds/{ground_id}/conventions/": {
+    "/api/core/name/": {
         parameters: {
             query?: never;
             header?: never;
@@ -221,12 +221,154 @@ export interface paths {
         };
         get?: never;
         put?: never;
+        /**
+         * @description A case gives an answer, a list of up to 20 cases a list of answers; a bad case gives 400 naming
+         *     place, value and what is allowed.
+         */
+        post: operations["plant_name"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/core/names/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Names as people write them. */
+        get: operations["names_find"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
         head?: never;
-        /** @description How the figures of a ground are taken from now on. */
-        patch: operations["ground_conventions"];
+        patch?: never;
+        trace?: never;
+    };
+    "/api/core/not-told-from/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * @description A case and the taxon it is held to be: its rivals with the looks that would part them; empty when
+         *     there are none.
+         */
+        post: operations["not_told_from"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/core/plates/{taxon}/{part}/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A plate of a taxon, as an SVG file: its leaf, twig, bark, fruit, flower or habit on a day. */
+        get: operations["plate_read"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/core/side-by-side/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Two to four taxa: only what differs, first what can be seen on the day. */
+        get: operations["side_by_side_read"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/core/species/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The flora as a list to narrow: form, areas, what shows on the day, stems on one's own sites. */
+        get: operations["species_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/core/species/{taxon}/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A taxon as it is told: names, facts, what it shows organ by organ, what it is taken for. */
+        get: operations["species_read"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/core/species/{taxon}/season/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The season ring of one taxon. */
+        get: operations["species_season"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/core/vocabulary/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Characters, states, names and fixed words: kept on the device. */
+        get: operations["vocabulary_read"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/imports/": {
@@ -264,7 +406,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/ledger/": {
+    "/api/inventory/": {
         parameters: {
             query?: never;
             header?: never;
@@ -272,183 +414,7 @@ export interface paths {
             cookie?: never;
         };
         /** @description A page of 100, by key; sort by any column, `-` for descending. */
-        get: operations["ledger_list"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/naming/drawings/": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** @description Answer tiles: a drawing for every state that can be drawn honestly. Kept on the device. */
-        get: operations["drawings_read"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/naming/name/": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * @description A case gives an answer, a list of up to 20 cases a list of answers; a bad case gives 400 naming
-         *     place, value and what is allowed.
-         */
-        post: operations["plant_name"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/naming/names/": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** @description Names as people write them. */
-        get: operations["names_find"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/naming/not-told-from/": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * @description A case and the taxon it is held to be: its rivals with the looks that would part them; empty when
-         *     there are none.
-         */
-        post: operations["not_told_from"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/naming/plates/{taxon}/{part}/": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** @description A plate of a taxon, as an SVG file: its leaf, twig, bark, fruit, flower or habit on a day. */
-        get: operations["plate_read"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/naming/portraits/": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** @description The flora as a list to narrow: form, areas, what shows on the day, stems on one's own grounds. */
-        get: operations["portraits_list"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/naming/portraits/{taxon}/": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** @description A taxon as it is told: names, facts, what it shows organ by organ, what it is taken for. */
-        get: operations["portrait_read"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/naming/portraits/{taxon}/season/": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** @description The season ring of one taxon. */
-        get: operations["portrait_season"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/naming/side-by-side/": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** @description Two to four taxa: only what differs, first what can be seen on the day. */
-        get: operations["side_by_side_read"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/naming/vocabulary/": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** @description Characters, states, names and fixed words: kept on the device. */
-        get: operations["vocabulary_read"];
+        get: operations["inventory_list"];
         put?: never;
         post?: never;
         delete?: never;
@@ -546,6 +512,40 @@ export interface paths {
         options?: never;
         head?: never;
         patch?: never;
+        trace?: never;
+    };
+    "/api/sites/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The organisation's sites. */
+        get: operations["sites_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/conventions/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** @description How the figures of a site are taken from now on. */
+        patch: operations["site_conventions"];
         trace?: never;
     };
     "/api/size/doubts/": {
@@ -687,6 +687,13 @@ export interface components {
             method: string;
             stem_form: string;
         };
+        /**
+         * @description * `clean` - clean
+         *     * `suspect` - suspect
+         *     * `infested` - infested
+         * @enum {string}
+         */
+        BiosecurityEnum: "clean" | "suspect" | "infested";
         /** @description What one look gives. */
         Bits: {
             observation: number;
@@ -699,10 +706,10 @@ export interface components {
             /** Format: uuid */
             readonly id: string;
             /** Format: uuid */
-            ground_id: string;
+            site_id: string;
             readonly name: string;
             readonly setting: components["schemas"]["SettingEnum"];
-            readonly hygiene: components["schemas"]["HygieneEnum"];
+            readonly biosecurity: components["schemas"]["BiosecurityEnum"];
             readonly note: string;
             readonly revision: number;
             readonly boundary: {
@@ -831,7 +838,7 @@ export interface components {
             entries: number;
             bad: number;
         };
-        /** @description A row of the ledger. */
+        /** @description A row of the inventory. */
         Current: {
             /** Format: uuid */
             id: string;
@@ -1003,31 +1010,6 @@ export interface components {
             changes: string[];
             risk: components["schemas"]["RiskInShort"] | null;
         };
-        /** @description A property and its conventions. */
-        Ground: {
-            /** Format: uuid */
-            readonly id: string;
-            readonly name: string;
-            areas: string[];
-            /** Format: double */
-            readonly lat: number;
-            /** Format: double */
-            readonly lon: number;
-            /** Format: double */
-            readonly elevation_m: number;
-            /** Format: double */
-            breast_height_m: number;
-            readonly units: components["schemas"]["UnitsEnum"];
-            readonly several_shoots: components["schemas"]["SeveralShootsEnum"];
-            /**
-             * Format: double
-             * @description stems thinner than this are counted, not measured
-             */
-            readonly smallest_cm: number;
-            readonly protection: components["schemas"]["ProtectionEnum"];
-            readonly condition_scale: components["schemas"]["ConditionScaleEnum"];
-            walk_steps: string[];
-        };
         /** @description Diameter growth between the last two visits that measured. */
         Growth: {
             /** Format: double */
@@ -1041,13 +1023,13 @@ export interface components {
             /** Format: date */
             from: string;
         };
-        /**
-         * @description * `clean` - clean
-         *     * `suspect` - suspect
-         *     * `infested` - infested
-         * @enum {string}
-         */
-        HygieneEnum: "clean" | "suspect" | "infested";
+        /** @description A page of the inventory. */
+        Inventory: {
+            rows: components["schemas"]["Current"][];
+            next: string | null;
+            count: number;
+            count_exact: boolean;
+        };
         /** @description An organ through 24 half-months, 0 to 1. */
         Lane: {
             organ: string;
@@ -1060,13 +1042,6 @@ export interface components {
             name: string;
             /** Format: double */
             probability: number;
-        };
-        /** @description A page of the ledger. */
-        Ledger: {
-            rows: components["schemas"]["Current"][];
-            next: string | null;
-            count: number;
-            count_exact: boolean;
         };
         /**
          * @description * `alive` - alive
@@ -1090,7 +1065,7 @@ export interface components {
          * @enum {string}
          */
         LifeStageEnum: "seedling" | "sapling" | "young" | "mature" | "veteran" | "resprout" | "clipped";
-        /** @description A taxon in the list of portraits. `stems`: how many stand on the crew's grounds. */
+        /** @description A taxon in the list of portraits. `plants`: how many stand on the organisation's sites. */
         Listed: {
             taxon: string;
             name: string;
@@ -1101,7 +1076,7 @@ export interface components {
             native: string[];
             introduced: string[];
             invasive: string[];
-            stems: number;
+            plants: number;
         };
         /** @description A taxon it is taken for. */
         LookAlike: {
@@ -1124,8 +1099,8 @@ export interface components {
             readonly shown_name: string;
             readonly role: components["schemas"]["RoleEnum"];
             /** Format: uuid */
-            crew: string;
-            crew_name: string;
+            organisation: string;
+            organisation_name: string;
             /** @description fixed date of a demonstration, else empty */
             readonly today: string;
         };
@@ -1137,7 +1112,7 @@ export interface components {
          * @enum {string}
          */
         ModeEnum: "field" | "desk" | "bulk" | "import";
-        /** @description A taxon of the ground in a month. */
+        /** @description A taxon of the site in a month. */
         MonthRow: {
             taxon: string;
             name: string;
@@ -1178,7 +1153,7 @@ export interface components {
         /** @description What opening a block takes. */
         OpenBlockRequest: {
             /** Format: uuid */
-            ground: string;
+            site: string;
             name: string;
             boundary: {
                 [key: string]: unknown;
@@ -1257,7 +1232,7 @@ export interface components {
             this: string;
             other: string;
         };
-        /** @description The conventions of a ground that a steward may change; what is left out stays. */
+        /** @description The conventions of a site that a steward may change; what is left out stays. */
         PatchedConventionsRequest: {
             /** Format: double */
             breast_height_m?: number;
@@ -1312,32 +1287,6 @@ export interface components {
          * @enum {string}
          */
         PlotKindEnum: "fixed" | "nested" | "prism";
-        /** @description A taxon as it is told. */
-        Portrait: {
-            taxon: string;
-            name: string;
-            rank: string;
-            line: string[];
-            common: string[];
-            synonyms: string[];
-            cautions: string[];
-            uses: string;
-            pests: string[];
-            winter_note: string;
-            local_note: string;
-            native: string[];
-            introduced: string[];
-            invasive: string[];
-            height_m: number[] | null;
-            spread_m: number[] | null;
-            longevity_y: number[] | null;
-            hardiness: number[] | null;
-            protected_note: string;
-            stop_at: components["schemas"]["StopAt"] | null;
-            season: components["schemas"]["Event"][];
-            organs: components["schemas"]["OrganSaid"][];
-            look_alikes: components["schemas"]["LookAlike"][];
-        };
         /**
          * @description * `as4970` - as4970
          *     * `bs5837` - bs5837
@@ -1578,6 +1527,31 @@ export interface components {
             username: string;
             password: string;
         };
+        /** @description A property and its conventions. */
+        Site: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly name: string;
+            areas: string[];
+            /** Format: double */
+            readonly lat: number;
+            /** Format: double */
+            readonly lon: number;
+            /** Format: double */
+            readonly elevation_m: number;
+            /** Format: double */
+            breast_height_m: number;
+            readonly units: components["schemas"]["UnitsEnum"];
+            readonly several_shoots: components["schemas"]["SeveralShootsEnum"];
+            /**
+             * Format: double
+             * @description stems thinner than this are counted, not measured
+             */
+            readonly smallest_cm: number;
+            readonly protection: components["schemas"]["ProtectionEnum"];
+            readonly condition_scale: components["schemas"]["ConditionScaleEnum"];
+            walk_steps: string[];
+        };
         /** @description A taxon and the things round its place. */
         SpaceRequestRequest: {
             taxon: string;
@@ -1593,6 +1567,32 @@ export interface components {
             fits: string;
             says: string;
         };
+        /** @description A taxon as it is told. */
+        Species: {
+            taxon: string;
+            name: string;
+            rank: string;
+            line: string[];
+            common: string[];
+            synonyms: string[];
+            cautions: string[];
+            uses: string;
+            pests: string[];
+            winter_note: string;
+            local_note: string;
+            native: string[];
+            introduced: string[];
+            invasive: string[];
+            height_m: number[] | null;
+            spread_m: number[] | null;
+            longevity_y: number[] | null;
+            hardiness: number[] | null;
+            protected_note: string;
+            stop_at: components["schemas"]["StopAt"] | null;
+            season: components["schemas"]["Event"][];
+            organs: components["schemas"]["OrganSaid"][];
+            look_alikes: components["schemas"]["LookAlike"][];
+        };
         /**
          * @description * `staged` - staged
          *     * `taken` - taken
@@ -1601,7 +1601,7 @@ export interface components {
          */
         StateEnum: "staged" | "taken" | "dropped";
         /**
-         * @description A form of the stem and where it is measured; H in `help` is breast height by the ground's
+         * @description A form of the stem and where it is measured; H in `help` is breast height by the site's
          *     convention.
          */
         StemForm: {
@@ -1853,7 +1853,7 @@ export interface operations {
             };
         };
     };
-    block_plan: {
+    block_plants_list: {
         parameters: {
             query?: never;
             header?: never;
@@ -1985,156 +1985,6 @@ export interface operations {
             };
         };
     };
-    grounds_list: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Ground"][];
-                };
-            };
-        };
-    };
-    ground_conventions: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                ground_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: {
-            content: {
-                "application/json": components["schemas"]["PatchedConventionsRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Ground"];
-                };
-            };
-        };
-    };
-    file_stage: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: {
-            content: {
-                "multipart/form-data": {
-                    /** Format: uuid */
-                    block: string;
-                    /** Format: binary */
-                    file: string;
-                };
-            };
-        };
-        responses: {
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Batch"];
-                };
-            };
-        };
-    };
-    file_read: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                batch_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Batch"];
-                };
-            };
-        };
-    };
-    file_decide: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                batch_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["DecisionRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Batch"];
-                };
-            };
-        };
-    };
-    ledger_list: {
-        parameters: {
-            query?: {
-                block?: string;
-                condition?: string;
-                cursor?: string;
-                dbh_from?: number;
-                dbh_to?: number;
-                life?: string;
-                sign?: string;
-                sort?: string;
-                tag_clash?: boolean;
-                taxon?: string;
-                unnamed?: boolean;
-                words?: string;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Ledger"];
-                };
-            };
-        };
-    };
     drawings_read: {
         parameters: {
             query?: never;
@@ -2253,75 +2103,6 @@ export interface operations {
             };
         };
     };
-    portraits_list: {
-        parameters: {
-            query: {
-                /** @description the block whose season counts */
-                block?: string;
-                on: string;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Listed"][];
-                };
-            };
-        };
-    };
-    portrait_read: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                taxon: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Portrait"];
-                };
-            };
-        };
-    };
-    portrait_season: {
-        parameters: {
-            query: {
-                /** @description the block whose season counts */
-                block?: string;
-                on: string;
-            };
-            header?: never;
-            path: {
-                taxon: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Showing"][];
-                };
-            };
-        };
-    };
     side_by_side_read: {
         parameters: {
             query: {
@@ -2347,6 +2128,75 @@ export interface operations {
             };
         };
     };
+    species_list: {
+        parameters: {
+            query: {
+                /** @description the block whose season counts */
+                block?: string;
+                on: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Listed"][];
+                };
+            };
+        };
+    };
+    species_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                taxon: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Species"];
+                };
+            };
+        };
+    };
+    species_season: {
+        parameters: {
+            query: {
+                /** @description the block whose season counts */
+                block?: string;
+                on: string;
+            };
+            header?: never;
+            path: {
+                taxon: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Showing"][];
+                };
+            };
+        };
+    };
     vocabulary_read: {
         parameters: {
             query?: never;
@@ -2362,6 +2212,112 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Vocabulary"];
+                };
+            };
+        };
+    };
+    file_stage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "multipart/form-data": {
+                    /** Format: uuid */
+                    block: string;
+                    /** Format: binary */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Batch"];
+                };
+            };
+        };
+    };
+    file_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                batch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Batch"];
+                };
+            };
+        };
+    };
+    file_decide: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                batch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DecisionRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Batch"];
+                };
+            };
+        };
+    };
+    inventory_list: {
+        parameters: {
+            query?: {
+                block?: string;
+                condition?: string;
+                cursor?: string;
+                dbh_from?: number;
+                dbh_to?: number;
+                life?: string;
+                sign?: string;
+                sort?: string;
+                tag_clash?: boolean;
+                taxon?: string;
+                unnamed?: boolean;
+                words?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Inventory"];
                 };
             };
         };
@@ -2534,6 +2490,50 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    sites_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Site"][];
+                };
+            };
+        };
+    };
+    site_conventions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedConventionsRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Site"];
+                };
             };
         };
     };

@@ -1,27 +1,45 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { lazy } from "react";
-import { createBrowserRouter, RouterProvider } from "react-router";
+import { createBrowserRouter, RouterProvider, redirect } from "react-router";
 import { Refused } from "@/api/client";
-import { BenchPage } from "@/features/bench";
 import { ExchangePage } from "@/features/exchange";
-import { LedgerPage, StemPage } from "@/features/ledger";
-import { PortraitsPage, SideBySidePage, YearPage } from "@/features/portraits";
+import { IdentifyPage } from "@/features/identify";
+import { HistoryPage, InventoryPage } from "@/features/inventory";
+import { SideBySidePage, SpeciesPage, YearPage } from "@/features/species";
+import { SurveyPage } from "@/features/survey";
 import { TodayPage } from "@/features/today";
-import { WalkPage } from "@/features/walk";
 import { Broken } from "./Broken";
 import { Gate } from "./Gate";
 
-const GroundPage = lazy(() => import("@/features/ground"));
+const MapPage = lazy(() => import("@/features/map"));
 
 const queryClient = new QueryClient({
   defaultOptions: {
     queries: {
-      networkMode: "always", // out of signal the kept copy answers
+      networkMode: "always", // offline the kept copy answers
       retry: (failures, error) => failures < 1 && !(error instanceof Refused),
       staleTime: 30_000,
     },
   },
 });
+
+/** Addresses of the first version, kept by people in bookmarks and on paper. */
+const MOVED = [
+  ["/ground", "/map"],
+  ["/walk", "/survey"],
+  ["/bench", "/identify"],
+  ["/portraits", "/species"],
+  ["/ledger", "/inventory"],
+  ["/stem", "/history"],
+  ["/exchange", "/import-export"],
+] as const;
+
+const moved =
+  (from: string, to: string) =>
+  ({ request }: { request: Request }) => {
+    const { pathname, search } = new URL(request.url);
+    return redirect(pathname.replace(from, to) + search);
+  };
 
 const router = createBrowserRouter([
   {
@@ -29,15 +47,16 @@ const router = createBrowserRouter([
     errorElement: <Broken />,
     children: [
       { path: "/", element: <TodayPage /> },
-      { path: "/ground/:blockId?", element: <GroundPage /> },
-      { path: "/walk/:plantId?", element: <WalkPage /> },
-      { path: "/bench/:plantId?", element: <BenchPage /> },
-      { path: "/portraits/:taxon?", element: <PortraitsPage /> },
+      { path: "/map/:blockId?", element: <MapPage /> },
+      { path: "/survey/:plantId?", element: <SurveyPage /> },
+      { path: "/identify/:plantId?", element: <IdentifyPage /> },
+      { path: "/species/:taxon?", element: <SpeciesPage /> },
       { path: "/year", element: <YearPage /> },
       { path: "/side-by-side", element: <SideBySidePage /> },
-      { path: "/ledger", element: <LedgerPage /> },
-      { path: "/stem/:plantId", element: <StemPage /> },
-      { path: "/exchange", element: <ExchangePage /> },
+      { path: "/inventory", element: <InventoryPage /> },
+      { path: "/history/:plantId", element: <HistoryPage /> },
+      { path: "/import-export", element: <ExchangePage /> },
+      ...MOVED.map(([from, to]) => ({ path: `${from}/*`, loader: moved(from, to) })),
       { path: "*", element: <Broken missing /> },
     ],
   },

@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { Suspense, useEffect, useState } from "react";
 import { NavLink, Outlet, useLocation, useNavigate } from "react-router";
-import { api, OutOfSignal, unwrap } from "@/api/client";
+import { api, Offline, unwrap } from "@/api/client";
 import { SessionEnded } from "@/features/session";
 import { reaches, useMember } from "@/shared/member";
 import { saved, store, useDeviceTrouble, useOutboxCounts } from "@/shared/outbox";
@@ -13,15 +13,15 @@ import { OutboxTray } from "./OutboxTray";
 
 const PLACES = [
   { to: "/", label: "Today", key: "T" },
-  { to: "/ground", label: "Ground", key: "G" },
-  { to: "/walk", label: "Walk", key: "W" },
-  { to: "/bench", label: "Bench", key: "B" },
-  { to: "/ledger", label: "Ledger", key: "L" },
-  { to: "/portraits", label: "Portraits", key: "P" },
-  { to: "/exchange", label: "In & out", key: "I" },
+  { to: "/map", label: "Site", key: "G" },
+  { to: "/survey", label: "Survey", key: "S" },
+  { to: "/identify", label: "Identify", key: "I" },
+  { to: "/inventory", label: "Inventory", key: "V" },
+  { to: "/species", label: "Species", key: "P" },
+  { to: "/import-export", label: "Import & export", key: "E" },
 ];
 
-/** The places of the app, and at all times what is kept here, sent, or needs a person. */
+/** The places of the app, and at all times what is saved on this device, sent, or needs a person. */
 export function Frame() {
   const [tray, setTray] = useState(false);
   const [more, setMore] = useState(false);
@@ -93,7 +93,7 @@ export function Frame() {
           <Outlet />
         </Suspense>
       </main>
-      <Dialog open={tray} onOpenChange={setTray} title="Kept on this device">
+      <Dialog open={tray} onOpenChange={setTray} title="Saved on this device">
         <OutboxTray />
       </Dialog>
       <Dialog open={keys !== null} onOpenChange={() => setKeys(null)} title="Keys of this screen">
@@ -123,8 +123,8 @@ function useTitle(pathname: string) {
   useEffect(() => {
     const place =
       PLACES.find((p) => p.to !== "/" && pathname.startsWith(p.to))?.label ??
-      (pathname.startsWith("/stem")
-        ? "Stem"
+      (pathname.startsWith("/history")
+        ? "History"
         : pathname.startsWith("/side")
           ? "Side by side"
           : pathname.startsWith("/year")
@@ -139,17 +139,17 @@ function OutboxButton({ onClick, inPage = false }: { onClick: () => void; inPage
   const words = !known
     ? "…"
     : needsYou
-      ? `${needsYou} needs you`
+      ? `${needsYou} needs attention`
       : kept
-        ? `${kept} kept here`
+        ? `${kept} saved on this device`
         : sent
           ? `${sent} sent`
-          : "nothing waits";
+          : "all sent";
   return (
     <button
       type="button"
       onClick={onClick}
-      aria-label={`Outbox: ${known ? "" : "reading, "}${kept} kept here, ${sent} sent, ${needsYou} needs you`}
+      aria-label={`Outbox: ${known ? "" : "reading, "}${kept} saved on this device, ${sent} sent, ${needsYou} needs attention`}
       className={`min-h-[44px] w-full border-2 px-2 text-sm md:w-full ${inPage ? "w-auto border-rule text-ink" : "border-soft"} ${needsYou ? "border-ochre font-bold" : ""}`}
     >
       <span role="status">{words}</span>
@@ -172,7 +172,7 @@ function Account() {
     } catch (error) {
       const offline =
         "You are offline. Signing out needs the server; lock the device until then. What you saved stays here.";
-      return setRefused(error instanceof OutOfSignal ? offline : String((error as Error).message));
+      return setRefused(error instanceof Offline ? offline : String((error as Error).message));
     }
     endRound(); // a round belongs to who walks it
     await saved(store.copies.clear()); // what was read belongs to who read it; what was written stays
@@ -182,7 +182,7 @@ function Account() {
   return (
     <div className="space-y-4">
       <p>
-        {member.shown_name}, {member.role} of {member.crew_name}
+        {member.shown_name}, {member.role} of {member.organisation_name}
         {!reaches(member, "surveyor") && (
           <span className="block text-soft">You may look at everything and change nothing.</span>
         )}

@@ -8,7 +8,7 @@ import { setSessionEnded } from "@/shared/session";
 import { PageState } from "@/shared/ui";
 import { Frame } from "./Frame";
 
-/** Nobody gets past it unsigned; out of signal the member signed in last may go on writing. */
+/** Nobody gets past it unsigned; offline the member signed in last may go on writing. */
 export function Gate() {
   const queryClient = useQueryClient();
   const session = useQuery({
@@ -20,7 +20,7 @@ export function Gate() {
   useEffect(
     () =>
       onSent(() => {
-        for (const key of ["plan", "plant", "ledger", "blocks"])
+        for (const key of ["plan", "plant", "inventory", "blocks"])
           void queryClient.invalidateQueries({ queryKey: [key] });
       }),
     [queryClient],

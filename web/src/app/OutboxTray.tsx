@@ -5,12 +5,12 @@ import { nudge, type OutboxItem, type PhotoItem, saved, store } from "@/shared/o
 import { Button } from "@/shared/ui";
 
 const WORDS = {
-  kept: "Kept here",
-  waiting: "Kept here, waits for another",
+  kept: "Saved on this device",
+  waiting: "Saved on this device, waits for another record",
   sent: "Sent",
-  needs_you: "Needs you",
+  needs_you: "Needs attention",
 };
-const KINDS = { plant: "New stem", visit: "Visit", correction: "Correction", clock: "Date confirmed" };
+const KINDS = { plant: "New tree", visit: "Visit", correction: "Correction", clock: "Date confirmed" };
 const MOST_SHOWN = 50;
 
 /** Everything on the device that the server may not have. What needs a person comes first; there is a way out for each. */
@@ -20,7 +20,7 @@ export function OutboxTray() {
     useLiveQuery(() => store.items.where({ owner: member.id }).reverse().sortBy("order"), [member.id]) ?? [];
   const photos = useLiveQuery(() => store.photos.where({ owner: member.id }).toArray(), [member.id]) ?? [];
   if (items.length === 0 && photos.length === 0)
-    return <p>Nothing is waiting. Everything you recorded here has been sent.</p>;
+    return <p>All sent. Everything you recorded on this device is on the server.</p>;
   const first = [
     ...items.filter((i) => i.state === "needs_you"),
     ...items.filter((i) => i.state !== "needs_you"),

@@ -16,7 +16,6 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from apps.crews.permissions import actor_of
 from apps.exchange.api.serializers import BatchSerializer, DecisionSerializer
 from apps.exchange.csv_format import write_csv
 from apps.exchange.geojson_format import write_geojson
@@ -24,8 +23,9 @@ from apps.exchange.rows import block_plants
 from apps.exchange.selectors import batches_visible_to
 from apps.exchange.services.stage_file import stage_file
 from apps.exchange.services.take_file import drop_file, take_file
-from apps.ground.models import Block
-from apps.ground.selectors import blocks_visible_to
+from apps.organisations.permissions import actor_of
+from apps.sites.models import Block
+from apps.sites.selectors import blocks_visible_to
 from config.errors import BadInput
 
 

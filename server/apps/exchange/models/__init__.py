@@ -6,9 +6,9 @@ import uuid
 
 from django.db import models
 
-from apps.crews.models import Crew, Member
-from apps.crews.triggers import same_crew
-from apps.ground.models import Block
+from apps.organisations.models import Member, Organisation
+from apps.organisations.triggers import same_organisation
+from apps.sites.models import Block
 
 
 class ImportBatch(models.Model):
@@ -17,7 +17,7 @@ class ImportBatch(models.Model):
     """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
-    crew = models.ForeignKey(Crew, on_delete=models.PROTECT)
+    organisation = models.ForeignKey(Organisation, on_delete=models.PROTECT)
     block = models.ForeignKey(Block, on_delete=models.PROTECT)
     author = models.ForeignKey(Member, on_delete=models.PROTECT)
     file_name = models.CharField(max_length=200)
@@ -32,7 +32,7 @@ class ImportBatch(models.Model):
     staged_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:
-        triggers = [same_crew("block_id", "ground_block", "import_same_crew")]
+        triggers = [same_organisation("block_id", "sites_block", "import_same_organisation")]
 
     def __str__(self) -> str:
         return f"{self.file_name} {self.state}"

@@ -10,16 +10,16 @@ from typing import Any
 
 from django.utils import timezone
 
-from apps.crews.models import Member, Role
-from apps.crews.permissions import require_role
 from apps.exchange.csv_format import nested, read_csv
 from apps.exchange.geojson_format import items_of, read_geojson
 from apps.exchange.models import ImportBatch
-from apps.ground.models import Block
-from apps.stems.models import Entry, Plant, Visit
-from apps.stems.read_fields import read_id
-from apps.stems.read_items import read_entry, read_plant, read_visit
-from apps.stems.services.store_records import future
+from apps.organisations.models import Member, Role
+from apps.organisations.permissions import require_role
+from apps.plants.models import Entry, Plant, Visit
+from apps.plants.read_fields import read_id
+from apps.plants.read_items import read_entry, read_plant, read_visit
+from apps.plants.services.store_records import future
+from apps.sites.models import Block
 from config.errors import BadInput
 from jubark_core.checks import require_storable
 from jubark_core.errors import InputError, shown
@@ -62,7 +62,7 @@ def stage_file(*, actor: Member, block: Block, file_name: str, data: bytes) -> I
         "bad": len(staging.bad),
     }
     return ImportBatch.objects.create(
-        crew_id=actor.crew_id,
+        organisation_id=actor.organisation_id,
         block=block,
         author=actor,
         file_name=file_name[:200],

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from django.db import IntegrityError, connection, transaction
 
-from apps.crews.models import Member, Role
-from apps.crews.permissions import require_role
 from apps.exchange.models import ImportBatch
-from apps.stems.models import Plant
-from apps.stems.read_items import read_plant, read_visit
-from apps.stems.services.take_records import take_records
+from apps.organisations.models import Member, Role
+from apps.organisations.permissions import require_role
+from apps.plants.models import Plant
+from apps.plants.read_items import read_plant, read_visit
+from apps.plants.services.take_records import take_records
 from config.errors import DomainError
 
 
@@ -41,10 +41,11 @@ def take_file(*, actor: Member, batch: ImportBatch) -> ImportBatch:
     """
     require_role(actor, Role.STEWARD, "Taking a file")
     locked = _locked(batch)
-    with (
-        connection.cursor() as cursor
-    ):  # one take of a crew at a time, so that ids are judged against what is stored
-        cursor.execute("SELECT pg_advisory_xact_lock(hashtextextended(%s, 0))", [f"take {actor.crew_id}"])
+    # one take of an organisation at a time, so that ids are judged against what is stored
+    with connection.cursor() as cursor:
+        cursor.execute(
+            "SELECT pg_advisory_xact_lock(hashtextextended(%s, 0))", [f"take {actor.organisation_id}"]
+        )
     ids = [p["id"] for p in locked.items["plants"]]
     here = {
         str(pk)

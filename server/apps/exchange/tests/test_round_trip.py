@@ -8,12 +8,11 @@ from typing import Any
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import TestCase
 
-from apps.crews.models import Member
 from apps.exchange.rows import block_plants
-from apps.ground.models import Block
-from apps.stems.models import Entry, Plant
-from apps.stems.tests.factories import (
-    a_stem,
+from apps.organisations.models import Member
+from apps.plants.models import Entry, Plant
+from apps.plants.tests.factories import (
+    a_plant,
     correction_item,
     dbh,
     entry,
@@ -21,9 +20,10 @@ from apps.stems.tests.factories import (
     plant_item,
     send,
     signed_in,
-    small_ground,
+    small_site,
     visit_item,
 )
+from apps.sites.models import Block
 
 LOOKS = (
     entry("look", character="leaf.leaflets", values=[7, 7, 5, 7], certainty="sure", seen="litter"),
@@ -36,9 +36,9 @@ LOOKS = (
 class RoundTrip(TestCase):
     @classmethod
     def setUpTestData(cls) -> None:
-        cls.at = small_ground()
+        cls.at = small_site()
         slip = dbh(301)
-        cls.plant = a_stem(
+        cls.plant = a_plant(
             cls.at,
             slip,
             *LOOKS,
@@ -200,7 +200,7 @@ class RoundTrip(TestCase):
     def test_both_formats_come_back_into_an_empty_block_with_nothing_lost(self) -> None:
         for ending in ("csv", "geojson"):
             with self.subTest(ending):
-                empty = open_test_block(self.at.ground, f"Empty for {ending}")
+                empty = open_test_block(self.at.site, f"Empty for {ending}")
                 staged = self.stage(f"block.{ending}", self.export(ending), empty)
                 self.assertEqual(
                     (staged.status_code, staged.json()["counts"]["bad"]), (201, 0), staged.json()
@@ -210,7 +210,7 @@ class RoundTrip(TestCase):
                 self.assertEqual(self.content(empty), self.content(self.at.block))
 
     def test_reading_the_same_file_twice_adds_nothing(self) -> None:
-        empty = open_test_block(self.at.ground, "Empty")
+        empty = open_test_block(self.at.site, "Empty")
         for expected in (3, 0):
             batch = self.stage("block.csv", self.export("csv"), empty).json()
             self.assertEqual(batch["counts"]["plants"], expected)
@@ -219,7 +219,7 @@ class RoundTrip(TestCase):
         self.assertEqual(self.decide(batch["id"]).status_code, 409)
 
     def test_dropping_a_file_stores_nothing_and_a_surveyor_cannot_read_one_in(self) -> None:
-        empty = open_test_block(self.at.ground, "Empty")
+        empty = open_test_block(self.at.site, "Empty")
         batch = self.stage("block.csv", self.export("csv"), empty).json()
         self.assertEqual(self.decide(batch["id"], "drop").json()["state"], "dropped")
         self.assertEqual(Plant.objects.filter(block=empty).count(), 0)
@@ -228,7 +228,7 @@ class RoundTrip(TestCase):
         )
 
     def test_bad_rows_are_listed_with_row_field_value_and_allowed_and_the_rest_can_be_taken(self) -> None:
-        empty = open_test_block(self.at.ground, "Empty")
+        empty = open_test_block(self.at.site, "Empty")
         lines = self.export("csv").decode().split("\r\n")
         at = next(i for i, line in enumerate(lines) if '""value"": 301' in line or '""value"": 301.0' in line)
         lines[at] = lines[at].replace("301", "9999")
@@ -267,7 +267,7 @@ class RoundTrip(TestCase):
             for visit in feature["properties"]["visits"]:
                 visit["local_date"] = "2199-01-01"
         batch = self.stage(
-            "block.geojson", json.dumps(collection).encode(), open_test_block(self.at.ground, "Empty")
+            "block.geojson", json.dumps(collection).encode(), open_test_block(self.at.site, "Empty")
         ).json()
         self.assertLessEqual({"feature", "local_date"}, {b["field"] for b in batch["bad"]})
         self.assertEqual(
@@ -275,5 +275,5 @@ class RoundTrip(TestCase):
         )
 
     def test_a_readable_cell_never_starts_like_a_formula(self) -> None:
-        a_stem(self.at, entry("note", text="=HYPERLINK(1)"))
+        a_plant(self.at, entry("note", text="=HYPERLINK(1)"))
         self.assertIn("'=HYPERLINK", self.export("csv").decode())

@@ -2,7 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, call, refusal, type Schemas, unwrap } from "@/api/client";
 import { reaches, useMember } from "@/shared/member";
-import { useBlocks, useGrounds } from "@/shared/records/reads";
+import { useBlocks, useSites } from "@/shared/records/reads";
 import { Button, Field, Notice, PageState, Select } from "@/shared/ui";
 
 type Batch = Schemas["Batch"];
@@ -16,7 +16,7 @@ export function ExchangePage() {
   const block = chosen || (blocks.data[0]?.id ?? "");
   return (
     <div className="mx-auto max-w-5xl p-4 md:p-8">
-      <h1 className="mb-4 text-2xl">In &amp; out</h1>
+      <h1 className="mb-4 text-2xl">Import &amp; export</h1>
       <Select
         label="Block"
         value={block}
@@ -182,17 +182,17 @@ function Staged({
   );
 }
 
-/** A new, empty block beside the ground's origin, to read a file into or to start walking. */
+/** A new, empty block beside the site's origin, to read a file into or to start walking. */
 function OpenBlock({ onOpened }: { onOpened: (id: string) => void }) {
-  const grounds = useGrounds();
+  const sites = useSites();
   const queryClient = useQueryClient();
   const [name, setName] = useState("");
   const open = useMutation({
     mutationFn: async () => {
-      const ground = grounds.data?.[0];
-      if (!ground) throw new Error("There is no ground yet.");
+      const site = sites.data?.[0];
+      if (!site) throw new Error("There is no site yet.");
       const half = 0.0009;
-      const [w, s, e, n] = [ground.lon - half, ground.lat - half, ground.lon + half, ground.lat + half];
+      const [w, s, e, n] = [site.lon - half, site.lat - half, site.lon + half, site.lat + half];
       const boundary = {
         type: "Polygon",
         coordinates: [
@@ -206,7 +206,7 @@ function OpenBlock({ onOpened }: { onOpened: (id: string) => void }) {
         ],
       };
       return unwrap(
-        await api.POST("/api/blocks/", { body: { ground: ground.id, name, boundary, setting: "unknown" } }),
+        await api.POST("/api/blocks/", { body: { site: site.id, name, boundary, setting: "unknown" } }),
       );
     },
     onSuccess: async (block) => {
@@ -233,13 +233,13 @@ function OpenBlock({ onOpened }: { onOpened: (id: string) => void }) {
           required
           className="flex-1"
         />
-        <Button type="submit" disabled={open.isPending || !grounds.data}>
+        <Button type="submit" disabled={open.isPending || !sites.data}>
           Open
         </Button>
       </form>
       {open.error && <Notice kind="refused">{open.error.message}</Notice>}
       <p className="mt-1 text-sm text-soft">
-        Its outline is a square of about 200 m around the ground's reference point until it is drawn.
+        Its outline is a square of about 200 m around the site's reference point until it is drawn.
       </p>
     </section>
   );

@@ -2,7 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, unwrap } from "@/api/client";
 import { BREAST_HEIGHTS_M } from "@/shared/records/breastHeights";
-import type { Ground } from "@/shared/records/reads";
+import type { Site } from "@/shared/records/reads";
 import { Button, Choice, Dialog, Field, Notice, Select } from "@/shared/ui";
 
 const STEPS = ["where", "name", "diameter", "height", "crown", "condition", "signs", "notes"];
@@ -18,13 +18,13 @@ const ZONES = [
   { id: "foot_and_half_per_inch", label: "1.5 ft for each inch" },
 ];
 
-/** How the figures of a ground are taken from now on. What was measured keeps the convention it was measured by. */
-export function Conventions({ ground }: { ground: Ground }) {
+/** How the figures of a site are taken from now on. What was measured keeps the convention it was measured by. */
+export function Conventions({ site }: { site: Site }) {
   const client = useQueryClient();
   const [open, setOpen] = useState(false);
-  const [draft, setDraft] = useState(ground);
+  const [draft, setDraft] = useState(site);
   const [wrong, setWrong] = useState("");
-  const set = (part: Partial<Ground>) => setDraft({ ...draft, ...part });
+  const set = (part: Partial<Site>) => setDraft({ ...draft, ...part });
   const steps = draft.walk_steps.length ? draft.walk_steps : STEPS;
   const move = (i: number, by: number) => {
     const next = [...steps];
@@ -35,8 +35,8 @@ export function Conventions({ ground }: { ground: Ground }) {
   const keep = async () => {
     try {
       unwrap(
-        await api.PATCH("/api/grounds/{ground_id}/conventions/", {
-          params: { path: { ground_id: ground.id } },
+        await api.PATCH("/api/sites/{site_id}/conventions/", {
+          params: { path: { site_id: site.id } },
           body: {
             breast_height_m: draft.breast_height_m,
             several_shoots: draft.several_shoots,
@@ -47,7 +47,7 @@ export function Conventions({ ground }: { ground: Ground }) {
           },
         }),
       );
-      await client.invalidateQueries({ queryKey: ["grounds"] });
+      await client.invalidateQueries({ queryKey: ["sites"] });
       setOpen(false);
     } catch (error) {
       setWrong(error instanceof Error ? error.message : "The conventions were not kept.");
@@ -59,14 +59,14 @@ export function Conventions({ ground }: { ground: Ground }) {
         type="button"
         className="min-h-[44px] text-sm text-slate underline"
         onClick={() => {
-          setDraft(ground);
+          setDraft(site);
           setWrong("");
           setOpen(true);
         }}
       >
         Conventions
       </button>
-      <Dialog open={open} onOpenChange={setOpen} title={`Conventions of ${ground.name}`}>
+      <Dialog open={open} onOpenChange={setOpen} title={`Conventions of ${site.name}`}>
         <div className="grid gap-4">
           <p className="text-sm text-soft">
             They hold from now on. Figures already taken keep the height and rule they were taken by, and
@@ -81,7 +81,7 @@ export function Conventions({ ground }: { ground: Ground }) {
           <Select
             label="Several shoots as one"
             value={draft.several_shoots}
-            onChange={(e) => set({ several_shoots: e.target.value as Ground["several_shoots"] })}
+            onChange={(e) => set({ several_shoots: e.target.value as Site["several_shoots"] })}
           >
             {SHOOTS.map((o) => (
               <option key={o.id} value={o.id}>
@@ -96,9 +96,9 @@ export function Conventions({ ground }: { ground: Ground }) {
             onChange={(e) => set({ smallest_cm: e.target.value as never })}
           />
           <Select
-            label="Ground to protect round a stem"
+            label="Root protection around a tree"
             value={draft.protection}
-            onChange={(e) => set({ protection: e.target.value as Ground["protection"] })}
+            onChange={(e) => set({ protection: e.target.value as Site["protection"] })}
           >
             {ZONES.map((o) => (
               <option key={o.id} value={o.id}>
@@ -109,7 +109,7 @@ export function Conventions({ ground }: { ground: Ground }) {
           <Choice
             label="Condition is shown as"
             value={draft.condition_scale ?? "words"}
-            onChange={(v) => set({ condition_scale: v as Ground["condition_scale"] })}
+            onChange={(v) => set({ condition_scale: v as Site["condition_scale"] })}
             options={[
               { id: "words", label: "words" },
               { id: "five_points", label: "five points" },
@@ -153,7 +153,7 @@ export function Conventions({ ground }: { ground: Ground }) {
           </fieldset>
           {wrong && <Notice kind="refused">{wrong}</Notice>}
           <Button weight="act" onClick={() => void keep()}>
-            Keep the conventions
+            Save conventions
           </Button>
         </div>
       </Dialog>

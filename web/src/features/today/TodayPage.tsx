@@ -1,46 +1,44 @@
 import { Link } from "react-router";
 import { inWords, today } from "@/shared/dates";
 import { reaches, useMember } from "@/shared/member";
-import { type Block, useBlocks, useGrounds, useSeason } from "@/shared/records/reads";
+import { type Block, useBlocks, useSeason, useSites } from "@/shared/records/reads";
 import { SeasonRing } from "@/shared/season-ring/SeasonRing";
 import { PageState } from "@/shared/ui";
 import { Conventions } from "./Conventions";
 
-const HYGIENE_ORDER = { clean: 0, suspect: 1, infested: 2 };
+const BIOSECURITY_ORDER = { clean: 0, suspect: 1, infested: 2 };
 
 /** Set out: the blocks in the order that carries no disease, and what shows now. */
 export function TodayPage() {
   const member = useMember();
   const date = today(member);
   const blocks = useBlocks();
-  const grounds = useGrounds();
+  const sites = useSites();
   const first = blocks.data?.[0];
   const season = useSeason(first?.id, date);
-  if (!blocks.data || !grounds.data)
-    return <PageState error={blocks.error ?? grounds.error} what="the blocks" />;
+  if (!blocks.data || !sites.data) return <PageState error={blocks.error ?? sites.error} what="the blocks" />;
   return (
     <div className="mx-auto max-w-6xl p-4 md:p-8">
-      <p className="text-soft">{member.crew_name}</p>
+      <p className="text-soft">{member.organisation_name}</p>
       <h1 className="mb-6 text-3xl">{inWords(date)}</h1>
       <div className="grid gap-8 lg:grid-cols-[1fr_20rem]">
         <div>
-          {grounds.data.length === 0 && <p>No ground yet. A steward opens one.</p>}
-          {grounds.data.map((ground) => (
-            <section key={ground.id} className="mb-8">
-              <h2 className="text-xl">{ground.name}</h2>
+          {sites.data.length === 0 && <p>No site yet. A steward opens one.</p>}
+          {sites.data.map((site) => (
+            <section key={site.id} className="mb-8">
+              <h2 className="text-xl">{site.name}</h2>
               <p className="mb-2 text-sm text-soft">
-                Breast height {ground.breast_height_m.toFixed(2)} m · several shoots by{" "}
-                {ground.several_shoots === "largest_plus_half"
+                Breast height {site.breast_height_m.toFixed(2)} m · several shoots by{" "}
+                {site.several_shoots === "largest_plus_half"
                   ? "largest plus half the rest"
                   : "root of the sum of squares"}{" "}
-                · area {ground.areas.join(", ")}{" "}
-                {reaches(member, "steward") && <Conventions ground={ground} />}
+                · area {site.areas.join(", ")} {reaches(member, "steward") && <Conventions site={site} />}
               </p>
               <ol className="border-t border-rule">
-                {inHygieneOrder(blocks.data.filter((b) => b.ground_id === ground.id)).map((block, i) => (
+                {inBiosecurityOrder(blocks.data.filter((b) => b.site_id === site.id)).map((block, i) => (
                   <li key={block.id} className="border-b border-rule">
                     <Link
-                      to={`/ground/${block.id}`}
+                      to={`/map/${block.id}`}
                       className="grid min-h-[64px] grid-cols-[2rem_1fr_auto] items-center gap-3 py-2 hover:bg-sheet"
                     >
                       <span className="figure text-xl text-soft">{i + 1}</span>
@@ -53,9 +51,9 @@ export function TodayPage() {
                       <span className="text-right text-sm">
                         <span className="figure text-lg">{block.plant_count}</span> plants
                         <span
-                          className={`block ${block.hygiene === "clean" ? "text-moss" : "font-bold text-rust"}`}
+                          className={`block ${block.biosecurity === "clean" ? "text-moss" : "font-bold text-rust"}`}
                         >
-                          {block.hygiene}
+                          {block.biosecurity}
                         </span>
                       </span>
                     </Link>
@@ -71,7 +69,7 @@ export function TodayPage() {
         </div>
         <aside aria-label="What shows now">
           <h2 className="text-xl">What shows now</h2>
-          {first && <p className="text-sm text-soft">on {first.name}, by its own stems</p>}
+          {first && <p className="text-sm text-soft">on {first.name}, by its own trees</p>}
           {season.data ? (
             <>
               <SeasonRing rows={season.data} date={date} size={264} />
@@ -99,10 +97,10 @@ export function TodayPage() {
   );
 }
 
-function inHygieneOrder(blocks: Block[]): Block[] {
+function inBiosecurityOrder(blocks: Block[]): Block[] {
   return [...blocks].sort(
     (a, b) =>
-      HYGIENE_ORDER[a.hygiene ?? "clean"] - HYGIENE_ORDER[b.hygiene ?? "clean"] ||
+      BIOSECURITY_ORDER[a.biosecurity ?? "clean"] - BIOSECURITY_ORDER[b.biosecurity ?? "clean"] ||
       a.name.localeCompare(b.name),
   );
 }

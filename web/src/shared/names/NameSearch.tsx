@@ -21,7 +21,7 @@ export function NameSearch({
   const found = useQuery({
     queryKey: ["names", words],
     enabled: words.length >= 2,
-    queryFn: async () => unwrap(await api.GET("/api/naming/names/", { params: { query: { words } } })),
+    queryFn: async () => unwrap(await api.GET("/api/core/names/", { params: { query: { words } } })),
   });
   return (
     <div>
@@ -39,12 +39,10 @@ export function NameSearch({
             </li>
           ))}
       </ul>
-      {words.length >= 2 && found.error && (
-        <p className="mt-2 text-soft">Names are looked up when in signal.</p>
-      )}
+      {words.length >= 2 && found.error && <p className="mt-2 text-soft">Names are looked up when online.</p>}
       {asEntered && words.length >= 2 && (found.isFetched || found.error) && (
         <Button className="mt-2" onClick={() => asEntered(words)}>
-          Keep “{words}” as entered
+          Use “{words}” as entered
         </Button>
       )}
     </div>

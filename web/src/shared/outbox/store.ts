@@ -1,5 +1,5 @@
 import Dexie, { type EntityTable } from "dexie";
-import { OutOfSignal } from "@/api/client";
+import { Offline } from "@/api/client";
 import { saved } from "./device";
 
 export type ItemState = "kept" | "waiting" | "sent" | "needs_you";
@@ -32,7 +32,7 @@ export interface PhotoItem {
   at?: number;
 }
 
-/** What was read from the server, for out of signal. */
+/** What was read from the server, for offline. */
 interface KeptCopy {
   key: string;
   value: unknown;
@@ -52,23 +52,23 @@ export const store = new Dexie("jubark") as Dexie & {
   copies: EntityTable<KeptCopy, "key">;
   drafts: EntityTable<DraftRow, "key">;
 };
-store
-  .version(1)
-  .stores({
-    items: "id, owner, [owner+state]",
-    photos: "id, owner, [owner+state]",
-    copies: "key",
-    drafts: "key, owner",
-  });
+store.version(1).stores({
+  items: "id, owner, [owner+state]",
+  photos: "id, owner, [owner+state]",
+  copies: "key",
+  drafts: "key, owner",
+});
+// what was read from a server of the first version has other names in it; what was written here has not
+store.version(2).upgrade((change) => change.table("copies").clear());
 
-/** From the server, and kept; out of signal the kept copy. */
+/** From the server, and kept; offline the kept copy. */
 export async function keptCopy<T>(key: string, read: () => Promise<T>): Promise<T> {
   try {
     const value = await read();
     await saved(store.copies.put({ key, value, at: Date.now() })).catch(() => undefined); // said on screen; reading goes on
     return value;
   } catch (error) {
-    const copy = error instanceof OutOfSignal ? await store.copies.get(key) : undefined;
+    const copy = error instanceof Offline ? await store.copies.get(key) : undefined;
     if (copy) return copy.value as T;
     throw error;
   }

@@ -39,7 +39,7 @@ export interface OutboxCounts {
   known: boolean;
 }
 
-/** How many things are kept here, sent, and in need of a person. */
+/** How many things are saved on this device, sent, and in need of a person. */
 export function useOutboxCounts(): OutboxCounts {
   const member = useMember();
   return (
@@ -74,7 +74,7 @@ export function useUnsent(kind: ItemKind): OutboxItem[] {
   );
 }
 
-/** State of one item, for 'kept here / sent / needs you' beside it. */
+/** State of one item, for 'kept here / sent / needs attention' beside it. */
 export function useItem(id: string | null): OutboxItem | undefined {
   return useLiveQuery(() => (id ? store.items.get(id) : undefined), [id]);
 }

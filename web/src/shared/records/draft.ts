@@ -5,7 +5,7 @@ import { newId } from "@/shared/ids";
 import { type Member, useMember } from "@/shared/member";
 import { saved, store } from "@/shared/outbox";
 
-type Ground = Schemas["Ground"];
+type Site = Schemas["Site"];
 
 /** A look as the naming contract takes it, with the id it will be recorded under. */
 export interface DraftLook {
@@ -39,7 +39,7 @@ export interface DraftMeasurement {
   quantity: Quantity;
   raw: Record<string, unknown>;
   method: "estimated" | "paced" | "taped" | "instrument";
-  /** where on the stem, when not at the ground's breast height */
+  /** where on the stem, when not at the site's breast height */
   at_height_m?: number;
   stem_form?: string;
 }
@@ -124,7 +124,7 @@ export interface Draft {
   risk?: DraftRisk;
 }
 
-/** The step of a draft whose name has just been taken: the one after the name, whichever that is on its ground. */
+/** The step of a draft whose name has just been taken: the one after the name, whichever that is on its site. */
 export const AFTER_NAME = "after name";
 
 export function emptyDraft(
@@ -196,12 +196,8 @@ export function saysSomething(draft: Draft): boolean {
   );
 }
 
-/** The visit item a draft becomes, by the conventions of its ground. */
-export function visitOf(
-  draft: Draft,
-  member: Member,
-  ground: Ground,
-): Record<string, unknown> & { id: string } {
+/** The visit item a draft becomes, by the conventions of its site. */
+export function visitOf(draft: Draft, member: Member, site: Site): Record<string, unknown> & { id: string } {
   const at = new Date();
   const entry = (id: string, kind: string, body: Record<string, unknown>) => ({ id, kind, body });
   const entries = [
@@ -210,7 +206,7 @@ export function visitOf(
     ...(draft.name ? [nameEntry(draft)] : []),
     ...draft.measurements
       .filter((m) => !(draft.leafless && LEAFY.includes(m.quantity)))
-      .map(({ id, ...m }) => entry(id, "measurement", measured(m, ground))),
+      .map(({ id, ...m }) => entry(id, "measurement", measured(m, site))),
     ...conditionEntry(draft),
     ...(draft.life ? [entry(newId(), "life", { state: draft.life })] : []),
     ...(draft.defects ?? []).map(({ id, ...defect }) => entry(id, "defect", { ...defect })),
@@ -242,12 +238,12 @@ export function visitOf(
 
 const LEAFY: Quantity[] = ["transparency_pct", "dieback_pct"]; // not seen out of leaf
 
-function measured(m: Omit<DraftMeasurement, "id">, ground: Ground) {
+function measured(m: Omit<DraftMeasurement, "id">, site: Site) {
   const diameter = ["dbh_cm", "drc_cm", "buttress_cm"].includes(m.quantity);
   return {
     ...m,
-    ...(diameter ? { combine: ground.several_shoots, least_cm: ground.smallest_cm } : {}),
-    ...(m.quantity === "dbh_cm" ? { at_height_m: m.at_height_m ?? ground.breast_height_m } : {}),
+    ...(diameter ? { combine: site.several_shoots, least_cm: site.smallest_cm } : {}),
+    ...(m.quantity === "dbh_cm" ? { at_height_m: m.at_height_m ?? site.breast_height_m } : {}),
   };
 }
 
@@ -291,19 +287,19 @@ export function looksWeighed(draft: Pick<Draft, "looks" | "earlier">): DraftLook
 /** The naming case of a draft: the same looks, in the engine's form. */
 export function caseOf(
   draft: Pick<Draft, "local_date" | "stage" | "setting" | "origin" | "looks" | "earlier">,
-  ground: { lat: number; lon: number; elevation_m?: number; areas: string[] } | undefined,
+  site: { lat: number; lon: number; elevation_m?: number; areas: string[] } | undefined,
   kinds: Map<string, string>,
 ) {
   const observations = looksWeighed(draft).map(({ id: _id, states, ...look }) => ({
     ...look,
     ...(states ? (kinds.get(look.character) === "many" ? { states } : { state: states[0] }) : {}),
   }));
-  const where = ground
+  const where = site
     ? {
-        lat: ground.lat,
-        lon: ground.lon,
-        elevation_m: ground.elevation_m ?? 0,
-        ...(ground.areas.length ? { areas: ground.areas } : {}),
+        lat: site.lat,
+        lon: site.lon,
+        elevation_m: site.elevation_m ?? 0,
+        ...(site.areas.length ? { areas: site.areas } : {}),
       }
     : {};
   return {

@@ -4,7 +4,7 @@ import { api, type Schemas, unwrap } from "@/api/client";
 import { keptCopy, type OutboxItem, useUnsent } from "@/shared/outbox";
 
 export type Block = Schemas["Block"];
-export type Ground = Schemas["Ground"];
+export type Site = Schemas["Site"];
 export type Row = Schemas["Current"];
 export type Plant = Schemas["Plant"];
 export type Visit = Schemas["Visit"];
@@ -12,10 +12,10 @@ export type Entry = Schemas["Entry"];
 export type Vocabulary = Schemas["Vocabulary"];
 export type Character = Schemas["Character"];
 
-export function useGrounds() {
+export function useSites() {
   return useQuery({
-    queryKey: ["grounds"],
-    queryFn: () => keptCopy("grounds", async () => unwrap(await api.GET("/api/grounds/"))),
+    queryKey: ["sites"],
+    queryFn: () => keptCopy("sites", async () => unwrap(await api.GET("/api/sites/"))),
   });
 }
 
@@ -42,11 +42,11 @@ const planOf = (blockId: string) => ({
   queryKey: ["plan", blockId],
   queryFn: () =>
     keptCopy(`plan ${blockId}`, async () =>
-      unwrap(await api.GET("/api/blocks/{block_id}/plan/", { params: { path: { block_id: blockId } } })),
+      unwrap(await api.GET("/api/blocks/{block_id}/plants/", { params: { path: { block_id: blockId } } })),
     ),
 });
 
-const MOST_AT_ONCE = 5000; // plants of a whole ground that a plan of it shows
+const MOST_AT_ONCE = 5000; // plants of a whole site that a map of it shows
 
 /** Every plant of several blocks, for a plan of them all; none where they are too many to be told apart. */
 export function usePlans(blocks: Block[]): Row[] {
@@ -101,7 +101,7 @@ export function useVocabulary() {
   return useQuery({
     queryKey: ["vocabulary"],
     staleTime: Number.POSITIVE_INFINITY,
-    queryFn: () => keptCopy("vocabulary", async () => unwrap(await api.GET("/api/naming/vocabulary/"))),
+    queryFn: () => keptCopy("vocabulary", async () => unwrap(await api.GET("/api/core/vocabulary/"))),
   });
 }
 
@@ -110,7 +110,7 @@ export function useDrawings(version: string) {
   return useQuery({
     queryKey: ["drawings", version],
     staleTime: Number.POSITIVE_INFINITY,
-    queryFn: () => keptCopy("drawings", async () => unwrap(await api.GET("/api/naming/drawings/"))),
+    queryFn: () => keptCopy("drawings", async () => unwrap(await api.GET("/api/core/drawings/"))),
   });
 }
 

@@ -34,7 +34,7 @@ export function SeasonRing({
       height={size}
       viewBox={`0 0 ${size} ${size}`}
       role="img"
-      aria-label={`The year on this ground. Shows now: ${now.join(", ") || "bark only"}.`}
+      aria-label={`The year on this site. Shows now: ${now.join(", ") || "bark only"}.`}
     >
       {rows.map((row, i) => {
         const radius = width * (i + 1.4);

@@ -1,12 +1,12 @@
-import { OutOfSignal } from "@/api/client";
+import { Offline } from "@/api/client";
 import { Notice } from "./Notice";
 
 /** What stands where a page's data is not there: loading, or why not. */
 export function PageState({ error, what }: { error: Error | null; what: string }) {
-  if (error instanceof OutOfSignal)
+  if (error instanceof Offline)
     return (
       <Notice kind="caution">
-        Out of signal, and {what} was not kept on this device. Open it once in signal and it will be.
+        Offline, and {what} was not saved on this device. Open it once while online.
       </Notice>
     );
   if (error) return <Notice kind="refused">{error.message}</Notice>;

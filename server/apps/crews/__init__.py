@@ -1,1 +1,0 @@
-"""Crews: who may see and change what."""

@@ -1,1 +1,0 @@
-"""HTTP doors of crews: translate, nothing else."""

@@ -1,1 +1,0 @@
-"""What changes crews and guards their door: one module per command."""

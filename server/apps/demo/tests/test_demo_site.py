@@ -1,0 +1,40 @@
+"""The demonstration sites are what the job describes: about 420 stems, six years, every story in them."""
+
+import datetime
+
+from django.test import TestCase
+
+from apps.demo.make import make_demo
+from apps.plants.models import Current, Entry, Plant, Visit
+
+TODAY = datetime.date(2026, 11, 20)
+
+
+class DemoSite(TestCase):
+    @classmethod
+    def setUpTestData(cls) -> None:
+        cls.made = make_demo(TODAY)
+
+    def test_it_is_made_once_and_alive(self) -> None:
+        self.assertTrue(self.made)
+        self.assertFalse(make_demo(TODAY))
+        fold = Plant.objects.filter(block__site__name="Brindle Fold")
+        self.assertTrue(400 <= fold.filter(form="stem").count() <= 470)
+        self.assertGreaterEqual(Plant.objects.filter(form="patch").count(), 3)
+        dates = Visit.objects.order_by("local_date")
+        self.assertEqual(dates.first().local_date.year, 2020)
+        self.assertLessEqual(dates.last().local_date, TODAY)
+
+    def test_its_stories_are_told(self) -> None:
+        avenue = Current.objects.filter(plant__row_name__startswith="Ash avenue")
+        self.assertGreater(avenue.filter(life="standing_dead").count(), 20)
+        self.assertGreaterEqual(avenue.filter(life="alive").count(), 5)  # the treated ones and the blue ash
+        self.assertEqual(avenue.get(name="Fraxinus quadrangulata").life, "alive")
+        corrected = Entry.objects.get(kind="determination", replaces__isnull=False)
+        self.assertEqual(corrected.replaces.determination.name, "Acer rubrum")
+        self.assertEqual(Current.objects.get(plant=corrected.plant).name, "Acer platanoides")
+        self.assertTrue(
+            Current.objects.filter(name="Fagus grandifolia", signs__contains=["dark_bands"]).exists()
+        )
+        self.assertTrue(Current.objects.filter(tag="", visits__gte=2).exists())  # lost tags
+        self.assertTrue(Current.objects.filter(name_rank="genus").exists())  # unsettled names

@@ -1,1 +1,0 @@
-"""Ground: properties, blocks and plots."""

@@ -1,1 +1,0 @@
-"""HTTP doors of ground: translate, nothing else."""

@@ -1,1 +1,0 @@
-"""What changes ground: one module per command."""

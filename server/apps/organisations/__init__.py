@@ -1,0 +1,1 @@
+"""Organisations: who may see and change what."""

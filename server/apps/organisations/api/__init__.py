@@ -1,0 +1,1 @@
+"""HTTP doors of organisations: translate, nothing else."""

@@ -1,0 +1,1 @@
+"""What changes organisations and guards their door: one module per command."""

@@ -1,0 +1,52 @@
+"""What the inventory can be narrowed by."""
+
+import django_filters
+from django import forms
+from django.db.models import Q, QuerySet
+
+from apps.plants.models import Current
+from jubark_core.flora.load import shipped_flora
+
+
+class DiameterFilter(django_filters.NumberFilter):  # type: ignore[misc,name-defined]
+    """A bound in cm: a finite number in the range diameters have."""
+
+    field_class = forms.FloatField
+
+    def __init__(self, lookup: str) -> None:
+        super().__init__(field_name="dbh_cm", lookup_expr=lookup, min_value=0, max_value=10_000)
+
+    def get_max_validator(self) -> None:
+        """None: the field's own bounds say it."""
+
+
+class InventoryFilter(django_filters.FilterSet):  # type: ignore[misc,name-defined]
+    """Block, words in tag or name, taxon with everything below it, size, condition, life, sign, clash."""
+
+    block = django_filters.UUIDFilter(field_name="block_id")  # type: ignore[no-untyped-call]
+    words = django_filters.CharFilter(method="by_words")  # type: ignore[no-untyped-call]
+    taxon = django_filters.CharFilter(method="by_taxon")  # type: ignore[no-untyped-call]
+    dbh_from = DiameterFilter("gte")
+    dbh_to = DiameterFilter("lte")
+    condition = django_filters.CharFilter()  # type: ignore[no-untyped-call]
+    life = django_filters.CharFilter()  # type: ignore[no-untyped-call]
+    sign = django_filters.CharFilter(method="by_sign")  # type: ignore[no-untyped-call]
+    tag_clash = django_filters.BooleanFilter()  # type: ignore[no-untyped-call]
+    unnamed = django_filters.BooleanFilter(method="by_unnamed")  # type: ignore[no-untyped-call]
+
+    class Meta:
+        model = Current
+        fields: list[str] = []
+
+    def by_words(self, rows: QuerySet[Current], name: str, value: str) -> QuerySet[Current]:
+        return rows.filter(Q(tag__istartswith=value) | Q(name__icontains=value))
+
+    def by_taxon(self, rows: QuerySet[Current], name: str, value: str) -> QuerySet[Current]:
+        flora = shipped_flora()
+        return rows.filter(taxon__in=[t for t in flora.taxa if value in flora.ancestors(t)])
+
+    def by_sign(self, rows: QuerySet[Current], name: str, value: str) -> QuerySet[Current]:
+        return rows.filter(signs__contains=[value])
+
+    def by_unnamed(self, rows: QuerySet[Current], name: str, value: bool) -> QuerySet[Current]:
+        return rows.filter(name="") if value else rows.exclude(name="")

@@ -1,0 +1,252 @@
+"""The inventory, one plant, the outbox, changes, photographs."""
+
+from __future__ import annotations
+
+from typing import Any
+from uuid import UUID
+
+from django.http import FileResponse
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import OpenApiParameter, extend_schema
+from rest_framework.parsers import BaseParser
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from apps.organisations.models import Member
+from apps.organisations.permissions import actor_of
+from apps.plants.api import serializers as s
+from apps.plants.api.filters import InventoryFilter
+from apps.plants.inventory import counted, inventory_page
+from apps.plants.models import Change, Entry, Plant, Visit
+from apps.plants.projection import standing_entries
+from apps.plants.selectors import (
+    bodies_of,
+    current_visible_to,
+    entries_by_plant,
+    photo_files_visible_to,
+    plants_visible_to,
+    visits_visible_to,
+)
+from apps.plants.services.receive_outbox import receive_outbox
+from apps.plants.services.store_photo import photo_entry_of, store_photo, stored_file
+from apps.plants.shown_bodies import shown_body
+from apps.sites.selectors import blocks_visible_to
+from config.errors import BadInput
+from config.json_parsers import AnyJsonParser
+
+CHANGES_A_TIME = 1000
+
+
+class InventoryView(APIView):
+    """Current values of the organisation's plants."""
+
+    @extend_schema(
+        operation_id="inventory_list",
+        parameters=[
+            OpenApiParameter("sort", str),
+            OpenApiParameter("cursor", str),
+            OpenApiParameter("block", OpenApiTypes.UUID),
+            OpenApiParameter("words", str),
+            OpenApiParameter("taxon", str),
+            OpenApiParameter("dbh_from", float),
+            OpenApiParameter("dbh_to", float),
+            OpenApiParameter("condition", str),
+            OpenApiParameter("life", str),
+            OpenApiParameter("sign", str),
+            OpenApiParameter("tag_clash", bool),
+            OpenApiParameter("unnamed", bool),
+        ],
+        responses=s.InventorySerializer,
+    )
+    def get(self, request: Request) -> Response:
+        """A page of 100, by key; sort by any column, `-` for descending."""
+        narrowed = InventoryFilter(request.query_params, queryset=current_visible_to(actor_of(request)))
+        if not narrowed.is_valid():
+            field, errors = next(iter(narrowed.errors.items()))
+            raise BadInput(field, request.query_params.get(field, ""), str(errors[0]))
+        rows, cursor = inventory_page(
+            narrowed.qs, request.query_params.get("sort", "tag"), request.query_params.get("cursor")
+        )
+        number, exact = counted(narrowed.qs)
+        return Response(
+            s.InventorySerializer({"rows": rows, "next": cursor, "count": number, "count_exact": exact}).data
+        )
+
+
+class BlockPlantsView(APIView):
+    """Every plant of a block with its current values: the plan, and what the device keeps for out
+    of signal.
+    """
+
+    @extend_schema(operation_id="block_plants_list", responses=s.CurrentSerializer(many=True))
+    def get(self, request: Request, block_id: UUID) -> Response:
+        actor = actor_of(request)
+        block = blocks_visible_to(actor).get(pk=block_id)
+        rows = current_visible_to(actor).filter(block=block).order_by("tag", "plant_id")[:5000]
+        return Response(s.CurrentSerializer(rows, many=True).data)
+
+
+class PlantView(APIView):
+    """One plant with its strip of visits."""
+
+    @extend_schema(operation_id="plant_read", responses=s.PlantSerializer)
+    def get(self, request: Request, plant_id: UUID) -> Response:
+        actor = actor_of(request)
+        plant = plants_visible_to(actor).select_related("current").get(pk=plant_id)
+        return Response(s.PlantSerializer(plant_shown(actor, plant)).data)
+
+
+def plant_shown(actor: Member, plant: Plant) -> dict[str, Any]:
+    """A plant with all its visits, newest first, each entry marked whether it stands."""
+    entries = entries_by_plant([plant.id]).get(plant.id, [])
+    bodies = bodies_of((e.id for e in entries), (e.kind for e in entries))
+    standing = standing_entries(entries)
+    live = {e.id for e in standing.live}
+    by_visit: dict[UUID, list[dict[str, Any]]] = {}
+    for e in sorted(entries, key=lambda e: (e.recorded_at, e.id)):
+        by_visit.setdefault(e.visit_id, []).append(
+            {
+                "id": e.id,
+                "kind": e.kind,
+                "body": shown_body(bodies.get(e.id)),
+                "observer": e.observer,
+                "recorded_at": e.recorded_at,
+                "received_at": e.received_at,
+                "replaces_id": e.replaces_id,
+                "retracts_id": e.retracts_id,
+                "reason": e.reason,
+                "entered_by": entered_by(e),
+                "stands": e.id in live,
+                "contested": e.id in standing.contested,
+                "mine": e.author_id == actor.id,
+            }
+        )
+    visits = (
+        visits_visible_to(actor)
+        .filter(plant=plant)
+        .select_related("author")
+        .order_by("-local_date", "-observed_at", "-id")
+    )
+    shown = {
+        name: getattr(plant, name)
+        for name in (
+            "id",
+            "block_id",
+            "form",
+            "accuracy_m",
+            "how_taken",
+            "origin",
+            "row_name",
+            "row_position",
+            "current",
+        )
+    }
+    place = plant.place
+    return {
+        **shown,
+        "lon": place.x if place else None,
+        "lat": place.y if place else None,
+        "visits": [_visit_shown(actor, v, by_visit) for v in visits],
+    }
+
+
+def _visit_shown(actor: Member, visit: Visit, by_visit: dict[UUID, list[dict[str, Any]]]) -> dict[str, Any]:
+    names = (
+        "id",
+        "observer",
+        "mode",
+        "local_date",
+        "observed_at",
+        "stage",
+        "setting",
+        "origin",
+        "light",
+        "sex",
+        "clock_doubtful",
+    )
+    shown = {n: getattr(visit, n) for n in names}
+    return {
+        **shown,
+        "entered_by": entered_by(visit),
+        "mine": visit.author_id == actor.id,
+        "entries": by_visit.get(visit.id, []),
+    }
+
+
+def entered_by(row: Visit | Entry) -> str:
+    """Who entered it, where that is another than the observer named: a name typed in does not hide the
+    author.
+    """
+    author = row.author.shown_name if row.author else ""
+    return author if author != row.observer else ""
+
+
+class OutboxView(APIView):
+    """Where devices send what they kept. Whether an item can be stored is judged item by item, not here."""
+
+    parser_classes = (AnyJsonParser,)
+
+    @extend_schema(operation_id="outbox_receive", request=s.OutboxSerializer, responses=s.AnswersSerializer)
+    def post(self, request: Request) -> Response:
+        """Judged item by item; sending the same again changes nothing."""
+        batch = request.data if isinstance(request.data, dict) else {}
+        answers = receive_outbox(
+            actor=actor_of(request), items=batch.get("items"), sent_at=batch.get("sent_at")
+        )
+        return Response({"answers": answers})
+
+
+class ChangesView(APIView):
+    """What changed after a number."""
+
+    @extend_schema(
+        operation_id="changes_list",
+        parameters=[OpenApiParameter("after", int)],
+        responses=s.ChangesSerializer,
+    )
+    def get(self, request: Request) -> Response:
+        raw = request.query_params.get("after", "0")
+        if not (raw.isascii() and raw.isdigit()) or len(raw) > 18:
+            raise BadInput("after", raw, "a whole number, the `last` of the answer before")
+        rows = list(
+            Change.objects.filter(
+                organisation_id=actor_of(request).organisation_id, number__gt=int(raw)
+            ).order_by("number")[: CHANGES_A_TIME + 1]
+        )
+        page = rows[:CHANGES_A_TIME]
+        last = page[-1].number if page else int(raw)
+        return Response(
+            s.ChangesSerializer({"changes": page, "last": last, "more": len(rows) > CHANGES_A_TIME}).data
+        )
+
+
+class ImageParser(BaseParser):
+    """The body is the picture."""
+
+    media_type = "image/*"
+
+    def parse(self, stream: Any, media_type: str | None = None, parser_context: Any = None) -> Any:
+        return stream.read()
+
+
+class PhotoView(APIView):
+    """The file of a photograph, sent after its visit; idempotent by its hash."""
+
+    parser_classes = (ImageParser,)
+
+    @extend_schema(
+        operation_id="photo_store",
+        request={"image/jpeg": OpenApiTypes.BINARY},
+        responses=s.PhotoStoredSerializer,
+    )
+    def put(self, request: Request, photo_id: UUID) -> Response:
+        data = request.data if isinstance(request.data, bytes) else b""
+        stored = store_photo(actor=actor_of(request), photo_id=photo_id, data=data)
+        return Response({"id": photo_id, "sha256": stored.sha256, "bytes": stored.bytes})
+
+    @extend_schema(operation_id="photo_read", responses={(200, "image/jpeg"): OpenApiTypes.BINARY})
+    def get(self, request: Request, photo_id: UUID) -> FileResponse:
+        actor = actor_of(request)
+        row = photo_files_visible_to(actor).get(sha256=photo_entry_of(actor, photo_id).sha256)
+        return FileResponse(stored_file(row), content_type=row.media_type)

@@ -1,0 +1,85 @@
+"""The inventory: current values of many stems, filtered, sorted, paged by key so that page 10,000 costs what
+page 1 does.
+"""
+
+from __future__ import annotations
+
+import base64
+import json
+from typing import Any
+from uuid import UUID
+
+from django.db.models import F, Q, QuerySet, Value
+from django.db.models.functions import NullIf
+
+from apps.plants.models import Current
+from apps.plants.read_fields import read_id
+from config.errors import BadInput
+from jubark_core.checks import require_between, require_date, require_one_of, require_storable
+from jubark_core.errors import InputError
+
+SORTABLE = ("tag", "name", "dbh_cm", "height_m", "condition", "last_seen", "life", "visits")
+TEXT = ("tag", "name", "condition", "life")
+PAGE = 100
+EXACT_TO = 10_000
+
+
+def inventory_page(
+    rows: QuerySet[Current], sort: str, cursor: str | None, size: int = PAGE
+) -> tuple[list[Current], str | None]:
+    """One page in the order of `sort` (a column, `-` before it for descending; empty values last) and the
+    next cursor.
+
+    Raises BadInput for an unknown column or a cursor that is not one of ours.
+    """
+    column = require_one_of("sort", sort.removeprefix("-"), SORTABLE)
+    down = sort.startswith("-")
+    # an empty word is as good as no value: it comes last, whichever way the column runs
+    rows = rows.annotate(sorted_by=NullIf(column, Value("")) if column in TEXT else F(column))
+    order = F("sorted_by").desc(nulls_last=True) if down else F("sorted_by").asc(nulls_last=True)
+    if cursor:
+        rows = rows.filter(_after(down, *_read(cursor, column)))
+    page: list[Any] = list(rows.order_by(order, "plant_id")[: size + 1])
+    if len(page) <= size:
+        return page, None
+    last = page[size - 1]
+    return page[:size], _write(last.sorted_by, last.plant_id)
+
+
+def _after(down: bool, value: Any, plant: UUID) -> Q:
+    if value is None:
+        return Q(sorted_by__isnull=True, plant_id__gt=plant)
+    beyond = Q(**{f"sorted_by__{'lt' if down else 'gt'}": value})
+    return beyond | Q(sorted_by=value, plant_id__gt=plant) | Q(sorted_by__isnull=True)
+
+
+def _write(value: Any, plant: object) -> str:
+    return base64.urlsafe_b64encode(json.dumps([value, str(plant)], default=str).encode()).decode()
+
+
+def _read(cursor: str, column: str) -> tuple[Any, UUID]:
+    """(value, plant) of a cursor we wrote for this column. Raises BadInput for any other."""
+    try:
+        value, plant = json.loads(base64.urlsafe_b64decode(cursor.encode()))
+        typed = None if value is None else _typed(column, value)
+        require_storable("cursor", typed if isinstance(typed, str) else None)
+        return typed, read_id("cursor", plant)
+    except (ValueError, TypeError, RecursionError, InputError):
+        raise BadInput("cursor", cursor, "the cursor of the page before, with the same sort") from None
+
+
+def _typed(column: str, value: Any) -> Any:
+    """The value as the column holds it. Raises InputError."""
+    if column == "last_seen":
+        return require_date(column, value)
+    if column in TEXT:
+        if not isinstance(value, str):
+            raise InputError(column, value, "a text")
+        return value
+    return require_between(column, value, 0, 1e6)
+
+
+def counted(rows: QuerySet[Current]) -> tuple[int, bool]:
+    """(number of rows, whether it is exact): counting stops at 10,000."""
+    found = rows.order_by()[: EXACT_TO + 1].count()
+    return (found, True) if found <= EXACT_TO else (EXACT_TO, False)

@@ -1,0 +1,113 @@
+"""Plants: stems with a place, and patches with an outline."""
+
+from __future__ import annotations
+
+import uuid
+
+from django.contrib.gis.db import models
+from django.contrib.postgres.indexes import GinIndex
+
+from apps.organisations.models import Member, Organisation
+from apps.organisations.triggers import in_calendar, same_organisation
+from apps.plants.models import words
+from apps.sites.models import Block, Plot
+
+
+class Plant(models.Model):
+    """A stem or a patch. What it 'is' now is derived from its visits; only where it stands is kept here."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    organisation = models.ForeignKey(Organisation, on_delete=models.PROTECT, related_name="plants")
+    block = models.ForeignKey(Block, on_delete=models.PROTECT, related_name="plants")
+    plot = models.ForeignKey(Plot, on_delete=models.PROTECT, related_name="plants", null=True)
+    form = models.CharField(max_length=5, choices=[("stem", "stem"), ("patch", "patch")], default="stem")
+    place = models.PointField(geography=True, null=True)
+    outline = models.GeometryField(geography=True, null=True)
+    accuracy_m = models.FloatField(null=True)
+    how_taken = models.CharField(max_length=10, choices=words.HOW_TAKEN, default="tapped")
+    from_plant = models.ForeignKey("self", on_delete=models.PROTECT, null=True, related_name="sighted")
+    bearing_deg = models.FloatField(null=True)
+    distance_m = models.FloatField(null=True)
+    origin = models.CharField(max_length=8, choices=words.ORIGINS, default="unknown")
+    row_name = models.CharField(max_length=60, blank=True)
+    row_position = models.PositiveIntegerField(null=True)
+    merged_into = models.ForeignKey("self", on_delete=models.PROTECT, null=True, related_name="duplicates")
+    recorded_by = models.ForeignKey(Member, on_delete=models.PROTECT, null=True)
+    recorded_at = models.DateTimeField()
+    received_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        constraints = [
+            models.CheckConstraint(
+                condition=models.Q(form="patch", outline__isnull=False)
+                | models.Q(form="stem", place__isnull=False),
+                name="plant_has_a_place",
+            ),
+            in_calendar("recorded_at", "plant_time_in_calendar"),
+        ]
+        indexes = [models.Index(fields=["block", "id"])]
+        triggers = [
+            same_organisation("block_id", "sites_block", "plant_block_same_organisation"),
+            same_organisation("from_plant_id", "plants_plant", "plant_from_same_organisation"),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.form} {self.id}"
+
+
+class Current(models.Model):
+    """What is known of a plant now: a projection of its entries, rebuilt whole, never patched."""
+
+    plant = models.OneToOneField(Plant, on_delete=models.CASCADE, primary_key=True, related_name="current")
+    organisation = models.ForeignKey(Organisation, on_delete=models.PROTECT)
+    block = models.ForeignKey(Block, on_delete=models.PROTECT)
+    tag = models.CharField(max_length=20, blank=True)
+    tag_clash = models.BooleanField(default=False)
+    taxon = models.CharField(max_length=80, blank=True)
+    name = models.CharField(max_length=160, blank=True)
+    name_rank = models.CharField(max_length=10, blank=True)
+    name_probability = models.FloatField(null=True)
+    dbh_cm = models.FloatField(null=True)
+    dbh_height_m = models.DecimalField(max_digits=3, decimal_places=2, null=True)
+    height_m = models.FloatField(null=True)
+    crown_spread_m = models.FloatField(null=True)
+    condition = models.CharField(max_length=10, blank=True)
+    life = models.CharField(max_length=15, choices=words.LIFE_STATES, default="alive")
+    signs = models.JSONField(default=list)
+    visits = models.PositiveIntegerField(default=0)
+    last_seen = models.DateField(null=True)
+    contested = models.BooleanField(default=False)
+
+    class Meta:
+        indexes = [
+            models.Index(fields=["organisation", "block", "tag"]),
+            models.Index(fields=["block", "taxon"]),
+            models.Index(fields=["block", "dbh_cm"]),
+            models.Index(fields=["block", "last_seen"]),
+            GinIndex(
+                fields=["tag", "name"], name="current_words", opclasses=["gin_trgm_ops", "gin_trgm_ops"]
+            ),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.tag or 'untagged'} {self.name or 'unnamed'}"
+
+
+class PlantSpan(models.Model):
+    """How a plant stood over a range of days: answers 'as it stood on any day'. Rebuilt with Current."""
+
+    plant = models.ForeignKey(Plant, on_delete=models.CASCADE, related_name="spans")
+    organisation = models.ForeignKey(Organisation, on_delete=models.PROTECT)
+    from_day = models.DateField()
+    to_day = models.DateField(null=True, help_text="exclusive; empty for the span that still runs")
+    taxon = models.CharField(max_length=80, blank=True)
+    dbh_cm = models.FloatField(null=True)
+    height_m = models.FloatField(null=True)
+    condition = models.CharField(max_length=10, blank=True)
+    life = models.CharField(max_length=15, default="alive")
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["plant", "from_day"], name="span_once")]
+
+    def __str__(self) -> str:
+        return f"{self.plant_id} from {self.from_day}"

@@ -1,0 +1,150 @@
+"""What a plant is now, and was on any day, from its entries alone. No database here: rows in, values out."""
+
+from __future__ import annotations
+
+import datetime
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from typing import Any
+from uuid import UUID
+
+from apps.plants.models import Entry
+from apps.plants.models.record import Body, ConditionScore, Determination, LifeState, Measurement, Sign, Tag
+
+QUANTITY_FIELDS = {"dbh_cm": "dbh_cm", "height_m": "height_m", "crown_spread_m": "crown_spread_m"}
+SPAN_FIELDS = ("taxon", "dbh_cm", "height_m", "condition", "life")
+
+
+@dataclass
+class Standing:
+    """Entries that count, and which of them are disputed."""
+
+    live: list[Entry] = field(default_factory=list)
+    contested: set[UUID] = field(default_factory=set)
+
+
+def standing_entries(entries: Sequence[Entry]) -> Standing:
+    """The heads of the chains of corrections, without what was retracted or waits for its clock to be
+    confirmed.
+
+    Where two corrections name the same entry, the later received wins and the chain is contested.
+    """
+    by_id = {e.id: e for e in entries}
+    chains: dict[UUID, list[Entry]] = {}
+    retracted: set[UUID] = set()
+    for entry in entries:
+        if entry.retracts_id is not None:
+            retracted.add(_root(entry.retracts_id, by_id))
+        else:
+            chains.setdefault(_root(entry.id, by_id), []).append(entry)
+    confirmed = {e.visit_id for e in entries if e.kind == "clock_confirmed"}
+    found = Standing()
+    for root, chain in chains.items():
+        replaced = {e.replaces_id for e in chain}
+        heads = sorted((e for e in chain if e.id not in replaced), key=lambda e: (e.received_at, e.id))
+        if len(heads) > 1:
+            found.contested.update(e.id for e in heads)
+        head = heads[-1]
+        if root not in retracted and (not head.visit.clock_doubtful or head.visit_id in confirmed):
+            found.live.append(head)
+    found.live.sort(key=_order)
+    return found
+
+
+def _root(entry_id: UUID, by_id: dict[UUID, Entry]) -> UUID:
+    while (
+        (entry := by_id.get(entry_id)) is not None
+        and entry.replaces_id is not None
+        and entry.replaces_id in by_id
+    ):
+        entry_id = entry.replaces_id
+    return entry_id
+
+
+def _order(entry: Entry) -> tuple[Any, ...]:
+    return (entry.visit.local_date, entry.visit.observed_at, entry.received_at, entry.id)
+
+
+def current_values(entries: Sequence[Entry], bodies: dict[UUID, Body]) -> dict[str, Any]:
+    """Field -> value of Current: per quantity the greatest by (local date, observed at, received at, id)."""
+    standing = standing_entries(entries)
+    values: dict[str, Any] = dict(EMPTY)
+    values["signs"] = []
+    for entry in standing.live:
+        _apply(values, entry, bodies.get(entry.id))
+    confirmed = {e.visit_id for e in entries if e.kind == "clock_confirmed"}
+    seen = {
+        e.visit.id: e.visit
+        for e in entries
+        if e.visit.mode == "field" and (not e.visit.clock_doubtful or e.visit_id in confirmed)
+    }
+    values["visits"] = len(seen)
+    values["last_seen"] = max((v.local_date for v in seen.values()), default=None)
+    values["contested"] = bool(standing.contested)
+    values.pop("_sign_visit", None)
+    return values
+
+
+EMPTY: dict[str, Any] = {
+    "tag": "",
+    "taxon": "",
+    "name": "",
+    "name_rank": "",
+    "name_probability": None,
+    "dbh_cm": None,
+    "dbh_height_m": None,
+    "height_m": None,
+    "crown_spread_m": None,
+    "condition": "",
+    "life": "alive",
+}
+
+
+def _apply(values: dict[str, Any], entry: Entry, body: Body | None) -> None:
+    match body:
+        case Determination():
+            values |= {
+                "taxon": body.taxon,
+                "name": body.name,
+                "name_rank": body.name_rank,
+                "name_probability": body.probability,
+            }
+        case Measurement():
+            if body.quantity in QUANTITY_FIELDS:
+                values[QUANTITY_FIELDS[body.quantity]] = body.value
+            if body.quantity == "dbh_cm":
+                values["dbh_height_m"] = body.at_height_m
+        case ConditionScore():
+            if body.word != "not_seen":
+                values["condition"] = body.word
+        case LifeState():
+            values["life"] = body.state
+        case Tag():
+            values["tag"] = (
+                body.number if body.state == "set" else "" if values["tag"] == body.number else values["tag"]
+            )
+        case Sign():
+            if values.get("_sign_visit") != entry.visit_id:  # the newest visit that looked for signs speaks
+                values |= {"signs": [], "_sign_visit": entry.visit_id}
+            if body.present:
+                values["signs"] = [*values["signs"], body.sign]
+
+
+def spans(entries: Sequence[Entry], bodies: dict[UUID, Body]) -> list[dict[str, Any]]:
+    """How the plant stood, from day to day: consecutive ranges [from_day, to_day) in which nothing
+    changed.
+    """
+    live = standing_entries(entries).live
+    values: dict[str, Any] = dict(EMPTY) | {"signs": []}
+    rows: list[dict[str, Any]] = []
+    days: list[datetime.date] = sorted({e.visit.local_date for e in live})
+    for day in days:
+        for entry in (e for e in live if e.visit.local_date == day):
+            _apply(values, entry, bodies.get(entry.id))
+        row = {key: values[key] for key in SPAN_FIELDS}
+        if rows and {k: rows[-1][k] for k in SPAN_FIELDS} == row:
+            continue
+        if rows:
+            rows[-1]["to_day"] = day
+        rows.append({"from_day": day, "to_day": None, **row})
+    return rows

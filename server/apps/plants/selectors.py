@@ -1,0 +1,68 @@
+"""What a member may read of plants, visits and entries."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from typing import Any
+from uuid import UUID
+
+from django.db.models import Count, QuerySet
+
+from apps.organisations.models import Member
+from apps.organisations.permissions import visible_to
+from apps.plants.models import BODIES, Current, Entry, PhotoFile, Plant, Visit
+from apps.plants.models.record import Body
+
+
+def plants_visible_to(actor: Member) -> QuerySet[Plant]:
+    """Plants of the actor's organisation."""
+    return visible_to(actor, Plant.objects.all())
+
+
+def entries_visible_to(actor: Member) -> QuerySet[Entry]:
+    """Entries of the actor's organisation."""
+    return visible_to(actor, Entry.objects.all())
+
+
+def visits_visible_to(actor: Member) -> QuerySet[Visit]:
+    """Visits of the actor's organisation."""
+    return visible_to(actor, Visit.objects.all())
+
+
+def current_visible_to(actor: Member) -> QuerySet[Current]:
+    """The inventory's rows: current values of the organisation's plants."""
+    return visible_to(actor, Current.objects.select_related("plant"))
+
+
+def plants_by_taxon(actor: Member, **narrowed: Any) -> dict[str, int]:
+    """Taxon -> how many plants bear its name now; narrowed: further conditions on Current, as `block=...`."""
+    rows = current_visible_to(actor).filter(**narrowed).exclude(taxon="").order_by().values("taxon")
+    return {row["taxon"]: row["stems"] for row in rows.annotate(stems=Count("pk"))}
+
+
+def photo_files_visible_to(actor: Member) -> QuerySet[PhotoFile]:
+    """Stored photographs of the organisation."""
+    return visible_to(actor, PhotoFile.objects.all())
+
+
+def bodies_of(entry_ids: Iterable[UUID], kinds: Iterable[str]) -> dict[UUID, Body]:
+    """Entry id -> its body; one query per kind."""
+    ids = list(entry_ids)
+    return {
+        body.pk: body
+        for kind in set(kinds)
+        if kind in BODIES
+        for body in BODIES[kind]._default_manager.filter(pk__in=ids)
+    }
+
+
+def entries_by_plant(plants: Iterable[UUID]) -> dict[UUID, list[Entry]]:
+    """All entries of the plants with their visits, oldest first."""
+    rows: dict[UUID, list[Entry]] = {}
+    for entry in (
+        Entry.objects.filter(plant__in=list(plants))
+        .select_related("visit", "author")
+        .order_by("visit__local_date", "visit__observed_at", "received_at", "id")
+    ):
+        rows.setdefault(entry.plant_id, []).append(entry)
+    return rows

@@ -1,0 +1,48 @@
+"""A visit whose date was doubted counts once somebody says that the date is right."""
+
+from __future__ import annotations
+
+from django.db import transaction
+
+from apps.organisations.models import Member, Role
+from apps.organisations.permissions import require_role
+from apps.plants.errors import BadEntry, WaitingOn
+from apps.plants.models import Entry, Plant
+from apps.plants.read_items import ClockIn, EntryIn
+from apps.plants.selectors import visits_visible_to
+from apps.plants.services.number_changes import number_changes
+from apps.plants.services.refresh_current import refresh_current
+from apps.plants.services.store_records import store_entries
+
+
+@transaction.atomic
+def confirm_clock(*, actor: Member, confirmation: ClockIn) -> None:
+    """Store that the date of a visit is right. Surveyors confirm their own visits, stewards any.
+
+    Raises NotAllowed, WaitingOn the visit, BadEntry where its date was never doubted or the id is taken.
+    """
+    visit = visits_visible_to(actor).filter(pk=confirmation.visit).first()
+    if visit is None:
+        raise WaitingOn(confirmation.visit)
+    require_role(
+        actor, Role.SURVEYOR if visit.author_id == actor.id else Role.STEWARD, "Confirming this date"
+    )
+    if not visit.clock_doubtful:
+        raise BadEntry("The date of this visit was never doubted.", field="visit", value=str(visit.id))
+    if Entry.objects.filter(pk=confirmation.id).exists():
+        raise BadEntry(
+            f"The entry id {confirmation.id} is taken by another entry.",
+            field="id",
+            value=str(confirmation.id),
+        )
+    plant = Plant.objects.select_for_update().get(pk=visit.plant_id)
+    entry = EntryIn(
+        id=confirmation.id,
+        kind="clock_confirmed",
+        body={},
+        recorded_at=confirmation.recorded_at,
+        reason=confirmation.reason,
+    )
+    store_entries(actor, [(visit.id, plant.id, actor.shown_name, confirmation.recorded_at, entry)])
+    refresh_current([plant.id])
+    number_changes(actor.organisation_id, [plant.id], [plant.block_id])

@@ -1,0 +1,34 @@
+"""One visit with all its entries, whole or not at all."""
+
+from __future__ import annotations
+
+from django.db import transaction
+
+from apps.organisations.models import Member, Role
+from apps.organisations.permissions import require_role
+from apps.plants.errors import BadEntry, WaitingOn
+from apps.plants.models import Entry
+from apps.plants.read_items import VisitIn
+from apps.plants.selectors import plants_visible_to
+from apps.plants.services.number_changes import number_changes
+from apps.plants.services.refresh_current import refresh_current
+from apps.plants.services.store_records import store_visits
+
+
+@transaction.atomic
+def record_visit(*, actor: Member, visit: VisitIn, clock_off: bool = False) -> None:
+    """Store one visit. Raises NotAllowed, WaitingOn its plant, BadEntry naming the entry whose id
+    is taken.
+    """
+    require_role(actor, Role.SURVEYOR, "Recording a visit")
+    plant = plants_visible_to(actor).select_for_update().filter(pk=visit.plant).first()
+    if plant is None:
+        raise WaitingOn(visit.plant)
+    taken = Entry.objects.filter(pk__in=[e.id for e in visit.entries]).values_list("pk", flat=True).first()
+    if taken is not None:
+        raise BadEntry(f"The entry id {taken} is taken by another entry.", field="entries", value=str(taken))
+    if any(e.replaces or e.retracts for e in visit.entries):
+        raise BadEntry("A correction is sent as a correction, not inside a visit.", field="entries")
+    store_visits(actor, [visit], clock_off)
+    refresh_current([plant.id])
+    number_changes(actor.organisation_id, [plant.id], [plant.block_id])

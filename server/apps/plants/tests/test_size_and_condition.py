@@ -1,0 +1,231 @@
+"""What is recorded of size and condition, by whom, and what follows from it."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.test import TestCase
+
+from apps.plants.models import ConditionScore, Current, Measurement, RiskSheet
+from apps.plants.tests.factories import a_plant, dbh, entry, send, signed_in, small_site, visit_item
+from apps.sites.models import Site
+
+RISK = {
+    "rows": [
+        {
+            "part": "limb",
+            "target": "bench",
+            "failure": "probable",
+            "impact": "high",
+            "consequence": "severe",
+            "work": "cut it",
+            "failure_after": "improbable",
+        }
+    ],
+    "years": 1,
+    "level": "basic",
+    "base_seen": True,
+    "crown_seen": True,
+    "next_look": "2027-10-20",
+}
+
+
+class Recorded(TestCase):
+    @classmethod
+    def setUpTestData(cls) -> None:
+        cls.at = small_site()
+        cls.plant = a_plant(
+            cls.at,
+            entry("determination", entered="Quercus alba", taxon="quercus-alba"),
+            dbh(30.0),
+            on="2024-10-20",
+        )
+
+    def setUp(self) -> None:
+        self.api = signed_in(self.at.surveyor)
+
+    def visit(self, *entries: dict[str, Any], on: str = "2026-10-20") -> dict[str, Any]:
+        return send(self.api, visit_item(self.plant, *entries, on=on))[0]
+
+    def test_the_whole_follows_from_the_parts_and_a_word_that_does_not_is_refused(self) -> None:
+        parts = {"roots_base": 1, "trunk": 4, "scaffold": 4, "twigs": 4}
+        self.assertEqual(
+            self.visit(entry("condition", parts=parts, leafless=True, flare="buried"))["answer"], "accepted"
+        )
+        self.assertEqual(Current.objects.get(pk=self.plant).condition, "poor")
+        self.assertEqual(
+            (ConditionScore.objects.get().structure, ConditionScore.objects.get().flare), (1.0, "buried")
+        )
+        for body, field in (
+            ({"parts": parts, "word": "good"}, "word"),
+            ({"parts": {"foliage": 3}, "leafless": True}, "foliage"),
+            ({"parts": {"bark": 3}}, "parts"),
+            ({"word": "fair", "crown_class": "tall"}, "crown_class"),
+        ):
+            answer = self.visit(entry("condition", **body))
+            self.assertEqual(answer["answer"], "refused", body)
+            self.assertIn(field, str(answer))
+        self.assertEqual(ConditionScore.objects.count(), 1)
+
+    def test_ratings_follow_from_the_matrices_whatever_the_device_sends(self) -> None:
+        self.assertEqual(self.visit(entry("risk", **{**RISK, "rating": "low"}))["answer"], "accepted")
+        sheet = RiskSheet.objects.get()
+        self.assertEqual((sheet.rating, sheet.residual), ("high", "low"))
+        self.assertEqual(self.visit(entry("risk", **{**RISK, "crown_seen": False}))["answer"], "accepted")
+        self.assertEqual(RiskSheet.objects.exclude(pk=sheet.pk).get().rating, "")
+        for change in (
+            {"years": None},
+            {"level": "advanced"},
+            {"rows": []},
+            {"base_seen": "yes"},
+            {"next_look": "soon"},
+        ):
+            self.assertEqual(self.visit(entry("risk", **{**RISK, **change}))["answer"], "refused", change)
+
+    def test_a_stem_in_an_irritant_climber_is_estimated(self) -> None:
+        taped = entry(
+            "measurement",
+            quantity="dbh_cm",
+            raw={"value": 31},
+            method="taped",
+            stem_form="irritant_climber",
+            at_height_m=1.37,
+        )
+        self.assertEqual(self.visit(taped)["answer"], "refused")
+        taped["body"]["method"] = "estimated"
+        self.assertEqual(self.visit(taped)["answer"], "accepted")
+
+    def test_thinner_shoots_are_counted_and_the_figure_is_of_the_rest(self) -> None:
+        shoots = entry(
+            "measurement",
+            quantity="dbh_cm",
+            raw={"diameters_cm": [15, 20, 25, 3, 2]},
+            least_cm=5,
+            at_height_m=1.37,
+        )
+        self.assertEqual(self.visit(shoots)["answer"], "accepted")
+        kept = Measurement.objects.get(shoots=3)
+        self.assertAlmostEqual(kept.value, 35.35534, places=4)  # root of the sum of squares, BS 5837:2012
+        self.assertEqual(kept.thinner, 2)
+
+    def test_the_root_collar_and_the_buttress_never_fill_the_diameter_at_breast_height(self) -> None:
+        for quantity in ("drc_cm", "buttress_cm"):
+            self.assertEqual(
+                self.visit(entry("measurement", quantity=quantity, raw={"value": 55}))["answer"], "accepted"
+            )
+        self.assertEqual(Current.objects.get(pk=self.plant).dbh_cm, 30.0)
+        found = self.api.get(f"/api/plants/{self.plant}/from-size/").json()
+        self.assertAlmostEqual(
+            found["structural_root"]["radius_m"], 0.64 * (50 * 0.55) ** 0.42, places=6
+        )  # AS 4970-2009
+
+
+class Following(TestCase):
+    @classmethod
+    def setUpTestData(cls) -> None:
+        cls.at = small_site()
+        cls.plant = a_plant(
+            cls.at,
+            entry("determination", entered="Quercus alba", taxon="quercus-alba"),
+            dbh(29.0),
+            on="2024-10-20",
+        )
+        send(
+            signed_in(cls.at.surveyor),
+            visit_item(cls.plant, dbh(30.0), entry("condition", word="fair"), on="2026-10-20"),
+        )
+
+    def from_size(self) -> dict[str, Any]:
+        found: dict[str, Any] = signed_in(self.at.viewer).get(f"/api/plants/{self.plant}/from-size/").json()
+        return found
+
+    def test_zone_growth_carbon_and_change(self) -> None:
+        found = self.from_size()
+        self.assertAlmostEqual(found["protection"]["radius_m"], 3.6)
+        self.assertAlmostEqual(found["growth"]["cm_a_year"], 0.5, delta=0.001)
+        self.assertAlmostEqual(
+            found["carbon"]["co2e_kg"], 965.4849, delta=1e-3
+        )  # Jenkins et al. 2003, table 4
+        self.assertAlmostEqual(found["basal_area_m2"], 0.07068583, delta=1e-7)
+        self.assertEqual(found["changes"], ["Diameter 1.0 cm more: 29.0 then, 30.0 now."])
+
+    def test_rings_of_a_core_tell_growth_without_a_second_visit(self) -> None:
+        core = entry(
+            "measurement",
+            quantity="rings_per_cm",
+            raw={"core": {"rings": 20, "core_cm": 5}},
+            method="instrument",
+        )
+        send(signed_in(self.at.surveyor), visit_item(self.plant, core))
+        self.assertEqual(self.from_size()["rings"], {"per_cm": 4.0, "cm_a_year": 0.5})
+        bad = entry("measurement", quantity="rings_per_cm", raw={"core": {"rings": 20}}, method="instrument")
+        self.assertEqual(
+            send(signed_in(self.at.surveyor), visit_item(self.plant, bad))[0]["answer"], "refused"
+        )
+
+    def test_crowns_that_reach_into_each_other(self) -> None:
+        spread = {"quantity": "crown_spread_m", "raw": {"value": 8}}
+        send(signed_in(self.at.surveyor), visit_item(self.plant, entry("measurement", **spread)))
+        self.assertEqual(self.from_size()["crown_overlaps"], [])
+        a_plant(
+            self.at, entry("tag", number="0009"), entry("measurement", **spread), lat=40.5 + 4 / 111_000
+        )  # four metres north
+        (overlap,) = self.from_size()["crown_overlaps"]
+        # two circles of one size whose middles lie a radius apart: 2/3 - √3/(2π) of either lies in both
+        # (plane geometry)
+        self.assertEqual(overlap["tag"], "0009")
+        self.assertAlmostEqual(overlap["share"], 2 / 3 - 3**0.5 / (2 * 3.14159265), delta=0.01)
+
+    def test_another_convention_rewrites_nothing_and_is_flagged(self) -> None:
+        steward = signed_in(self.at.steward)
+        answer = steward.patch(
+            f"/api/sites/{self.at.site.id}/conventions/",
+            {"breast_height_m": 1.30, "protection": "as4970"},
+        )
+        self.assertEqual((answer.status_code, answer.json()["breast_height_m"]), (200, 1.3))
+        self.assertEqual(Current.objects.get(pk=self.plant).dbh_cm, 30.0)
+        later = entry("measurement", quantity="dbh_cm", raw={"value": 30.9}, at_height_m=1.30)
+        send(signed_in(self.at.surveyor), visit_item(self.plant, later, on="2026-11-01"))
+        self.assertIn("two conventions", self.from_size()["growth"]["doubt"])
+
+    def test_conventions_are_the_steward_s_and_bad_ones_change_nothing(self) -> None:
+        address = f"/api/sites/{self.at.site.id}/conventions/"
+        self.assertEqual(
+            signed_in(self.at.surveyor).patch(address, {"breast_height_m": 1.3}).status_code, 403
+        )
+        for bad in (
+            {"breast_height_m": 1.25},
+            {"several_shoots": "guess"},
+            {"smallest_cm": -1},
+            {"walk_steps": ["name", "name"]},
+            {"walk_steps": ["sing"]},
+        ):
+            answer = signed_in(self.at.steward).patch(address, bad)
+            self.assertEqual(answer.status_code, 400, bad)
+            self.assertIn(next(iter(bad)), str(answer.json()))
+        self.assertEqual(float(Site.objects.get(pk=self.at.site.pk).breast_height_m), 1.37)
+
+    def test_doubts_tell_the_last_figure_and_the_slip(self) -> None:
+        body = {
+            "plant": self.plant,
+            "quantity": "dbh_cm",
+            "value": 306.0,
+            "on": "2026-11-10",
+            "at_height_m": 1.37,
+        }
+        found = signed_in(self.at.surveyor).post("/api/size/doubts/", body).json()
+        self.assertEqual(found["before"]["value"], 30.0)
+        self.assertEqual(found["meant"][0], {"value": 30.6, "why": "decimal point one place off"})
+        stranger = signed_in(small_site("Other organisation").surveyor).post("/api/size/doubts/", body).json()
+        self.assertIsNone(stranger["before"], "another organisation's stem is not told")
+
+    def test_space_for_the_grown_tree(self) -> None:
+        rows = signed_in(self.at.viewer).post(
+            "/api/size/space/",
+            {"taxon": "quercus-alba", "things": [{"kind": "wire", "distance_m": 1, "height_m": 8}]},
+        )
+        self.assertEqual(rows.json()[0]["fits"], "no")
+        self.assertEqual(
+            signed_in(self.at.viewer).post("/api/size/space/", {"taxon": "nobody", "things": []}).status_code,
+            400,
+        )

@@ -1,0 +1,1 @@
+"""Site: properties, blocks and plots."""

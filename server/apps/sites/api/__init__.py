@@ -1,0 +1,1 @@
+"""HTTP doors of site: translate, nothing else."""

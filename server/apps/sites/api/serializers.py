@@ -1,0 +1,101 @@
+"""Sites and blocks as the front end sees them."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+from drf_spectacular.utils import extend_schema_field
+from rest_framework import serializers
+
+from apps.sites.models import Block, Plot, Site
+
+
+class SiteSerializer(serializers.ModelSerializer[Site]):
+    """A property and its conventions."""
+
+    areas = serializers.ListField(child=serializers.CharField())
+    breast_height_m = serializers.FloatField()
+    walk_steps = serializers.ListField(child=serializers.CharField())
+
+    class Meta:
+        model = Site
+        fields = (
+            "id",
+            "name",
+            "areas",
+            "lat",
+            "lon",
+            "elevation_m",
+            "breast_height_m",
+            "units",
+            "several_shoots",
+            "smallest_cm",
+            "protection",
+            "condition_scale",
+            "walk_steps",
+        )
+        read_only_fields = fields
+
+
+class PlotSerializer(serializers.ModelSerializer[Plot]):
+    """A sample plot."""
+
+    centre = serializers.SerializerMethodField()
+
+    class Meta:
+        model = Plot
+        fields = ("id", "name", "kind", "radius_m", "centre")
+        read_only_fields = fields
+
+    @extend_schema_field(serializers.ListField(child=serializers.FloatField()))
+    def get_centre(self, plot: Plot) -> list[float]:
+        return [plot.centre.x, plot.centre.y]
+
+
+class BlockSerializer(serializers.ModelSerializer[Block]):
+    """A block with its boundary and how many plants it holds."""
+
+    site_id = serializers.UUIDField()
+    boundary = serializers.SerializerMethodField()
+    plant_count = serializers.IntegerField()
+
+    class Meta:
+        model = Block
+        fields = (
+            "id",
+            "site_id",
+            "name",
+            "setting",
+            "biosecurity",
+            "note",
+            "revision",
+            "boundary",
+            "plant_count",
+        )
+        read_only_fields = fields
+
+    @extend_schema_field(serializers.DictField())
+    def get_boundary(self, block: Block) -> dict[str, Any]:
+        shape: dict[str, Any] = json.loads(block.boundary.json)
+        return shape
+
+
+class OpenBlockSerializer(serializers.Serializer[dict[str, Any]]):
+    """What opening a block takes."""
+
+    site = serializers.UUIDField()
+    name = serializers.CharField(max_length=120)
+    boundary = serializers.DictField()
+    setting = serializers.CharField(default="unknown")
+
+
+class ConventionsSerializer(serializers.Serializer[dict[str, Any]]):
+    """The conventions of a site that a steward may change; what is left out stays."""
+
+    breast_height_m = serializers.FloatField(required=False)
+    several_shoots = serializers.CharField(required=False)
+    smallest_cm = serializers.FloatField(required=False)
+    protection = serializers.CharField(required=False)
+    condition_scale = serializers.CharField(required=False)
+    walk_steps = serializers.ListField(child=serializers.CharField(), required=False)

@@ -1,0 +1,115 @@
+"""Site, block and plot: where the stems stand."""
+
+from __future__ import annotations
+
+import uuid
+
+from django.contrib.gis.db import models
+from django.contrib.postgres.fields import ArrayField
+
+from apps.organisations.models import Organisation
+from apps.organisations.triggers import same_organisation
+from jubark_core.condition.scores import SCALES
+from jubark_core.flora.words import SETTINGS
+from jubark_core.size.protect import STANDARDS
+
+
+class Site(models.Model):
+    """A property, with the conventions its figures follow."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    organisation = models.ForeignKey(Organisation, on_delete=models.PROTECT, related_name="sites")
+    name = models.CharField(max_length=120)
+    areas = ArrayField(models.CharField(max_length=3), default=list, help_text="TDWG level 3 codes")
+    lat = models.FloatField()
+    lon = models.FloatField()
+    elevation_m = models.FloatField(default=0)
+    breast_height_m = models.DecimalField(max_digits=3, decimal_places=2, default="1.37")
+    units = models.CharField(
+        max_length=10, default="metric", choices=[("metric", "metric"), ("imperial", "imperial")]
+    )
+    several_shoots = models.CharField(
+        max_length=20,
+        default="squares",
+        choices=[
+            ("squares", "root of the sum of squares"),
+            ("squares_then_mean", "root of the sum of squares, over five stems from their mean"),
+            ("largest_plus_half", "largest plus half the rest"),
+        ],
+    )
+    smallest_cm = models.FloatField(default=0, help_text="stems thinner than this are counted, not measured")
+    protection = models.CharField(
+        max_length=24, default="bs5837", choices=[(s, s.replace("_", " ")) for s in STANDARDS]
+    )
+    condition_scale = models.CharField(
+        max_length=12, default="words", choices=[(s, s.replace("_", " ")) for s in SCALES]
+    )
+    walk_steps = ArrayField(
+        models.CharField(max_length=12),
+        default=list,
+        help_text="order of the sheet; empty: as the app has it",
+    )
+
+    class Meta:
+        constraints = [
+            models.CheckConstraint(
+                condition=models.Q(lat__gte=-90, lat__lte=90, lon__gte=-180, lon__lte=180),
+                name="site_on_earth",
+            ),
+            models.UniqueConstraint(fields=["organisation", "name"], name="site_name_once"),
+        ]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Block(models.Model):
+    """A part of a site, walked and reported as one."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    organisation = models.ForeignKey(Organisation, on_delete=models.PROTECT, related_name="blocks")
+    site = models.ForeignKey(Site, on_delete=models.PROTECT, related_name="blocks")
+    name = models.CharField(max_length=120)
+    boundary = models.PolygonField(geography=True)
+    setting = models.CharField(
+        max_length=20, default="unknown", choices=[(s, s.replace("_", " ")) for s in SETTINGS]
+    )
+    biosecurity = models.CharField(
+        max_length=10,
+        default="clean",
+        choices=[("clean", "clean"), ("suspect", "suspect"), ("infested", "infested")],
+    )
+    note = models.CharField(max_length=300, blank=True)
+    revision = models.BigIntegerField(default=0)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["site", "name"], name="block_name_once")]
+        triggers = [same_organisation("site_id", "sites_site", "block_same_organisation")]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Plot(models.Model):
+    """A sample plot inside a block."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    organisation = models.ForeignKey(Organisation, on_delete=models.PROTECT, related_name="plots")
+    block = models.ForeignKey(Block, on_delete=models.PROTECT, related_name="plots")
+    name = models.CharField(max_length=60)
+    centre = models.PointField(geography=True)
+    kind = models.CharField(
+        max_length=10,
+        default="fixed",
+        choices=[("fixed", "fixed radius"), ("nested", "nested"), ("prism", "prism")],
+    )
+    radius_m = models.FloatField(null=True)
+    factor = models.FloatField(null=True, help_text="basal area factor of a prism plot, m²/ha")
+    slope_percent = models.FloatField(default=0)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["block", "name"], name="plot_name_once")]
+        triggers = [same_organisation("block_id", "sites_block", "plot_same_organisation")]
+
+    def __str__(self) -> str:
+        return self.name

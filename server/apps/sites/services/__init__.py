@@ -1,0 +1,1 @@
+"""What changes site: one module per command."""

@@ -1,1 +1,0 @@
-export { GroundPage as default } from "./GroundPage";

@@ -1,0 +1,46 @@
+import { useQuery } from "@tanstack/react-query";
+import { api, unwrap } from "@/api/client";
+import type { caseOf } from "@/shared/records/draft";
+import type { Vocabulary } from "@/shared/records/reads";
+
+/** For a name entered without Identify: what it is taken for, and the looks that would part the two. Silent where there is nothing. */
+export function NotToldFrom({
+  taxon,
+  given,
+  vocabulary,
+}: {
+  taxon: string;
+  given: ReturnType<typeof caseOf>;
+  vocabulary: Vocabulary;
+}) {
+  const rivals = useQuery({
+    queryKey: ["not told from", taxon, given],
+    retry: false,
+    queryFn: async () => unwrap(await api.POST("/api/core/not-told-from/", { body: { case: given, taxon } })),
+  });
+  if (rivals.error)
+    return <p className="text-sm text-soft">What it is taken for is looked up when online.</p>;
+  if (!rivals.data || rivals.data.length === 0) return null;
+  return (
+    <div className="border-l-4 border-ochre bg-sheet px-3 py-2">
+      <h3 className="font-sans text-sm font-bold">Not yet separated from</h3>
+      <ul>
+        {rivals.data.slice(0, 5).map((r) => (
+          <li key={r.taxon}>
+            <span className="latin">{r.name}</span>
+            {r.looks.length > 0 && (
+              <span className="text-sm text-soft">
+                {" "}
+                by{" "}
+                {r.looks
+                  .slice(0, 3)
+                  .map((cid) => vocabulary.characters.find((c) => c.id === cid)?.label.toLowerCase() ?? cid)
+                  .join("; ")}
+              </span>
+            )}
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}

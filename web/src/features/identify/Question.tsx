@@ -1,0 +1,257 @@
+import { useEffect, useRef, useState } from "react";
+import type { Schemas } from "@/api/client";
+import type { caseOf, DraftLook } from "@/shared/records/draft";
+import { type Character, useDrawings, type Vocabulary } from "@/shared/records/reads";
+import { useShortcuts } from "@/shared/shortcuts";
+import { Button, Choice, Notice } from "@/shared/ui";
+import { SampleSheet } from "./SampleSheet";
+
+const LIKELY = 0.2; // an answer at least this probable is asked for ahead
+const MOST_AHEAD = 2;
+const NO_SENSE = "does not apply"; // the outcome of that name in the engine's answer
+const SENSELESS = { applies: false } as const;
+const IDLE_MS = 120; // once the page has settled; who knows the answer at once does not wait for guesses
+
+type Given = ReturnType<typeof caseOf>;
+
+interface Props {
+  character: Character;
+  vocabulary: Vocabulary;
+  suggested: boolean;
+  look: Schemas["NextLook"] | undefined;
+  withheld: string | undefined;
+  previous: DraftLook | undefined;
+  /** the case so far, for the tally of a sample that is not kept yet */
+  given: Given;
+  /** the organ is down: what is looked at lies on the ground */
+  fallen: boolean;
+  onAnswer: (look: Omit<DraftLook, "id">) => void;
+  /** an answer that will probably be given, so that what follows from it can be asked for while one still looks */
+  onLikely: (look: Omit<DraftLook, "id">) => void;
+  onSkip: () => void;
+}
+
+/** One character as a plain question. Number keys pick an answer; each answer says what it would do. */
+export function Question({
+  character: c,
+  vocabulary,
+  suggested,
+  look,
+  withheld,
+  previous,
+  given,
+  fallen,
+  onAnswer,
+  onLikely,
+  onSkip,
+}: Props) {
+  const [certainty, setCertainty] = useState<DraftLook["certainty"]>(previous?.certainty ?? "likely");
+  const [seen, setSeen] = useState<DraftLook["seen"]>(previous?.seen ?? (fallen ? "litter" : "plant"));
+  const answer = (part: Partial<DraftLook>) => onAnswer({ character: c.id, certainty, seen, ...part });
+  const sampled = c.kind === "count" || c.kind === "measure";
+  const likely = useRef(onLikely);
+  likely.current = onLikely;
+  useEffect(() => {
+    if (c.kind !== "one" || !look) return;
+    const states = look.outcomes.filter((o) => o.probability >= LIKELY).slice(0, MOST_AHEAD);
+    const rest = setTimeout(() => {
+      for (const o of states)
+        likely.current({
+          character: c.id,
+          certainty,
+          seen,
+          ...(o.state === NO_SENSE ? SENSELESS : { states: [o.state] }),
+        });
+    }, IDLE_MS);
+    return () => clearTimeout(rest);
+  }, [c.id, c.kind, look, certainty, seen]);
+  useShortcuts([
+    { key: "x", label: "looked, not there", run: () => !withheld && answer({ none: true }) },
+    { key: "+", label: "surer", run: () => setCertainty(certainty === "unsure" ? "likely" : "sure") },
+    { key: "-", label: "less sure", run: () => setCertainty(certainty === "sure" ? "likely" : "unsure") },
+    { key: ".", label: "can't tell, another look", run: onSkip },
+  ]);
+  return (
+    <div>
+      <p className="text-sm text-soft">
+        {suggested ? "Next observation" : "A look"} · {c.organ}, {c.tools.join(" and ").replaceAll("_", " ")},
+        about {c.effort_s} seconds
+        {look ? ` · ${look.gain_bits.toFixed(2)} bits` : ""}
+      </p>
+      <h2 className="text-2xl md:text-3xl">{c.label}?</h2>
+      <p className="mt-1">{c.how}</p>
+      <p className="mb-4 text-sm text-soft">
+        <span className="italic">{c.term}</span>. Usual mistake: {c.mistake}
+      </p>
+      {withheld ? (
+        <Notice kind="caution" title="Withheld.">
+          {withheld}
+        </Notice>
+      ) : sampled ? (
+        <SampleSheet
+          character={c}
+          vocabulary={vocabulary}
+          previous={previous?.values ?? []}
+          withValues={(values) => ({
+            ...given,
+            observations: [
+              ...given.observations.filter((o) => o.character !== c.id),
+              { character: c.id, certainty, seen, values },
+            ],
+          })}
+          onDone={(values) => answer({ values })}
+        />
+      ) : (
+        <Tiles
+          character={c}
+          vocabulary={vocabulary}
+          look={look}
+          previous={previous?.states ?? []}
+          onDone={(states) => answer({ states })}
+          onSenseless={c.rests_on.length ? () => answer(SENSELESS) : undefined}
+        />
+      )}
+      <div className="mt-4 flex flex-wrap items-end gap-3">
+        <Choice
+          label="How sure"
+          value={certainty}
+          onChange={(v) => setCertainty(v as DraftLook["certainty"])}
+          options={[
+            { id: "sure", label: "sure" },
+            { id: "likely", label: "likely" },
+            { id: "unsure", label: "unsure" },
+          ]}
+        />
+        <Choice
+          label="Seen on"
+          value={seen}
+          onChange={(v) => setSeen(v as DraftLook["seen"])}
+          options={[
+            { id: "plant", label: "the plant" },
+            { id: "litter", label: "the ground" },
+          ]}
+        />
+      </div>
+      <div className="mt-4 flex flex-wrap gap-2">
+        {!withheld && (
+          <Button onClick={() => answer({ none: true, states: undefined, values: undefined })}>
+            Looked, not there
+          </Button>
+        )}
+        {!withheld && sampled && c.rests_on.length > 0 && (
+          <Button onClick={() => answer(SENSELESS)}>Does not apply</Button>
+        )}
+        <Button onClick={onSkip}>Can't tell, another observation</Button>
+      </div>
+    </div>
+  );
+}
+
+/** Answer tiles; many-state characters take several before they are kept. */
+function Tiles({
+  character: c,
+  vocabulary,
+  look,
+  previous,
+  onDone,
+  onSenseless,
+}: {
+  character: Character;
+  vocabulary: Vocabulary;
+  look: Schemas["NextLook"] | undefined;
+  previous: string[];
+  onDone: (states: string[]) => void;
+  /** where the question may make no sense on the mapt: the tile that says so */
+  onSenseless: (() => void) | undefined;
+}) {
+  const [chosen, setChosen] = useState<string[]>(c.kind === "many" ? previous : []);
+  const drawn = useDrawings(vocabulary.version).data?.drawings[c.id];
+  const states = c.states.filter((s) => s.id !== "none" || c.kind === "one");
+  const senseless = look?.outcomes.find((o) => o.state === NO_SENSE);
+  const pick = (id: string) => {
+    if (c.kind === "one") return onDone([id]);
+    setChosen(chosen.includes(id) ? chosen.filter((s) => s !== id) : [...chosen, id]);
+  };
+  useShortcuts([
+    ...states
+      .slice(0, 10)
+      .map((s, i) => ({ key: String((i + 1) % 10), label: s.label ?? "", run: () => pick(s.id ?? "") })),
+    ...(chosen.length
+      ? [{ key: "Enter", label: "keep what is picked", run: () => onDone(chosen), first: true }]
+      : []),
+  ]);
+  return (
+    <>
+      <ul className="grid grid-cols-2 gap-3 md:grid-cols-3">
+        {states.map((s, i) => {
+          const on = chosen.includes(s.id ?? "");
+          const then = look?.outcomes.find((o) => o.state === s.id);
+          return (
+            <li key={s.id}>
+              <button
+                type="button"
+                aria-pressed={c.kind === "many" ? on : undefined}
+                onClick={() => pick(s.id ?? "")}
+                className={`relative flex h-full min-h-[88px] w-full flex-col justify-start rounded-tile border-2 px-3 pb-2 pt-3 text-left ${on ? "border-moss bg-lichen" : previous.includes(s.id ?? "") && c.kind === "one" ? "border-moss bg-sheet" : "border-rule bg-sheet"}`}
+              >
+                {i < 10 && <span className="absolute right-2 top-1 text-sm text-soft">{(i + 1) % 10}</span>}
+                {drawn?.[s.id ?? ""] && (
+                  <img
+                    alt="" // the label below says it
+                    className={`mb-2 h-24 w-full ${c.organ === "bark" ? "object-cover" : "bg-[#fdfaf2] object-contain"}`}
+                    src={`data:image/svg+xml,${encodeURIComponent(drawn[s.id ?? ""] ?? "")}`}
+                  />
+                )}
+                <span className="block pr-4 text-lg font-bold leading-tight">{s.label}</span>
+                {then && (
+                  <span className="mt-1 block text-sm text-soft">
+                    then {nameOf(vocabulary, then.leader)}{" "}
+                    {`${Math.round(then.leader_probability * 100)}\u00a0%`}
+                  </span>
+                )}
+              </button>
+            </li>
+          );
+        })}
+        {onSenseless && (
+          <li>
+            <button
+              type="button"
+              onClick={onSenseless}
+              className="flex h-full min-h-[88px] w-full flex-col justify-start rounded-tile border-2 border-dashed border-rule bg-sheet px-3 pb-2 pt-3 text-left"
+            >
+              <span className="block text-lg font-bold leading-tight">Does not apply</span>
+              <span className="text-sm text-soft">this plant has none of what is asked about</span>
+              {senseless && (
+                <span className="mt-1 block text-sm text-soft">
+                  then {nameOf(vocabulary, senseless.leader)}{" "}
+                  {`${Math.round(senseless.leader_probability * 100)}\u00a0%`}
+                </span>
+              )}
+            </button>
+          </li>
+        )}
+      </ul>
+      {c.kind === "many" && (
+        <Button
+          weight="act"
+          className="mt-3 w-full"
+          disabled={chosen.length === 0}
+          onClick={() => onDone(chosen)}
+        >
+          {chosen.length === 0
+            ? "Pick all that are there"
+            : `Save: ${chosen.map((id) => c.states.find((s) => s.id === id)?.label).join(", ")}`}
+        </Button>
+      )}
+    </>
+  );
+}
+
+export function nameOf(vocabulary: Vocabulary, taxon: string): string {
+  if (taxon === "unlisted") return "not in this list";
+  const node = vocabulary.taxa.find((t) => t.id === taxon);
+  return node
+    ? node.common || node.name
+    : `another ${vocabulary.taxa.find((t) => t.id === taxon.replace(/-unlisted$/, ""))?.name ?? ""}`;
+}

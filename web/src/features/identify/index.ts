@@ -1,0 +1,2 @@
+export { IdentifyPage } from "./IdentifyPage";
+export { NotToldFrom } from "./NotToldFrom";

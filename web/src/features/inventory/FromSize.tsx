@@ -1,0 +1,113 @@
+import { useQuery } from "@tanstack/react-query";
+import { api, type Schemas, unwrap } from "@/api/client";
+import { inWords } from "@/shared/dates";
+import { keptCopy } from "@/shared/outbox";
+
+type From = Schemas["FromSize"];
+
+/** What follows from the figures of a stem: each with its rule, its doubt, or the reason it is refused. */
+export function FromSize({ plantId, visits }: { plantId: string; visits: number }) {
+  const { data } = useQuery({
+    queryKey: ["plant", plantId, "from size", visits],
+    enabled: visits > 0,
+    queryFn: () =>
+      keptCopy(`from size ${plantId}`, async () =>
+        unwrap(
+          await api.GET("/api/plants/{plant_id}/from-size/", { params: { path: { plant_id: plantId } } }),
+        ),
+      ),
+  });
+  if (!data) return null;
+  const rows = rowsOf(data);
+  if (rows.length === 0 && data.changes.length === 0) return null;
+  return (
+    <section className="mt-4 grid gap-6 lg:grid-cols-2" aria-label="What follows from it">
+      {rows.length > 0 && (
+        <div>
+          <h2 className="border-b-2 border-ink text-xl">From its size</h2>
+          <dl>
+            {rows.map(([what, figure, how]) => (
+              <div key={what} className="grid grid-cols-[9rem_1fr] gap-3 border-b border-rule py-1">
+                <dt className="text-sm text-soft">{what}</dt>
+                <dd>
+                  {figure} {how && <span className="block text-sm text-soft">{how}</span>}
+                </dd>
+              </div>
+            ))}
+          </dl>
+        </div>
+      )}
+      {data.changes.length > 0 && (
+        <div>
+          <h2 className="border-b-2 border-ink text-xl">Since the visit before</h2>
+          <ul>
+            {data.changes.map((said) => (
+              <li key={said} className="border-b border-rule py-1">
+                {said}
+              </li>
+            ))}
+          </ul>
+        </div>
+      )}
+    </section>
+  );
+}
+
+function rowsOf(d: From): [string, string, string][] {
+  const rows: [string, string, string][] = [];
+  if (d.basal_area_m2) rows.push(["Basal area", `${d.basal_area_m2.toFixed(4)} m²`, ""]);
+  if (d.growth)
+    rows.push([
+      "Growth",
+      `${d.growth.cm_a_year.toFixed(2)} cm of diameter a year`,
+      d.growth.doubt || `${inWords(d.growth.from)} to ${inWords(d.growth.to)}. ${d.growth.against_its_kind}`,
+    ]);
+  if (d.rings)
+    rows.push([
+      "Growth by a core",
+      `${d.rings.cm_a_year.toFixed(2)} cm of diameter a year`,
+      `${d.rings.per_cm.toFixed(1)} rings to the centimetre of radius, wood without bark`,
+    ]);
+  if (d.protection)
+    rows.push([
+      "Root protection area",
+      `${d.protection.radius_m.toFixed(1)} m around the tree, ${d.protection.area_m2.toFixed(0)} m²`,
+      d.protection.rule,
+    ]);
+  if (d.structural_root)
+    rows.push([
+      "Structural roots",
+      `${d.structural_root.radius_m.toFixed(1)} m, ${d.structural_root.area_m2.toFixed(0)} m²`,
+      d.structural_root.rule,
+    ]);
+  if (d.crown_area_m2) rows.push(["Ground under the crown", `${d.crown_area_m2.toFixed(0)} m²`, ""]);
+  if (d.crown_overlaps.length)
+    rows.push([
+      "Overlapping crowns",
+      d.crown_overlaps
+        .map((o) => `${o.tag ? `tag ${o.tag}` : o.name || "a neighbour"} ${Math.round(100 * o.share)} %`)
+        .join(", "),
+      "share of the smaller of the two crowns, taken as circles",
+    ]);
+  if (d.live_crown_ratio !== null)
+    rows.push(["Live crown ratio", `${Math.round(100 * d.live_crown_ratio)} %`, ""]);
+  if (d.carbon)
+    rows.push(
+      d.carbon.refused
+        ? ["Carbon", "no figure", d.carbon.refused]
+        : [
+            "Carbon",
+            `${d.carbon.carbon_kg?.toFixed(0)} kg, ${d.carbon.co2e_kg?.toFixed(0)} kg CO₂ equivalent`,
+            `${d.carbon.biomass_kg?.toFixed(0)} kg dry above site, as ${d.carbon.group}. ${d.carbon.outside} ${d.carbon.source}`,
+          ],
+    );
+  if (d.risk)
+    rows.push([
+      "Risk worksheet",
+      d.risk.rating
+        ? `${d.risk.rating} within ${d.risk.years} ${d.risk.years === 1 ? "year" : "years"}`
+        : "no rating: base or crown not seen",
+      `of ${inWords(d.risk.on)}${d.risk.residual && d.risk.residual !== d.risk.rating ? `; after the work ${d.risk.residual}` : ""}${d.risk.next_look ? `; look again by ${inWords(d.risk.next_look)}` : ""}. A qualified assessor decides.`,
+    ]);
+  return rows;
+}

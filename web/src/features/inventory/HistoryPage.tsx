@@ -1,0 +1,216 @@
+import { useState } from "react";
+import { useNavigate, useParams } from "react-router";
+import { SpaceCheck } from "@/features/species";
+import { inWords } from "@/shared/dates";
+import { newId } from "@/shared/ids";
+import { reaches, useMember } from "@/shared/member";
+import { useItem, useKeep } from "@/shared/outbox";
+import { entryInWords, inReadingOrder, nameShown } from "@/shared/records/labels";
+import {
+  type Entry,
+  type Plant,
+  useBlocks,
+  usePlant,
+  useSites,
+  useVocabulary,
+  type Visit,
+} from "@/shared/records/reads";
+import { Button, Notice, PageState } from "@/shared/ui";
+import { CorrectEntry } from "./CorrectEntry";
+import { FromSize } from "./FromSize";
+import { StripDrawing } from "./StripDrawing";
+
+/** A stem as a strip of its visits: what was recorded, when, by whom, and what it stands as now. */
+export function HistoryPage() {
+  const { plantId } = useParams();
+  const member = useMember();
+  const navigate = useNavigate();
+  const plant = usePlant(plantId);
+  const blocks = useBlocks();
+  const sites = useSites();
+  const [correcting, setCorrecting] = useState<Entry | null>(null);
+  const [said, setSaid] = useState<string | null>(null);
+  const item = useItem(said);
+  if (!plant.data) return <PageState error={plant.error} what="this tree" />;
+  const p = plant.data;
+  const block = blocks.data?.find((b) => b.id === p.block_id);
+  const site = sites.data?.find((g) => g.id === block?.site_id);
+  return (
+    <div className="mx-auto max-w-6xl p-4 md:p-6">
+      <header className="mb-4 flex flex-wrap items-end justify-between gap-4">
+        <div>
+          <p className="figure text-3xl font-semibold">{p.current.tag ? `Tag ${p.current.tag}` : "No tag"}</p>
+          <h1 className="latin text-2xl font-normal">
+            {nameShown(p.current.name, p.current.name_rank) || "not named"}
+          </h1>
+          <Now plant={p} />
+        </div>
+        <div className="flex gap-2">
+          <Button onClick={() => navigate(`/map/${p.block_id}`)}>On the map</Button>
+          {reaches(member, "surveyor") && (
+            <Button weight="act" onClick={() => navigate(`/survey/${p.id}`)}>
+              Add a visit
+            </Button>
+          )}
+        </div>
+      </header>
+      {p.current.contested && (
+        <Notice kind="caution">
+          Two corrections name the same entry. The later received stands; both are marked below.
+        </Notice>
+      )}
+      {p.current.tag_clash && (
+        <Notice kind="caution">Another standing tree of this site carries the same tag.</Notice>
+      )}
+      {item && (
+        <p role="status" className="my-2">
+          Correction:{" "}
+          {item.state === "sent"
+            ? "sent"
+            : item.state === "needs_you"
+              ? `needs attention: ${item.message}`
+              : "kept here"}
+        </p>
+      )}
+      <StripDrawing visits={p.visits} />
+      <FromSize plantId={p.id} visits={p.visits.length} />
+      {p.current.taxon.includes("-") && (
+        <details className="mt-2">
+          <summary className="min-h-[44px] cursor-pointer content-center text-slate underline">
+            Has it room to grow?
+          </summary>
+          <SpaceCheck taxon={p.current.taxon} />
+        </details>
+      )}
+      {p.visits.length === 0 && <p className="my-4">No visit yet.</p>}
+      <ol className="mt-4 grid gap-4">
+        {p.visits.map((v) => (
+          <VisitCard
+            key={v.id}
+            visit={v}
+            scale={site?.condition_scale ?? "words"}
+            onCorrect={setCorrecting}
+          />
+        ))}
+      </ol>
+      {correcting && (
+        <CorrectEntry
+          entry={correcting}
+          onClose={(id) => {
+            setCorrecting(null);
+            if (id) setSaid(id);
+          }}
+        />
+      )}
+    </div>
+  );
+}
+
+function Now({ plant }: { plant: Plant }) {
+  const c = plant.current;
+  const parts = [
+    c.dbh_cm && `${c.dbh_cm.toFixed(1)} cm${c.dbh_height_m ? ` at ${c.dbh_height_m.toFixed(2)} m` : ""}`,
+    c.height_m && `${c.height_m.toFixed(1)} m high`,
+    c.condition.replaceAll("_", " "),
+    c.life !== "alive" && c.life.replaceAll("_", " "),
+    plant.row_name && `${plant.row_name}, ${plant.row_position}`,
+    plant.accuracy_m && `placed to ± ${plant.accuracy_m} m`,
+  ].filter(Boolean);
+  return <p className="text-soft">{parts.join(" · ")}</p>;
+}
+
+/** The device's clock was seen to be wrong. Who was there, or a steward, can say that the date is right all the same. */
+function DoubtedDate({ visit }: { visit: Visit }) {
+  const member = useMember();
+  const keep = useKeep();
+  const [said, setSaid] = useState<string | null>(null);
+  const item = useItem(said);
+  const confirmed = visit.entries.some((e) => e.kind === "clock_confirmed");
+  const may = reaches(member, visit.mine ? "surveyor" : "steward");
+  const confirm = async () => {
+    const id = newId();
+    await keep("clock", { id, visit: visit.id, recorded_at: new Date().toISOString() });
+    setSaid(id);
+  };
+  if (confirmed)
+    return <p className="text-sm text-soft">The device's clock was wrong; the date was confirmed.</p>;
+  return (
+    <Notice kind="caution" title="The device's clock was wrong.">
+      This visit counts only once its date is confirmed. Is {inWords(visit.local_date)} right? If not, take
+      its entries back and record them anew.
+      {may && !item && (
+        <Button className="mt-2 block" onClick={() => void confirm()}>
+          Confirm {inWords(visit.local_date)}
+        </Button>
+      )}
+      {item && (
+        <p role="status">
+          {item.state === "needs_you"
+            ? `Needs attention: ${item.message}`
+            : "Confirmed; saved on this device until it is sent."}
+        </p>
+      )}
+    </Notice>
+  );
+}
+
+function VisitCard({
+  visit,
+  scale,
+  onCorrect,
+}: {
+  visit: Visit;
+  scale: string;
+  onCorrect: (entry: Entry) => void;
+}) {
+  const member = useMember();
+  const vocabulary = useVocabulary();
+  return (
+    <li className="border-t-2 border-ink pt-2">
+      <h2 className="text-lg">
+        {inWords(visit.local_date)}{" "}
+        <span className="font-sans text-base font-normal text-soft">
+          {visit.observer}
+          {visit.entered_by && ` (entered by ${visit.entered_by})`}, {visit.mode}, {visit.stage}
+        </span>
+      </h2>
+      {visit.clock_doubtful && <DoubtedDate visit={visit} />}
+      <ul className="divide-y divide-rule">
+        {inReadingOrder(visit.entries).map((entry) => {
+          const { what, said } = entryInWords(entry, vocabulary.data, scale);
+          const mayCorrect = entry.stands && reaches(member, entry.mine ? "surveyor" : "steward");
+          return (
+            <li
+              key={entry.id}
+              className={`grid grid-cols-[9rem_1fr_auto] items-center gap-3 py-1 ${entry.stands ? "" : "text-soft"}`}
+            >
+              <span className="text-sm">{what}</span>
+              <span className={entry.stands ? "" : "line-through decoration-rust"}>
+                {entry.retracts ? "withdrawn" : said}
+                {entry.replaces && (
+                  <span className="ml-2 text-sm text-soft">
+                    corrects an earlier entry{entry.reason ? `: ${entry.reason}` : ""} ({entry.observer}
+                    {entry.entered_by && `, entered by ${entry.entered_by}`})
+                  </span>
+                )}
+                {entry.contested && <strong className="ml-2 text-rust">disputed</strong>}
+              </span>
+              {mayCorrect ? (
+                <button
+                  type="button"
+                  className="min-h-[44px] px-2 text-sm text-slate underline"
+                  onClick={() => onCorrect(entry)}
+                  aria-label={`Correct ${what}: ${said}`}
+                >
+                  Correct
+                </button>
+              ) : (
+                <span />
+              )}
+            </li>
+          );
+        })}
+      </ul>
+    </li>
+  );
+}

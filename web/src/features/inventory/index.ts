@@ -1,0 +1,2 @@
+export { HistoryPage } from "./HistoryPage";
+export { InventoryPage } from "./InventoryPage";

@@ -1,2 +1,0 @@
-export { LedgerPage } from "./LedgerPage";
-export { StemPage } from "./StemPage";

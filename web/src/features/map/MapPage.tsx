@@ -1,0 +1,170 @@
+import { useMemo, useState } from "react";
+import { useNavigate, useParams, useSearchParams } from "react-router";
+import { reaches, useMember } from "@/shared/member";
+import { nameShown } from "@/shared/records/labels";
+import { type Block, type Row, useBlocks, usePlan, usePlans, useSites } from "@/shared/records/reads";
+import { Button, Field, Notice, PageState } from "@/shared/ui";
+import { BlockMap } from "./BlockMap";
+import { NewTree } from "./NewTree";
+
+const NONE: Block[] = [];
+
+/** Map and blocks: pick a block, pick a stem, or set out a new one. */
+export function MapPage() {
+  const member = useMember();
+  const { blockId } = useParams();
+  const navigate = useNavigate();
+  const blocks = useBlocks();
+  const plan = usePlan(blockId);
+  const sites = useSites();
+  const [params, setParams] = useSearchParams();
+  const [selected, setSelected] = useState<string | null>(null);
+  const [placing, setPlacing] = useState(false);
+  const [mark, setMark] = useState<[number, number] | null>(null);
+  const [words, setWords] = useState("");
+  const chosen = blocks.data?.find((b) => b.id === blockId);
+  const siteId = chosen?.site_id ?? params.get("site") ?? blocks.data?.[0]?.site_id;
+  const neighbours = useMemo(
+    () => (blocks.data ?? []).filter((b) => b.site_id === siteId),
+    [blocks.data, siteId],
+  );
+  const everything = usePlans(blockId ? NONE : neighbours);
+  if (!blocks.data) return <PageState error={blocks.error} what="the blocks" />;
+  if (blockId && !chosen)
+    return (
+      <div className="p-4">
+        <Notice kind="refused">This block is not found, or you have no access.</Notice>
+      </div>
+    );
+  const stem = plan.rows.find((r) => r.id === selected);
+  const found = plan.rows.filter(
+    (r) => !words || r.tag.startsWith(words) || r.name.toLowerCase().includes(words.toLowerCase()),
+  );
+  return (
+    <div className="grid md:h-dvh md:grid-cols-[1fr_22rem]">
+      <section className="relative h-[52dvh] md:h-dvh" aria-label="Plan">
+        <BlockMap
+          blocks={neighbours}
+          chosen={chosen}
+          rows={blockId ? plan.rows : everything}
+          selected={selected}
+          mark={placing ? mark : null}
+          onBlock={(id) => !placing && id !== blockId && navigate(`/map/${id}`)}
+          onPlant={(id) => !placing && setSelected(id)}
+          onPlace={(lon, lat) => placing && setMark([lon, lat])}
+        />
+      </section>
+      <aside className="overflow-y-auto border-l border-rule p-4" aria-label="Block">
+        {!chosen ? (
+          <>
+            <h1 className="mb-3 text-2xl">Blocks</h1>
+            {blocks.data.length === 0 && <p>No block yet. A steward opens one under In &amp; out.</p>}
+            {sites.data?.map((site) => (
+              <section key={site.id} className="mb-6" aria-label={site.name}>
+                <h2 className="flex items-baseline justify-between text-lg">
+                  {site.name}
+                  {site.id !== siteId && (
+                    <button
+                      type="button"
+                      className="target text-sm text-slate underline"
+                      onClick={() => setParams({ site: site.id })}
+                    >
+                      Show on the map
+                    </button>
+                  )}
+                </h2>
+                <ul className="border-t border-rule">
+                  {blocks.data
+                    .filter((b) => b.site_id === site.id)
+                    .map((b) => (
+                      <li key={b.id} className="border-b border-rule">
+                        <button
+                          type="button"
+                          className="flex min-h-[56px] w-full items-center justify-between text-left"
+                          onClick={() => navigate(`/map/${b.id}`)}
+                        >
+                          <strong>{b.name}</strong> <span className="text-soft">{b.plant_count} plants</span>
+                        </button>
+                      </li>
+                    ))}
+                </ul>
+              </section>
+            ))}
+            {everything.some((r) => r.id === selected) && (
+              <Picked row={everything.find((r) => r.id === selected) as Row} />
+            )}
+          </>
+        ) : placing ? (
+          <NewTree block={chosen} rows={plan.rows} mark={mark} onCancel={() => setPlacing(false)} />
+        ) : (
+          <>
+            <h1 className="text-2xl">{chosen.name}</h1>
+            <p className="mb-3 text-sm text-soft">
+              {chosen.setting?.replaceAll("_", " ")} · {chosen.biosecurity} · {plan.rows.length} plants
+            </p>
+            {reaches(member, "surveyor") && (
+              <Button weight="act" className="mb-3 w-full" onClick={() => setPlacing(true)}>
+                New tree
+              </Button>
+            )}
+            {stem && <Picked row={stem} />}
+            <Field
+              label="Find by tag or name"
+              value={words}
+              onChange={(e) => setWords(e.target.value)}
+              type="search"
+            />
+            {plan.isPending && <PageState error={plan.error} what="the trees" />}
+            {plan.data && plan.rows.length === 0 && (
+              <p className="mt-3">No tree here yet. Go to the first one and press New tree.</p>
+            )}
+            <ul className="mt-3 border-t border-rule" aria-label="Trees of the block">
+              {found.slice(0, 200).map((row) => (
+                <li key={row.id} className="border-b border-rule">
+                  <button
+                    type="button"
+                    onClick={() => setSelected(row.id)}
+                    aria-pressed={row.id === selected}
+                    className={`flex min-h-[48px] w-full items-baseline gap-3 px-1 text-left ${row.id === selected ? "bg-lichen" : ""}`}
+                  >
+                    <span className="figure w-14 font-semibold">{row.tag || "no tag"}</span>
+                    <span className="latin flex-1">{nameShown(row.name, row.name_rank) || "not named"}</span>
+                    <span className="text-sm text-soft">
+                      {row.dbh_cm ? `${row.dbh_cm.toFixed(1)} cm` : ""}
+                    </span>
+                  </button>
+                </li>
+              ))}
+            </ul>
+            {found.length > 200 && (
+              <p className="mt-2 text-sm text-soft">{found.length - 200} more; narrow by tag or name.</p>
+            )}
+          </>
+        )}
+      </aside>
+    </div>
+  );
+}
+
+function Picked({ row }: { row: Row }) {
+  const navigate = useNavigate();
+  const member = useMember();
+  return (
+    <div className="mb-4 border-2 border-ink bg-sheet p-3" aria-live="polite">
+      <p className="figure text-2xl font-semibold">{row.tag ? `Tag ${row.tag}` : "No tag"}</p>
+      <p className="latin text-lg">{nameShown(row.name, row.name_rank) || "not named"}</p>
+      <p className="text-sm text-soft">
+        {row.tag_clash && <strong className="text-rust">Another tree carries this tag. </strong>}
+        {row.life.replaceAll("_", " ")}, last seen {row.last_seen ?? "never"}
+      </p>
+      <div className="mt-3 flex gap-2">
+        {reaches(member, "surveyor") && (
+          <Button weight="act" onClick={() => navigate(`/survey/${row.id}`)}>
+            Visit
+          </Button>
+        )}
+        <Button onClick={() => navigate(`/history/${row.id}`)}>History</Button>
+      </div>
+    </div>
+  );
+}

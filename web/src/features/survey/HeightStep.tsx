@@ -1,0 +1,208 @@
+import { useState } from "react";
+import { newId } from "@/shared/ids";
+import { readNumber } from "@/shared/numbers";
+import { onEnter } from "@/shared/onEnter";
+import { Button, Choice, Field, Notice } from "@/shared/ui";
+import { Doubts } from "./Doubts";
+import type { StepProps } from "./SurveyPage";
+import { useDoubts } from "./useDoubts";
+import { useReckoned } from "./useReckoned";
+
+type Way = "angles" | "sine" | "stick" | "pole" | "direct" | "eye";
+type Unit = "degrees" | "percent" | "topo";
+interface Reading {
+  key: string;
+  label: string;
+  may?: boolean;
+}
+
+const ANGLED: Way[] = ["angles", "sine", "pole"];
+const READINGS: Record<"angles" | "sine" | "stick" | "pole", Reading[]> = {
+  angles: [
+    { key: "distance_m", label: "Distance (m)" },
+    { key: "top", label: "Top" },
+    { key: "base", label: "Base" },
+    { key: "toward_m", label: "Top nearer by (m), if it leans", may: true },
+  ],
+  sine: [
+    { key: "top_distance_m", label: "Distance to the top (m)" },
+    { key: "top", label: "Top" },
+    { key: "base_distance_m", label: "Distance to the base (m)" },
+    { key: "base", label: "Base" },
+  ],
+  stick: [
+    { key: "distance_m", label: "Distance (m)" },
+    { key: "stick_cm", label: "Stick that covers it (cm)" },
+    { key: "arm_cm", label: "Eye to stick (cm)" },
+  ],
+  pole: [
+    { key: "pole_m", label: "Pole at the tree (m)" },
+    { key: "top", label: "Top" },
+    { key: "pole", label: "Top of the pole" },
+    { key: "base", label: "Base" },
+  ],
+};
+const SAID: Record<Way, string> = {
+  angles:
+    "Stand about as far away as the tree is high. Angles from the eye's level: up is positive, down negative.",
+  sine: "Range finder: distance along each line of sight, and its angle. A leaning top and a near stand do no harm.",
+  stick: "Hold the stick upright at arm's length and walk back until it just covers the stem.",
+  pole: "A pole of known length against the tree gives the scale; no distance is needed.",
+  direct: "Read off a telescopic pole or an instrument.",
+  eye: "",
+};
+
+/** Height: two angles, range finder, stick, pole, read off, or by eye; each with the error of its readings. */
+export function HeightStep({ draft, row, change, say, focusNext }: StepProps) {
+  const kept = draft.measurements.find((m) => m.quantity === "height_m");
+  const keptWay = (Object.keys(READINGS) as (keyof typeof READINGS)[]).find((w) => kept?.raw[w]);
+  const [way, setWay] = useState<Way>(
+    keptWay ?? (kept?.method === "instrument" ? "direct" : kept ? "eye" : "angles"),
+  );
+  const given = (keptWay ? kept?.raw[keptWay] : {}) as Record<string, number | string | boolean>;
+  const [read, setRead] = useState<Record<string, string>>(
+    Object.fromEntries(Object.entries(given).map(([k, v]) => [k, String(v)])),
+  );
+  const [value, setValue] = useState(typeof kept?.raw.value === "number" ? String(kept.raw.value) : "");
+  const [unit, setUnit] = useState<Unit>((given.angle_unit as Unit) ?? "degrees");
+  const [along, setAlong] = useState(given.slope_distance === true);
+  const [wrong, setWrong] = useState("");
+  const reckoned = useReckoned(kept);
+  const dbh = draft.measurements.find((m) => m.quantity === "dbh_cm")?.raw.value;
+  const doubts = useDoubts(draft, "height_m", reckoned.value, {
+    dbh_cm: typeof dbh === "number" ? dbh : (row?.dbh_cm ?? null),
+    taxon: draft.name?.taxon ?? row?.taxon,
+  });
+
+  const store = (raw: Record<string, unknown>) => {
+    setWrong("");
+    const others = draft.measurements.filter((m) => m.quantity !== "height_m");
+    void change({
+      measurements: [
+        ...others,
+        {
+          id: kept?.id ?? newId(),
+          quantity: "height_m",
+          raw,
+          method: way === "eye" ? "estimated" : "instrument",
+        },
+      ],
+    });
+    focusNext();
+  };
+  const take = () => {
+    if (way === "direct" || way === "eye") {
+      const number = readNumber(value);
+      if (number === null || number < 0.1 || number > 130)
+        return setWrong(`${value || "nothing"} is no height in m; from 0.1 to 130 is allowed.`);
+      say(`${number} m`);
+      return void store({ value: number });
+    }
+    const readings: Record<string, unknown> = {};
+    for (const { key, label, may } of READINGS[way]) {
+      const number = readNumber(read[key] ?? "");
+      if (number === null && may && !read[key]) continue;
+      if (number === null) return setWrong(`${label}: ${read[key] || "nothing"} is no number.`);
+      readings[key] = number;
+    }
+    if (ANGLED.includes(way) && unit !== "degrees") readings.angle_unit = unit;
+    if (way === "angles" && along) readings.slope_distance = true;
+    store({ [way]: readings });
+  };
+  const angleUnit = { degrees: "degrees", percent: "per cent", topo: "per 66" }[unit];
+  return (
+    <div className="grid gap-4">
+      <Choice
+        label="How it is taken"
+        value={way}
+        onChange={(v) => setWay(v as Way)}
+        options={[
+          { id: "angles", label: "two angles" },
+          { id: "sine", label: "range finder" },
+          { id: "stick", label: "stick" },
+          { id: "pole", label: "pole beside" },
+          { id: "direct", label: "read off" },
+          { id: "eye", label: "by eye" },
+        ]}
+      />
+      {SAID[way] && <p className="text-soft">{SAID[way]}</p>}
+      {way === "direct" || way === "eye" ? (
+        <Field
+          label="Height (m)"
+          inputMode="decimal"
+          value={value}
+          onChange={(e) => setValue(e.target.value)}
+          onKeyDown={onEnter(take)}
+        />
+      ) : (
+        <>
+          <div className="grid grid-cols-2 items-end gap-3 sm:grid-cols-3">
+            {READINGS[way].map(({ key, label }) => (
+              <Field
+                key={key}
+                label={["top", "base", "pole"].includes(key) ? `${label} (${angleUnit})` : label}
+                inputMode={["top", "base", "pole", "toward_m"].includes(key) ? "text" : "decimal"}
+                value={read[key] ?? ""}
+                onChange={(e) => setRead({ ...read, [key]: e.target.value })}
+                onKeyDown={onEnter(take)}
+              />
+            ))}
+          </div>
+          <div className="flex flex-wrap gap-4">
+            {ANGLED.includes(way) && (
+              <Choice
+                label="Angles are read in"
+                value={unit}
+                onChange={(v) => setUnit(v as Unit)}
+                options={[
+                  { id: "degrees", label: "degrees" },
+                  { id: "percent", label: "per cent" },
+                  { id: "topo", label: "per 66" },
+                ]}
+              />
+            )}
+            {way === "angles" && (
+              <Choice
+                label="The distance is"
+                value={along ? "slope" : "level"}
+                onChange={(v) => setAlong(v === "slope")}
+                options={[
+                  { id: "level", label: "level" },
+                  { id: "slope", label: "along the slope to the base" },
+                ]}
+              />
+            )}
+          </div>
+        </>
+      )}
+      {(wrong || reckoned.error) && <Notice kind="refused">{wrong || reckoned.error}</Notice>}
+      <Button weight={kept ? "plain" : "act"} onClick={take}>
+        {kept ? "Take these readings instead" : "Use this value"}
+      </Button>
+      {reckoned.value !== null && (
+        <p aria-live="polite">
+          <span className="figure text-6xl font-semibold">{reckoned.value.toFixed(1)}</span>{" "}
+          <span className="text-xl text-soft">
+            m{reckoned.error_m ? `, ± ${reckoned.error_m.toFixed(1)} m from the readings` : ""}
+          </span>
+        </p>
+      )}
+      {kept && reckoned.value === null && !reckoned.error && (
+        <p className="text-soft">Readings kept; the height is reckoned when online.</p>
+      )}
+      {reckoned.warning && <Notice kind="caution">{reckoned.warning}</Notice>}
+      <Doubts
+        doubts={doubts}
+        unit="m"
+        onMeant={
+          way === "direct" || way === "eye"
+            ? (meant) => {
+                setValue(String(meant));
+                store({ value: meant });
+              }
+            : undefined
+        }
+      />
+    </div>
+  );
+}

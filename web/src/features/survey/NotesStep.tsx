@@ -1,0 +1,26 @@
+import { useId } from "react";
+import { Pictures } from "./Pictures";
+import type { StepProps } from "./SurveyPage";
+
+/** A note and photographs. A picture stays on the device until the server has it. */
+export function NotesStep({ draft, change }: StepProps) {
+  const id = useId();
+  return (
+    <div className="grid gap-4">
+      <div>
+        <label htmlFor={id} className="mb-1 block text-sm text-soft">
+          Note
+        </label>
+        <textarea
+          id={id}
+          rows={4}
+          maxLength={4000}
+          defaultValue={draft.note}
+          onChange={(e) => void change({ note: e.target.value })}
+          className="w-full rounded-tile border-2 border-rule bg-sheet p-3"
+        />
+      </div>
+      <Pictures draft={draft} change={change} />
+    </div>
+  );
+}

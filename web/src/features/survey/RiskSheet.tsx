@@ -1,0 +1,199 @@
+import { useQuery } from "@tanstack/react-query";
+import { api, unwrap } from "@/api/client";
+import { newId } from "@/shared/ids";
+import type { Draft, DraftRisk, DraftRiskRow } from "@/shared/records/draft";
+import type { Vocabulary } from "@/shared/records/reads";
+import { Button, Check, Choice, Field, Notice, Select } from "@/shared/ui";
+import type { StepProps } from "./SurveyPage";
+
+const EMPTY_ROW: DraftRiskRow = { part: "", target: "", failure: "", impact: "", consequence: "" };
+const LIKELIHOODS = [
+  { key: "failure", label: "Likelihood of failure" },
+  { key: "impact", label: "Likelihood of impact" },
+  { key: "consequence", label: "Consequences of failure" },
+] as const;
+
+/** Risk worksheet: a row for each part and target, rated by the published tables. It records; an assessor decides. */
+export function RiskSheet({
+  draft,
+  change,
+  vocabulary,
+}: {
+  draft: Draft;
+  change: StepProps["change"];
+  vocabulary: Vocabulary;
+}) {
+  const sheet = draft.risk;
+  const put = (part: Partial<DraftRisk>) =>
+    void change((now) => (now.risk ? { risk: { ...now.risk, ...part } } : {}));
+  const row = (i: number, part: Partial<DraftRiskRow>) =>
+    void change((now) =>
+      now.risk
+        ? { risk: { ...now.risk, rows: now.risk.rows.map((r, j) => (j === i ? { ...r, ...part } : r)) } }
+        : {},
+    );
+  const whole =
+    sheet?.years != null &&
+    sheet.rows.length > 0 &&
+    sheet.rows.every((r) => r.part && r.target && r.failure && r.impact && r.consequence);
+  const rated = useQuery({
+    queryKey: ["risk", sheet, draft.local_date],
+    enabled: Boolean(whole),
+    retry: false,
+    queryFn: async () => {
+      const { id: _id, next_look_months, ...given } = sheet as DraftRisk;
+      return unwrap(
+        await api.POST("/api/condition/risk/", {
+          body: {
+            ...given,
+            rows: given.rows as never,
+            on: draft.local_date,
+            ...(next_look_months ? { next_look_months } : {}),
+          },
+        }),
+      );
+    },
+  });
+  if (!sheet)
+    return (
+      <Button
+        onClick={() =>
+          void change({
+            risk: {
+              id: newId(),
+              rows: [EMPTY_ROW],
+              years: 1,
+              level: "limited_visual",
+              base_seen: draft.judged?.base_visible !== "not_visible",
+              crown_seen: true,
+              next_look_months: 12,
+            },
+          })
+        }
+      >
+        Risk worksheet
+      </Button>
+    );
+  const words = (key: string) => vocabulary.judged[key] ?? [];
+  return (
+    <section className="grid gap-4 border-2 border-rule p-3" aria-label="Risk worksheet">
+      <div className="flex items-center justify-between">
+        <h2 className="text-xl">Risk worksheet</h2>
+        <Button weight="quiet" onClick={() => void change({ risk: undefined })}>
+          Drop it
+        </Button>
+      </div>
+      <div className="grid grid-cols-2 gap-3">
+        <Field
+          label="Time frame (years), needed"
+          inputMode="decimal"
+          value={sheet.years ?? ""}
+          error={sheet.years === null ? "Without a time frame a likelihood says nothing." : undefined}
+          onChange={(e) => put({ years: Number(e.target.value) > 0 ? Number(e.target.value) : null })}
+        />
+        <Field
+          label="Next look in (months)"
+          inputMode="numeric"
+          value={sheet.next_look_months ?? ""}
+          onChange={(e) => put({ next_look_months: Number.parseInt(e.target.value, 10) || null })}
+        />
+      </div>
+      <Choice
+        label="Level of look"
+        value={sheet.level}
+        onChange={(level) => put({ level })}
+        options={words("level")}
+      />
+      <div className="flex flex-wrap gap-x-6">
+        {(["base_seen", "crown_seen"] as const).map((key) => (
+          <Check
+            key={key}
+            label={key === "base_seen" ? "base seen all round" : "crown seen"}
+            checked={sheet[key]}
+            onChange={(seen) => put({ [key]: seen })}
+          />
+        ))}
+      </div>
+      {sheet.rows.map((r, i) => (
+        <fieldset key={i} className="grid grid-cols-2 gap-2 border-t border-rule pt-2">
+          <legend className="sr-only">Row {i + 1}</legend>
+          <Field
+            label="Part that may fail"
+            value={r.part}
+            maxLength={80}
+            onChange={(e) => row(i, { part: e.target.value })}
+          />
+          <Field
+            label="What it may hit"
+            value={r.target}
+            maxLength={80}
+            onChange={(e) => row(i, { target: e.target.value })}
+          />
+          {LIKELIHOODS.map(({ key, label }) => (
+            <Select
+              key={key}
+              label={label}
+              value={r[key]}
+              onChange={(e) => row(i, { [key]: e.target.value })}
+            >
+              <option value="">choose</option>
+              {words(key).map((w) => (
+                <option key={w.id} value={w.id}>
+                  {w.label}
+                </option>
+              ))}
+            </Select>
+          ))}
+          <Field
+            label="Work proposed"
+            value={r.work ?? ""}
+            maxLength={120}
+            onChange={(e) => row(i, { work: e.target.value })}
+          />
+          {r.work && (
+            <Select
+              label="Failure after the work"
+              value={r.failure_after ?? ""}
+              onChange={(e) => row(i, { failure_after: e.target.value })}
+            >
+              <option value="">as before</option>
+              {words("failure").map((w) => (
+                <option key={w.id} value={w.id}>
+                  {w.label}
+                </option>
+              ))}
+            </Select>
+          )}
+          {rated.data?.rows[i] && (
+            <p className="col-span-2">
+              This row: <strong>{rated.data.rows[i].rating}</strong>
+              {rated.data.rows[i].residual !== rated.data.rows[i].rating &&
+                `, after the work ${rated.data.rows[i].residual}`}
+            </p>
+          )}
+        </fieldset>
+      ))}
+      <Button onClick={() => put({ rows: [...sheet.rows, EMPTY_ROW] })}>Another part or target</Button>
+      {rated.error && <Notice kind="refused">{rated.error.message}</Notice>}
+      {rated.data && (
+        <p aria-live="polite">
+          {rated.data.rating ? (
+            <>
+              The tree takes its highest row: <strong className="figure text-3xl">{rated.data.rating}</strong>{" "}
+              within {rated.data.years} {rated.data.years === 1 ? "year" : "years"}
+              {rated.data.residual !== rated.data.rating && `, after the work ${rated.data.residual}`}.
+            </>
+          ) : (
+            <strong>{rated.data.why}</strong>
+          )}{" "}
+          {rated.data.says}
+        </p>
+      )}
+      {!whole && (
+        <p className="text-sm text-soft">
+          Each row needs part, target and its three likelihoods before it is rated.
+        </p>
+      )}
+    </section>
+  );
+}

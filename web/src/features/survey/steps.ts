@@ -1,0 +1,60 @@
+import type { ComponentType } from "react";
+import type { Draft } from "@/shared/records/draft";
+import { ConditionStep } from "./ConditionStep";
+import { CrownStep } from "./CrownStep";
+import { DiameterStep } from "./DiameterStep";
+import { HeightStep } from "./HeightStep";
+import { NameStep } from "./NameStep";
+import { NotesStep } from "./NotesStep";
+import { SaveStep } from "./SaveStep";
+import { SignsStep } from "./SignsStep";
+import type { StepProps } from "./SurveyPage";
+import { WhereStep } from "./WhereStep";
+
+export interface Step {
+  id: string;
+  label: string;
+  View: ComponentType<StepProps>;
+  done: (draft: Draft) => boolean;
+}
+
+const has =
+  (...quantities: string[]) =>
+  (draft: Draft) =>
+    draft.measurements.some((m) => quantities.includes(m.quantity));
+
+const STEPS: Step[] = [
+  { id: "where", label: "Where and when", View: WhereStep, done: (d) => Boolean(d.confirmed || d.tag) },
+  { id: "name", label: "Name", View: NameStep, done: (d) => d.name !== null },
+  { id: "diameter", label: "Diameter", View: DiameterStep, done: has("dbh_cm", "drc_cm") },
+  { id: "height", label: "Height", View: HeightStep, done: has("height_m") },
+  {
+    id: "crown",
+    label: "Crown",
+    View: CrownStep,
+    done: has("crown_spread_m", "crown_base_m", "transparency_pct", "dieback_pct"),
+  },
+  {
+    id: "condition",
+    label: "Condition",
+    View: ConditionStep,
+    done: (d) => Boolean(d.condition) || Object.keys(d.condition_parts ?? {}).length > 0,
+  },
+  { id: "signs", label: "Signs", View: SignsStep, done: (d) => d.signs.length > 0 },
+  {
+    id: "notes",
+    label: "Note and photograph",
+    View: NotesStep,
+    done: (d) => Boolean(d.note) || d.photos.length > 0,
+  },
+];
+const KEEP: Step = { id: "keep", label: "Save", View: SaveStep, done: () => false };
+const DIAMETER_ONLY = ["where", "diameter"];
+
+/** The steps of a sheet in the order of the site; in a round that re-measures only, three of them. */
+export function stepsOf(order: string[], mode: "whole" | "diameter"): Step[] {
+  const wanted = mode === "diameter" ? DIAMETER_ONLY : order.length ? order : STEPS.map((s) => s.id);
+  return [...wanted.flatMap((id) => STEPS.find((s) => s.id === id) ?? []), KEEP];
+}
+
+export const STEP_WORDS = STEPS.map(({ id, label }) => ({ id, label }));
