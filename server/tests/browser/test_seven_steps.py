@@ -77,11 +77,11 @@ class SevenSteps(BrowserTestCase):
 
         # 5. sizes, condition, a sign, a note, a photograph
         expect(page.get_by_role("heading", name="Diameter")).to_be_visible()
-        page.get_by_role("radio", name="girth").click()
-        page.get_by_label("Girth (cm)").fill("99999")
+        page.get_by_role("radio", name="circumference").click()
+        page.get_by_label("Circumference (cm)").fill("99999")
         page.get_by_role("button", name="Use this value").click()
-        expect(page.get_by_text("99999 is no girth in cm; from 0.1 to 4712 is allowed.")).to_be_visible()
-        page.get_by_label("Girth (cm)").fill("100")
+        expect(page.get_by_text("99999 is no circumference in cm; from 0.1 to 4712 is allowed.")).to_be_visible()
+        page.get_by_label("Circumference (cm)").fill("100")
         page.get_by_role("button", name="Use this value").click()
         expect(page.get_by_text("31.8", exact=True)).to_be_visible()  # 100 cm / π
         page.get_by_role("button", name="Height ›").click()

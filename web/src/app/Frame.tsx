@@ -13,7 +13,7 @@ import { OutboxTray } from "./OutboxTray";
 
 const PLACES = [
   { to: "/", label: "Today", key: "T" },
-  { to: "/map", label: "Site", key: "G" },
+  { to: "/map", label: "Map", key: "M" },
   { to: "/survey", label: "Survey", key: "S" },
   { to: "/identify", label: "Identify", key: "I" },
   { to: "/inventory", label: "Inventory", key: "V" },
@@ -33,7 +33,7 @@ export function Frame() {
     ...PLACES.map((p) => ({ key: p.key, label: p.label, run: () => navigate(p.to) })),
     { key: "?", label: "the keys of this screen", run: () => setKeys(shortcutsNow()) },
   ]);
-  const onSheet = /^\/(walk|bench)\/./.test(pathname);
+  const onSheet = /^\/(survey|identify)\/./.test(pathname);
   useTitle(pathname);
   return (
     <div className="min-h-dvh md:grid md:grid-cols-[7.5rem_1fr] print:block!">
@@ -55,7 +55,7 @@ export function Frame() {
                 to={place.to}
                 end={place.to === "/"}
                 className={({ isActive }) =>
-                  `flex min-h-[56px] items-center justify-center px-0.5 text-center text-xs leading-tight md:justify-start md:px-4 md:text-base ${isActive ? "bg-paper font-bold text-ink" : ""}`
+                  `flex min-h-[56px] items-center justify-center px-0.5 text-center text-xs leading-tight md:justify-start md:text-left md:px-4 md:text-base ${isActive ? "bg-paper font-bold text-ink" : ""}`
                 }
               >
                 {place.label}

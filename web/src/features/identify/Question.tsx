@@ -74,8 +74,8 @@ export function Question({
   return (
     <div>
       <p className="text-sm text-soft">
-        {suggested ? "Next observation" : "A look"} · {c.organ}, {c.tools.join(" and ").replaceAll("_", " ")},
-        about {c.effort_s} seconds
+        {suggested ? "Next observation" : "An observation"} · {c.organ},{" "}
+        {c.tools.join(" and ").replaceAll("_", " ")}, about {c.effort_s} seconds
         {look ? ` · ${look.gain_bits.toFixed(2)} bits` : ""}
       </p>
       <h2 className="text-2xl md:text-3xl">{c.label}?</h2>

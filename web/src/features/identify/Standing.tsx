@@ -92,7 +92,7 @@ export function Standing({ answer, vocabulary, looks, on, block, mayAccept, onAc
         {answer.ruled_out.length > 0 && (
           <details>
             <summary className="min-h-[40px] cursor-pointer text-sm text-soft">
-              Ruled out: {answer.ruled_out.length} genera by a single look
+              Ruled out: {answer.ruled_out.length} genera by a single observation
             </summary>
             <ul className="text-sm">
               {answer.ruled_out.map((r) => (
@@ -105,7 +105,7 @@ export function Standing({ answer, vocabulary, looks, on, block, mayAccept, onAc
           </details>
         )}
         {answer.candidates.length > 2 && (
-          <p className="text-sm text-soft">Press a name to weigh the leader against it.</p>
+          <p className="text-sm text-soft">Press a name to weigh the best match against it.</p>
         )}
         <Balance answer={answer} against={other ?? undefined} label={label} />
         {rivals.length > 1 && (
@@ -139,7 +139,8 @@ export function Standing({ answer, vocabulary, looks, on, block, mayAccept, onAc
         ))}
         {answer.fit.fits === false && (
           <Notice kind="caution">
-            Even the leader's own description would hardly give these looks. It may not be in this list.
+            Even the best match's own description would hardly give these observations. It may not be in this
+            list.
           </Notice>
         )}
         {answer.not_yet_told_from.length > 0 && (

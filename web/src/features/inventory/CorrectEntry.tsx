@@ -127,7 +127,11 @@ function rewritten(entry: Entry): Rewritten | null {
   }
 }
 
-const ONE_READING: Record<string, string> = { value: "", girths_cm: "girth, ", callipers_cm: "callipers, " };
+const ONE_READING: Record<string, string> = {
+  value: "",
+  girths_cm: "circumference, ",
+  callipers_cm: "callipers, ",
+};
 
 /** A figure of one reading is rewritten by that reading; one of several, or of angles, is withdrawn and read anew. */
 function ofMeasurement(body: Body): Rewritten | null {

@@ -31,7 +31,7 @@ export function ConditionStep({ draft, change, site, focusNext }: StepProps) {
   return (
     <div className="grid gap-5">
       <Choice
-        label={graded ? "One word instead of the parts below" : "The whole stem, in one word"}
+        label={graded ? "One word instead of the parts below" : "The whole tree, in one word"}
         wide
         value={graded ? "" : draft.condition}
         onChange={word}

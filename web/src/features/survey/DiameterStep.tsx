@@ -73,7 +73,7 @@ export function DiameterStep({ draft, row, change, site, say, focusNext }: StepP
     if (number === null && shoots.length) return focusNext();
     if (number === null || number < 0.1 || number > LARGEST[how])
       return setWrong(
-        `${typed || "nothing"} is no ${how === "girth" ? "girth" : "diameter"} in cm; from 0.1 to ${LARGEST[how]} is allowed.`,
+        `${typed || "nothing"} is no ${how === "girth" ? "circumference" : "diameter"} in cm; from 0.1 to ${LARGEST[how]} is allowed.`,
       );
     setTyped("");
     setWrong("");
@@ -123,9 +123,9 @@ export function DiameterStep({ draft, row, change, site, say, focusNext }: StepP
           <span className="text-lg text-soft">
             cm
             {shoots.length > 1
-              ? `, ${shoots.length - (reckoned.thinner ?? 0)} shoots as one`
+              ? `, ${shoots.length - (reckoned.thinner ?? 0)} stems as one`
               : how === "girth"
-                ? ", from the girth"
+                ? ", from the circumference"
                 : ""}
             {how === "callipers" ? ", geometric mean of two readings" : ""}
             {reckoned.thinner
@@ -179,7 +179,7 @@ export function DiameterStep({ draft, row, change, site, say, focusNext }: StepP
           }}
           options={[
             { id: "tape", label: "tape" },
-            { id: "girth", label: "girth" },
+            { id: "girth", label: "circumference" },
             { id: "callipers", label: "callipers" },
             { id: "eye", label: "by eye" },
           ]}
@@ -192,7 +192,7 @@ export function DiameterStep({ draft, row, change, site, say, focusNext }: StepP
               first !== null
                 ? `Second reading, square to ${first} cm`
                 : how === "girth"
-                  ? "Girth (cm)"
+                  ? "Circumference (cm)"
                   : "Diameter (cm)"
             }
             unit="cm"
@@ -207,7 +207,7 @@ export function DiameterStep({ draft, row, change, site, say, focusNext }: StepP
           <Keypad
             value={typed}
             onChange={setTyped}
-            doneLabel={shoots.length ? "Add shoot" : "Use this value"}
+            doneLabel={shoots.length ? "Add stem" : "Use this value"}
             onDone={add}
             disabled={!typed}
           />

@@ -174,7 +174,7 @@ function measureInWords(body: Record<string, string>): string {
   if (body.at_height_m) parts.push(`at ${Number(body.at_height_m).toFixed(2)} m`);
   if (body.stem_form && body.stem_form !== "upright") parts.push(body.stem_form.replaceAll("_", " "));
   if (Number(body.thinner)) parts.push(`${body.thinner} thinner counted`);
-  if (Number(body.shoots) > 1) parts.push(`${body.shoots} shoots`);
+  if (Number(body.shoots) > 1) parts.push(`${body.shoots} stems`);
   if (body.error) parts.push(`± ${Number(body.error).toFixed(1)} m`);
   return parts.filter(Boolean).join(", ");
 }
