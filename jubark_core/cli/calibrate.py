@@ -7,7 +7,7 @@ from pathlib import Path
 
 from jubark_core.flora.load import GROUP_WEIGHTS, shipped_flora
 from jubark_core.naming.fitting import fitted_weights
-from jubark_core.naming.trial import Trial, mean_log_loss, mean_looks, report, run_trial
+from jubark_core.naming.simulator import Trial, mean_log_loss, mean_looks, report, run_trial
 
 MOST_FOR_ORDERS = 60
 FIT_TRIALS = 4

@@ -14,7 +14,7 @@ from jubark_core.flora.names import find_names, kinds_sharing
 from jubark_core.flora.portrait import as_page, compared
 from jubark_core.flora.review import completeness, faults, look_alikes, parting, weak_pairs
 from jubark_core.flora.side_by_side import FEWEST, MOST
-from jubark_core.flora.written import as_toml
+from jubark_core.flora.toml_writer import as_toml
 
 
 def add_commands(commands: Any) -> None:

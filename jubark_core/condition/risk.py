@@ -2,7 +2,7 @@
 row.
 
 Matrices: ISA Best Management Practices: Tree Risk Assessment (Smiley, Matheny & Lilly 2011; 2nd edition
-2017), companion to ANSI A300 Part 9, from memory. A worksheet records what was seen and reckons by the
+2017), companion to ANSI A300 Part 9, from memory. A worksheet records what was seen and computes by the
 published tables; a qualified assessor decides.
 """
 

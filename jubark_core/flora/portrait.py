@@ -9,7 +9,7 @@ from typing import Any
 from jubark_core.errors import InputError
 from jubark_core.flora.areas import regions_said
 from jubark_core.flora.model import Flora
-from jubark_core.flora.written import month_days, word_of
+from jubark_core.flora.toml_writer import month_days, word_of
 
 WHERE = ("native", "introduced", "invasive")
 GROWN = ("height_m", "spread_m", "longevity_y", "hardiness")

@@ -7,13 +7,15 @@ from typing import Any
 from jubark_core import ENGINE_VERSION
 from jubark_core.errors import InputError
 from jubark_core.flora.model import Flora
-from jubark_core.naming import doubts, verdict
+from jubark_core.naming import verdict
 from jubark_core.naming.case import read_case
 from jubark_core.naming.come_back import come_back
+from jubark_core.naming.contradictions import contradictions
+from jubark_core.naming.fit import fit
 from jubark_core.naming.next_looks import next_looks
-from jubark_core.naming.settle import samples
+from jubark_core.naming.sequential_test import samples
 from jubark_core.naming.weigh import Weighed, weigh
-from jubark_core.season.told import told_season
+from jubark_core.season.season_summary import season_summary
 
 
 def name_plant(case: Any, flora: Flora, look_ahead: bool = True) -> dict[str, Any]:
@@ -27,7 +29,7 @@ def name_plant(case: Any, flora: Flora, look_ahead: bool = True) -> dict[str, An
 
 
 def not_told_from(case: Any, taxon: str, flora: Flora) -> list[dict[str, Any]]:
-    """What a name that was entered without the Bench is not yet told from, for this case.
+    """What a name that was entered without observations is not yet separated from, for this case.
 
     Its look-alikes for which no separating look was made; and, once there are looks, whatever they leave over
     1 %. A genus or family is not a claim against look-alikes: it gives an empty list. Raises InputError for
@@ -75,13 +77,13 @@ def answer_to(w: Weighed, look_ahead: bool = True) -> dict[str, Any]:
         "withheld": withheld,
         "live_pruned": pruned,
         "samples": samples(w),
-        "contradictions": doubts.contradictions(w),
-        "fit": doubts.fit(w),
+        "contradictions": contradictions(w),
+        "fit": fit(w),
         "come_back": come_back(w),
         "cautions": verdict.cautions(w),
         "prior": [{"taxon": c["taxon"], "factors": w.prior.factors[c["taxon"]]} for c in shown],
         "by_origin": verdict.by_origin(w),
-        "season": told_season(w.case.place, w.case.spring is not None, w.case.setting == "glasshouse"),
+        "season": season_summary(w.case.place, w.case.spring is not None, w.case.setting == "glasshouse"),
         "flora": w.flora.version,
         "engine": ENGINE_VERSION,
     }

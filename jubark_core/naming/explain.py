@@ -21,7 +21,7 @@ def explain_answer(case: Any, flora: Flora) -> str:
                 )
     for rival in answer["not_yet_told_from"][:3]:
         wanted = ", ".join(flora.characters[cid]["label"].lower() for cid in rival["looks"][:3])
-        lines.append(f"Not yet told from {rival['name']}" + (f": look at {wanted}." if wanted else "."))
+        lines.append(f"Not yet separated from {rival['name']}" + (f": look at {wanted}." if wanted else "."))
     for odd in answer["contradictions"]:
         lines.append(f"Odd: {odd['why']}")
     if answer["next_looks"]:

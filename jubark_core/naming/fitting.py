@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from jubark_core.naming.calibration import Plant
 from jubark_core.naming.case import read_case
-from jubark_core.naming.trial import Trial, expected
+from jubark_core.naming.simulator import Trial, expected
 from jubark_core.naming.weigh import weigh
 
 STEPS = (0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 1.0)

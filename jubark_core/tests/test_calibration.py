@@ -10,7 +10,7 @@ from random import Random
 from jubark_core.flora.load import shipped_flora
 from jubark_core.naming.calibration import ORGAN_SETS, draw_plant, withhold, worsened
 from jubark_core.naming.scores import brier, calibration_error, calibration_floor
-from jubark_core.naming.trial import mean_looks, report, run_trial
+from jubark_core.naming.simulator import mean_looks, report, run_trial
 
 PLANTS, SEED = 200, 2
 OVERALL, A_SEASON = 0.05, 0.08  # goals of calibration error, held by the sample as they stand

@@ -18,7 +18,7 @@ from jubark_core.flora.load import FLORA_DIR, compile_sources, local_notes, ship
 from jubark_core.flora.model import Flora, slug
 from jubark_core.flora.names import find_names
 from jubark_core.flora.review import faults
-from jubark_core.flora.written import as_toml
+from jubark_core.flora.toml_writer import as_toml
 
 ROOT = Path(__file__).resolve().parent.parent.parent
 

@@ -16,6 +16,7 @@ from jubark_core.errors import EmptySampleError, InputError, OutOfRangeError
 from jubark_core.flora.load import shipped_flora
 from jubark_core.size import height as height_module
 from jubark_core.size.biomass import biomass_kg, carbon_of, groups
+from jubark_core.size.compute import compute
 from jubark_core.size.crown import (
     crown_area,
     crown_spread,
@@ -42,9 +43,8 @@ from jubark_core.size.height import (
     height_from_angles,
     height_with_pole,
 )
-from jubark_core.size.plausible import doubts
+from jubark_core.size.plausibility import plausibility
 from jubark_core.size.protect import protection_zone, structural_root_radius
-from jubark_core.size.reckon import reckon
 from jubark_core.size.space import space_check
 from jubark_core.size.where import axis_height_m, stem_forms, stems_at_fork, where_to_measure
 from jubark_core.units import cm_to_inches, feet_to_m, inches_to_cm
@@ -93,13 +93,13 @@ class Heights(unittest.TestCase):
         self.assertEqual(doctest.testmod(height_module).failed, 0)
 
 
-class Reckoning(unittest.TestCase):
+class Computing(unittest.TestCase):
     def test_shoots_by_the_rule_of_the_ground(self) -> None:
         self.assertAlmostEqual(
-            reckon("dbh_cm", {"diameters_cm": [10, 8, 6]}, "largest_plus_half")["value"], 17
+            compute("dbh_cm", {"diameters_cm": [10, 8, 6]}, "largest_plus_half")["value"], 17
         )
-        self.assertAlmostEqual(reckon("dbh_cm", {"girths_cm": [100]})["value"], 31.83099, delta=3e-5)
-        found = reckon("dbh_cm", {"diameters_cm": [15, 20, 25, 4, 3]}, least_cm=5)
+        self.assertAlmostEqual(compute("dbh_cm", {"girths_cm": [100]})["value"], 31.83099, delta=3e-5)
+        found = compute("dbh_cm", {"diameters_cm": [15, 20, 25, 4, 3]}, least_cm=5)
         self.assertAlmostEqual(found["value"], 35.35534, delta=3e-5)
         self.assertEqual((found["shoots"], found["thinner"]), (3, 2))
 
@@ -117,7 +117,7 @@ class Reckoning(unittest.TestCase):
             ({"stick": {"distance_m": 20, "stick_cm": 60, "arm_cm": 60}}, 20.0),
         ):
             with self.subTest(raw):
-                self.assertAlmostEqual(reckon("height_m", raw)["value"], expected, delta=expected * 1e-6)
+                self.assertAlmostEqual(compute("height_m", raw)["value"], expected, delta=expected * 1e-6)
 
     def test_bad_readings_name_the_field(self) -> None:
         for quantity, raw, place in (
@@ -137,7 +137,7 @@ class Reckoning(unittest.TestCase):
             ("depth", {"value": 1}, "quantity"),
         ):
             with self.subTest(raw), self.assertRaises(InputError) as caught:
-                reckon(quantity, raw)
+                compute(quantity, raw)
             self.assertEqual(caught.exception.place, place)
 
 
@@ -271,7 +271,7 @@ class FromSize(unittest.TestCase):
                 [t for t in g.get("taxa", ()) if t not in flora.taxa], "every taxon named is in the flora"
             )
 
-    def test_growth_across_conventions_is_flagged_not_reckoned_away(self) -> None:
+    def test_growth_across_conventions_is_flagged_not_computed_away(self) -> None:
         day = datetime.date
         plain = growth(30.0, day(2022, 5, 1), 32.0, day(2026, 5, 1), 1.37, 1.37)
         self.assertAlmostEqual(plain.cm_a_year, 0.5, delta=0.001)
@@ -337,14 +337,16 @@ class Slips(unittest.TestCase):
             (102.0, "girth typed as diameter", 32.5),
         ):
             with self.subTest(value):
-                found = doubts("dbh_cm", value, before=31.8, years=1.0, before_at_m=1.37, now_at_m=1.37)
+                found = plausibility("dbh_cm", value, before=31.8, years=1.0, before_at_m=1.37, now_at_m=1.37)
                 self.assertTrue(found["warnings"])
                 self.assertIn(why, found["meant"][0]["why"])
                 self.assertAlmostEqual(found["meant"][0]["value"], meant, delta=0.1)
 
     def test_an_honest_figure_passes_without_a_word(self) -> None:
         for value in (31.4, 31.8, 32.6, 34.0):
-            self.assertEqual(doubts("dbh_cm", value, before=31.8, years=1.0, height_m=18)["warnings"], [])
+            self.assertEqual(
+                plausibility("dbh_cm", value, before=31.8, years=1.0, height_m=18)["warnings"], []
+            )
 
     def test_what_no_stem_does_is_doubted_with_its_reason(self) -> None:
         for said, call in (
@@ -362,7 +364,7 @@ class Slips(unittest.TestCase):
             ("two metres a year", {"quantity": "height_m", "value": 30.0, "before": 15.0, "years": 1.0}),
         ):
             with self.subTest(said):
-                self.assertIn(said, " ".join(doubts(**call)["warnings"]))
+                self.assertIn(said, " ".join(plausibility(**call)["warnings"]))
 
 
 class Space(unittest.TestCase):

@@ -165,6 +165,27 @@ class Clusters(unittest.TestCase):
                 cluster.start_patiently(self.cluster)
             self.assertIn("MB are free on the disk", caught.exception.remedy)
 
+    def test_a_database_of_an_earlier_version_is_set_aside_by_name_and_never_dropped(self) -> None:
+        (self.cluster.home / "password").write_text("x")
+        (self.cluster.home / "port").write_text("1")
+        for earlier, steps in ((True, ["database", "set aside", "new database"]), (False, ["database"])):
+            ran: list[list[str]] = []
+
+            def note(
+                step: str, command: list[str], *_: object, ran: list[list[str]] = ran, **__: object
+            ) -> str:
+                ran.append([step, command[-1]])
+                return "1"
+
+            was = patch.object(cluster, "_is_of_an_earlier_version", return_value=earlier)
+            with was, patch.object(cluster, "run", side_effect=note):
+                cluster.ensure_database(self.cluster)
+            self.assertEqual(len(ran), len(steps))
+            self.assertTrue(all(said in step for (step, _), said in zip(ran, steps, strict=True)), ran)
+            self.assertFalse(any("DROP" in sql for _, sql in ran))
+            if earlier:
+                self.assertRegex(ran[1][1], r"RENAME TO jubark_before_\d{8}_\d{6}$")
+
     def test_f10_a_user_that_was_killed_is_no_user(self) -> None:
         users = self.cluster.home / "users"
         hold = (

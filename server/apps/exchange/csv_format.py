@@ -11,7 +11,7 @@ from typing import Any
 
 from apps.exchange.rows import PLANT_FIELDS, VISIT_FIELDS
 from config.errors import BadInput
-from jubark_core.size.reckon import QUANTITIES
+from jubark_core.size.compute import QUANTITIES
 
 PLANT_COLUMNS = (
     "plant_id",

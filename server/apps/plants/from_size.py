@@ -25,7 +25,7 @@ from jubark_core.size.biomass import carbon_of
 from jubark_core.size.crown import crown_area, live_crown_ratio, overlap_share
 from jubark_core.size.diameter import basal_area_m2
 from jubark_core.size.growth import growth
-from jubark_core.size.plausible import doubts
+from jubark_core.size.plausibility import plausibility
 from jubark_core.size.protect import protection_zone, structural_root_radius
 
 NEAR_M = 40.0
@@ -34,7 +34,7 @@ STANDING = ("alive", "resprout", "standing_dead")
 
 
 def from_size(actor: Member, plant: Plant) -> dict[str, Any]:
-    """Everything reckoned from the standing entries of a plant. Nothing is stored: it follows anew from the
+    """Everything computed from the standing entries of a plant. Nothing is stored: it follows anew from the
     record each time.
     """
     entries = entries_by_plant([plant.id]).get(plant.id, [])
@@ -80,8 +80,8 @@ def _taken(entries: Sequence[Entry], bodies: dict[UUID, Body]) -> Taken:
     return found
 
 
-def _zone(reckoned: Any) -> dict[str, Any]:
-    return dict(reckoned()._asdict())
+def _zone(computed: Any) -> dict[str, Any]:
+    return dict(computed()._asdict())
 
 
 def _carbon(
@@ -224,7 +224,7 @@ def _risk(entries: Sequence[Entry], bodies: dict[UUID, Body]) -> dict[str, Any] 
     }
 
 
-def size_doubts(actor: Member, plant_id: UUID | None, given: dict[str, Any]) -> dict[str, Any]:
+def size_plausibility(actor: Member, plant_id: UUID | None, given: dict[str, Any]) -> dict[str, Any]:
     """What speaks against a new figure, with the last visit's figure; of an unknown or new plant only what
     the flora says.
 
@@ -241,7 +241,7 @@ def size_doubts(actor: Member, plant_id: UUID | None, given: dict[str, Any]) -> 
             "years": (given["on"] - before["on"]).days / 365.25,
             "before_at_m": before["at_height_m"],
         }
-    found = doubts(
+    found = plausibility(
         given["quantity"],
         given["value"],
         dbh_cm=given.get("dbh_cm"),

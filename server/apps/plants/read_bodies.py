@@ -28,8 +28,8 @@ from jubark_core.flora.model import slug
 from jubark_core.flora.words import RANKS
 from jubark_core.naming.case import read_case
 from jubark_core.signs.load import signs
+from jubark_core.size.compute import compute
 from jubark_core.size.diameter import BREAST_HEIGHTS_M
-from jubark_core.size.reckon import reckon
 from jubark_core.size.where import stem_forms
 
 SHA256 = re.compile(r"^[0-9a-f]{64}$")
@@ -134,7 +134,7 @@ def determination(body: dict[str, Any]) -> dict[str, Any]:
 
 
 def measurement(body: dict[str, Any]) -> dict[str, Any]:
-    """A figure, reckoned by the core from its raw readings. A value sent along must agree with them."""
+    """A figure, computed by the core from its raw readings. A value sent along must agree with them."""
     only_keys(
         body,
         "measurement",
@@ -154,7 +154,7 @@ def measurement(body: dict[str, Any]) -> dict[str, Any]:
         },
     )
     combine = body.get("combine", "squares")
-    found = reckon(body.get("quantity", ""), body.get("raw", {}), combine, body.get("least_cm", 0))
+    found = compute(body.get("quantity", ""), body.get("raw", {}), combine, body.get("least_cm", 0))
     sent = body.get("value")
     if sent is not None and not math.isclose(
         require_between("value", sent, 0, 10_000), found["value"], rel_tol=1e-6

@@ -109,6 +109,23 @@ class EveryAddress(BrowserTestCase):
                     self.page.go_back()
                     seen(self.page)
 
+    def test_addresses_of_the_first_version_lead_on(self) -> None:
+        for old, new in (
+            ("/ground", "/map"),
+            (
+                f"/walk/{self.plant}?block={self.at.block.id}",
+                f"/survey/{self.plant}?block={self.at.block.id}",
+            ),
+            ("/bench", "/identify"),
+            ("/portraits/acer-rubrum", "/species/acer-rubrum"),
+            ("/ledger?words=0042", "/inventory?words=0042"),
+            (f"/stem/{self.plant}", f"/history/{self.plant}"),
+            ("/exchange", "/import-export"),
+        ):
+            self.page.goto(self.live_server_url + old)
+            self.page.wait_for_url(f"**{new}*")
+            expect(self.page.get_by_role("heading", name="There is no such page")).to_have_count(0)
+
     def test_every_page_of_a_phone_fits_its_width(self) -> None:
         page = self.sign_in(self.at.steward, self.open_browser(390, 844))
         for addresses in self.addresses().values():

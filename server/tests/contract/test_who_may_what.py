@@ -185,6 +185,29 @@ class Roles(TestCase):
         )
 
 
+class OldApps(TestCase):
+    """What an app of the first version, still on somebody's device, meets."""
+
+    def test_moved_addresses_say_so_and_the_doors_of_saved_work_never_moved(self) -> None:
+        at = small_site()
+        client = signed_in(at.surveyor)
+        for address in (
+            "/api/grounds/",
+            "/api/ledger/?sort=tag",
+            "/api/naming/vocabulary/",
+            "/api/size/reckon/",
+            f"/api/blocks/{at.block.id}/plan/",
+        ):
+            for ask in (client.get, client.post):  # no redirect: it would turn POST into GET
+                answer = ask(address)
+                self.assertEqual((answer.status_code, answer.json()["code"]), (410, "app_outdated"), address)
+        self.assertEqual(send(client, plant_item(at.block))[0]["answer"], "accepted")
+        self.assertEqual(client.get("/api/session/").status_code, 200)
+        self.assertEqual(
+            client.put(f"/api/photos/{new_id()}/", b"x", content_type="image/jpeg").status_code, 404
+        )
+
+
 class Services(TestCase):
     """F5: every service that changes something asks for a role; found by looking, so that none can be
     forgotten.

@@ -320,7 +320,7 @@ class Doors(TestCase):
         }
         for address, sound in (
             (
-                "/api/size/reckon/",
+                "/api/size/compute/",
                 {
                     "quantity": "height_m",
                     "raw": {"angles": {"distance_m": 20, "top_deg": 45, "base_deg": -5}},
@@ -328,7 +328,7 @@ class Doors(TestCase):
                 },
             ),
             (
-                "/api/size/doubts/",
+                "/api/size/plausibility/",
                 {
                     "plant": self.plant,
                     "taxon": "acer-rubrum",

@@ -200,7 +200,7 @@ class EveryAnswerIsJson(TestCase):
             "/api/session/",
             "/api/outbox/",
             "/api/core/name/",
-            "/api/size/reckon/",
+            "/api/size/compute/",
             "/api/blocks/",
         ):
             self.refused(client.post(address, deep, content_type="application/json"))

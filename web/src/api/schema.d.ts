@@ -548,7 +548,24 @@ export interface paths {
         patch: operations["site_conventions"];
         trace?: never;
     };
-    "/api/size/doubts/": {
+    "/api/size/compute/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description The figure that follows from raw readings, before anything is kept. */
+        post: operations["size_compute"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/size/plausibility/": {
         parameters: {
             query?: never;
             header?: never;
@@ -561,24 +578,7 @@ export interface paths {
          * @description What speaks against a new figure. The last visit's figure is told here, and so only once a new one is
          *     in.
          */
-        post: operations["size_doubts"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/size/reckon/": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** @description The figure that follows from raw readings, before anything is kept. */
-        post: operations["size_reckon"];
+        post: operations["size_plausibility"];
         delete?: never;
         options?: never;
         head?: never;
@@ -811,6 +811,32 @@ export interface components {
             /** Format: date */
             from: string;
         };
+        /** @description Raw readings of one measurement. */
+        ComputeRequestRequest: {
+            quantity: string;
+            raw: {
+                [key: string]: unknown;
+            };
+            /** @default squares */
+            combine: string;
+            /**
+             * Format: double
+             * @default 0
+             */
+            least_cm: number;
+        };
+        /** @description The figure that follows from the readings. */
+        Computed: {
+            /** Format: double */
+            value: number;
+            unit: string;
+            shoots: number;
+            /** @description shoots thinner than the least that is measured */
+            thinner?: number;
+            /** Format: double */
+            error_m?: number;
+            warning?: string;
+        };
         /** @description A part that is graded, with what earns each grade, worst first. */
         ConditionPart: {
             id: string;
@@ -900,29 +926,6 @@ export interface components {
             where: components["schemas"]["WhereEnum"];
             /** Format: date */
             from: string | null;
-        };
-        /** @description What speaks against a figure; empty lists where nothing does. */
-        Doubts: {
-            warnings: string[];
-            meant: components["schemas"]["Meant"][];
-            before: components["schemas"]["Before"] | null;
-        };
-        /** @description A new figure and what is known beside it. */
-        DoubtsRequestRequest: {
-            /** Format: uuid */
-            plant?: string | null;
-            quantity: string;
-            /** Format: double */
-            value: number;
-            /** Format: date */
-            on: string;
-            /** Format: double */
-            at_height_m?: number | null;
-            /** Format: double */
-            dbh_cm?: number | null;
-            /** Format: double */
-            height_m?: number | null;
-            taxon?: string;
         };
         /** @description SVG by character and state; states that cannot be drawn are left out. */
         Drawings: {
@@ -1270,6 +1273,29 @@ export interface components {
             current: components["schemas"]["Current"];
             visits: components["schemas"]["Visit"][];
         };
+        /** @description What speaks against a figure; empty lists where nothing does. */
+        Plausibility: {
+            warnings: string[];
+            meant: components["schemas"]["Meant"][];
+            before: components["schemas"]["Before"] | null;
+        };
+        /** @description A new figure and what is known beside it. */
+        PlausibilityRequestRequest: {
+            /** Format: uuid */
+            plant?: string | null;
+            quantity: string;
+            /** Format: double */
+            value: number;
+            /** Format: date */
+            on: string;
+            /** Format: double */
+            at_height_m?: number | null;
+            /** Format: double */
+            dbh_cm?: number | null;
+            /** Format: double */
+            height_m?: number | null;
+            taxon?: string;
+        };
         /** @description A sample plot. */
         Plot: {
             /** Format: uuid */
@@ -1304,32 +1330,6 @@ export interface components {
             low: number;
             /** Format: double */
             high: number;
-        };
-        /** @description Raw readings of one measurement. */
-        ReckonRequestRequest: {
-            quantity: string;
-            raw: {
-                [key: string]: unknown;
-            };
-            /** @default squares */
-            combine: string;
-            /**
-             * Format: double
-             * @default 0
-             */
-            least_cm: number;
-        };
-        /** @description The figure that follows from the readings. */
-        Reckoned: {
-            /** Format: double */
-            value: number;
-            unit: string;
-            shoots: number;
-            /** @description shoots thinner than the least that is measured */
-            thinner?: number;
-            /** Format: double */
-            error_m?: number;
-            warning?: string;
         };
         /** @description Rings of a core: how many to the centimetre of radius, and the diameter growth that means. */
         Rings: {
@@ -2537,7 +2537,7 @@ export interface operations {
             };
         };
     };
-    size_doubts: {
+    size_compute: {
         parameters: {
             query?: never;
             header?: never;
@@ -2546,7 +2546,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["DoubtsRequestRequest"];
+                "application/json": components["schemas"]["ComputeRequestRequest"];
             };
         };
         responses: {
@@ -2555,12 +2555,12 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Doubts"];
+                    "application/json": components["schemas"]["Computed"];
                 };
             };
         };
     };
-    size_reckon: {
+    size_plausibility: {
         parameters: {
             query?: never;
             header?: never;
@@ -2569,7 +2569,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ReckonRequestRequest"];
+                "application/json": components["schemas"]["PlausibilityRequestRequest"];
             };
         };
         responses: {
@@ -2578,7 +2578,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Reckoned"];
+                    "application/json": components["schemas"]["Plausibility"];
                 };
             };
         };

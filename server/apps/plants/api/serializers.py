@@ -228,7 +228,7 @@ class PhotoStoredSerializer(serializers.Serializer[dict[str, Any]]):
     bytes = serializers.IntegerField()
 
 
-class ReckonRequestSerializer(serializers.Serializer[dict[str, Any]]):
+class ComputeRequestSerializer(serializers.Serializer[dict[str, Any]]):
     """Raw readings of one measurement."""
 
     quantity = serializers.CharField()
@@ -237,7 +237,7 @@ class ReckonRequestSerializer(serializers.Serializer[dict[str, Any]]):
     least_cm = serializers.FloatField(default=0)
 
 
-class ReckonedSerializer(serializers.Serializer[dict[str, Any]]):
+class ComputedSerializer(serializers.Serializer[dict[str, Any]]):
     """The figure that follows from the readings."""
 
     value = serializers.FloatField()
@@ -250,7 +250,7 @@ class ReckonedSerializer(serializers.Serializer[dict[str, Any]]):
     warning = serializers.CharField(required=False)
 
 
-class DoubtsRequestSerializer(serializers.Serializer[dict[str, Any]]):
+class PlausibilityRequestSerializer(serializers.Serializer[dict[str, Any]]):
     """A new figure and what is known beside it."""
 
     plant = serializers.UUIDField(required=False, allow_null=True)
@@ -280,7 +280,7 @@ class BeforeSerializer(serializers.Serializer[dict[str, Any]]):
     stem_form = serializers.CharField(allow_blank=True)
 
 
-class DoubtsSerializer(serializers.Serializer[dict[str, Any]]):
+class PlausibilitySerializer(serializers.Serializer[dict[str, Any]]):
     """What speaks against a figure; empty lists where nothing does."""
 
     warnings = serializers.ListField(child=serializers.CharField())

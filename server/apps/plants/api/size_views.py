@@ -11,42 +11,44 @@ from rest_framework.views import APIView
 
 from apps.organisations.permissions import actor_of
 from apps.plants.api import serializers as s
-from apps.plants.from_size import from_size, size_doubts
+from apps.plants.from_size import from_size, size_plausibility
 from apps.plants.selectors import plants_visible_to
 from jubark_core.condition.risk import worksheet
 from jubark_core.condition.scores import condition
 from jubark_core.errors import InputError
 from jubark_core.flora.load import shipped_flora
-from jubark_core.size.reckon import reckon
+from jubark_core.size.compute import compute
 from jubark_core.size.space import require_grown, space_check
 
 
-class ReckonView(APIView):
+class ComputeView(APIView):
     """The figure that follows from raw readings, before anything is kept."""
 
     @extend_schema(
-        operation_id="size_reckon", request=s.ReckonRequestSerializer, responses=s.ReckonedSerializer
+        operation_id="size_compute", request=s.ComputeRequestSerializer, responses=s.ComputedSerializer
     )
     def post(self, request: Request) -> Response:
-        given = s.ReckonRequestSerializer(data=request.data)
+        given = s.ComputeRequestSerializer(data=request.data)
         given.is_valid(raise_exception=True)
-        return Response(reckon(**given.validated_data))
+        return Response(compute(**given.validated_data))
 
 
-class DoubtsView(APIView):
+class PlausibilityView(APIView):
     """What speaks against a new figure. The last visit's figure is told here, and so only once a new one is
     in.
     """
 
     @extend_schema(
-        operation_id="size_doubts", request=s.DoubtsRequestSerializer, responses=s.DoubtsSerializer
+        operation_id="size_plausibility",
+        request=s.PlausibilityRequestSerializer,
+        responses=s.PlausibilitySerializer,
     )
     def post(self, request: Request) -> Response:
-        given = s.DoubtsRequestSerializer(data=request.data)
+        given = s.PlausibilityRequestSerializer(data=request.data)
         given.is_valid(raise_exception=True)
         values = dict(given.validated_data)
         plant = values.pop("plant", None)
-        return Response(s.DoubtsSerializer(size_doubts(actor_of(request), plant, values)).data)
+        return Response(s.PlausibilitySerializer(size_plausibility(actor_of(request), plant, values)).data)
 
 
 class FromSizeView(APIView):

@@ -2,7 +2,14 @@
 
 from django.urls import path
 
-from apps.plants.api.size_views import DoubtsView, FromSizeView, ReckonView, RiskView, ScoreView, SpaceView
+from apps.plants.api.size_views import (
+    ComputeView,
+    FromSizeView,
+    PlausibilityView,
+    RiskView,
+    ScoreView,
+    SpaceView,
+)
 from apps.plants.api.views import (
     BlockPlantsView,
     ChangesView,
@@ -20,8 +27,8 @@ urlpatterns = [
     path("changes/", ChangesView.as_view(), name="changes"),
     path("photos/<uuid:photo_id>/", PhotoView.as_view(), name="photo"),
     path("plants/<uuid:plant_id>/from-size/", FromSizeView.as_view(), name="plant-from-size"),
-    path("size/reckon/", ReckonView.as_view(), name="size-reckon"),
-    path("size/doubts/", DoubtsView.as_view(), name="size-doubts"),
+    path("size/compute/", ComputeView.as_view(), name="size-compute"),
+    path("size/plausibility/", PlausibilityView.as_view(), name="size-plausibility"),
     path("size/space/", SpaceView.as_view(), name="size-space"),
     path("condition/score/", ScoreView.as_view(), name="condition-score"),
     path("condition/risk/", RiskView.as_view(), name="condition-risk"),

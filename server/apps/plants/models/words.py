@@ -6,7 +6,7 @@ from jubark_core.flora.words import ORIGINS as CORE_ORIGINS
 from jubark_core.flora.words import SEEN as CORE_SEEN
 from jubark_core.flora.words import SEXES as CORE_SEXES
 from jubark_core.flora.words import STAGES as CORE_STAGES
-from jubark_core.size.reckon import QUANTITIES as CORE_QUANTITIES
+from jubark_core.size.compute import QUANTITIES as CORE_QUANTITIES
 from jubark_core.size.where import stem_forms
 
 

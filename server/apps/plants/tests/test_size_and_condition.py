@@ -213,10 +213,12 @@ class Following(TestCase):
             "on": "2026-11-10",
             "at_height_m": 1.37,
         }
-        found = signed_in(self.at.surveyor).post("/api/size/doubts/", body).json()
+        found = signed_in(self.at.surveyor).post("/api/size/plausibility/", body).json()
         self.assertEqual(found["before"]["value"], 30.0)
         self.assertEqual(found["meant"][0], {"value": 30.6, "why": "decimal point one place off"})
-        stranger = signed_in(small_site("Other organisation").surveyor).post("/api/size/doubts/", body).json()
+        stranger = (
+            signed_in(small_site("Other organisation").surveyor).post("/api/size/plausibility/", body).json()
+        )
         self.assertIsNone(stranger["before"], "another organisation's stem is not told")
 
     def test_space_for_the_grown_tree(self) -> None:

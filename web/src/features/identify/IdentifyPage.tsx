@@ -294,7 +294,6 @@ function Identify({ draft, change, vocabulary, site, loose, where, tag }: Identi
         <section
           className="order-2 border-rule bg-sheet lg:order-3 lg:grid lg:grid-rows-[1fr_auto] lg:overflow-hidden lg:border-l"
           aria-label="The name"
-          aria-live="polite"
         >
           {standing ? (
             <Standing

@@ -32,7 +32,7 @@ export function LooksSoFar({ looks, vocabulary, contradictions, onUndo, onChange
             >
               <button
                 type="button"
-                className="min-h-[40px] w-full text-left leading-tight"
+                className="min-h-[53px] w-full text-left leading-tight"
                 onClick={() => onChange(look.character)}
               >
                 <span className="block text-sm text-soft">{character?.label}</span>
@@ -47,7 +47,7 @@ export function LooksSoFar({ looks, vocabulary, contradictions, onUndo, onChange
                 </span>
                 <button
                   type="button"
-                  className="min-h-[40px] px-2 underline"
+                  className="min-h-[53px] px-2 underline"
                   onClick={() => onUndo(look.id)}
                   aria-label={`Undo ${character?.label}`}
                 >

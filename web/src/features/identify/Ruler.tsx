@@ -23,7 +23,7 @@ export function Ruler({ unit, onRead }: { unit: string; onRead: (value: string) 
   };
   return (
     <details className="mt-3">
-      <summary className="min-h-[44px] cursor-pointer content-center text-slate underline">
+      <summary className="min-h-[53px] cursor-pointer content-center text-slate underline">
         Ruler on the screen
       </summary>
       <p className="text-sm text-soft">
@@ -89,7 +89,7 @@ export function Ruler({ unit, onRead }: { unit: string; onRead: (value: string) 
       </div>
       <button
         type="button"
-        className="min-h-[44px] text-sm text-slate underline"
+        className="min-h-[53px] text-sm text-slate underline"
         onClick={() => setSetting(!setting)}
       >
         {scale ? "Set the ruler anew" : "Set the ruler"}

@@ -59,7 +59,7 @@ export function SampleSheet({ character: c, vocabulary, previous, withValues, on
             <li key={i}>
               <button
                 type="button"
-                className="min-h-[44px] min-w-[44px] border-2 border-rule bg-sheet px-2"
+                className="min-h-[53px] min-w-[53px] border-2 border-rule bg-sheet px-2"
                 aria-label={`Remove ${v}`}
                 onClick={() => setValues(values.filter((_, j) => j !== i))}
               >

@@ -35,8 +35,14 @@ export function Standing({ answer, vocabulary, looks, on, block, mayAccept, onAc
   const chosen = answer.candidates.find((c) => c.taxon === other);
   const comeBackInWords = (c: Answer["come_back"][number]) =>
     `from ${inWords(c.from, false)} to ${inWords(c.to, false)}: ${label(c.character).toLowerCase()}`;
+  const best = answer.candidates[0];
   return (
     <>
+      {/* what changed, in a few words; the whole panel read out again would drown them */}
+      <p role="status" className="sr-only">
+        {best ? `Best match ${best.name}, ${percent(best.probability)}` : "No candidates"}
+        {s ? `; name supported: ${nameShown(s.name, s.rank)}` : ""}
+      </p>
       <div className="grid content-start gap-4 p-4 lg:overflow-y-auto">
         <div>
           <p className="text-sm text-soft">Name supported now</p>
@@ -66,7 +72,7 @@ export function Standing({ answer, vocabulary, looks, on, block, mayAccept, onAc
             <li key={c.taxon} className="py-1">
               <button
                 type="button"
-                className="w-full min-h-[44px] text-left"
+                className="w-full min-h-[53px] text-left"
                 aria-pressed={other === c.taxon}
                 onClick={() => setOther(other === c.taxon ? null : c.taxon)}
                 disabled={c.rank === "unlisted"}
@@ -91,7 +97,7 @@ export function Standing({ answer, vocabulary, looks, on, block, mayAccept, onAc
         </ol>
         {answer.ruled_out.length > 0 && (
           <details>
-            <summary className="min-h-[40px] cursor-pointer text-sm text-soft">
+            <summary className="min-h-[53px] cursor-pointer text-sm text-soft">
               Ruled out: {answer.ruled_out.length} genera by a single observation
             </summary>
             <ul className="text-sm">
@@ -111,7 +117,7 @@ export function Standing({ answer, vocabulary, looks, on, block, mayAccept, onAc
         {rivals.length > 1 && (
           <Link
             to={`/side-by-side?taxa=${rivals.join(",")}&on=${on}${block ? `&block=${block}` : ""}`}
-            className="min-h-[44px] content-center text-slate underline"
+            className="min-h-[53px] content-center text-slate underline"
           >
             See {rivals.length === 2 ? "both" : `these ${rivals.length}`} side by side
           </Link>
@@ -120,7 +126,7 @@ export function Standing({ answer, vocabulary, looks, on, block, mayAccept, onAc
           .filter((sample) => sample.settles)
           .map((sample) => (
             <details key={sample.observation}>
-              <summary className="min-h-[40px] cursor-pointer text-sm">
+              <summary className="min-h-[53px] cursor-pointer text-sm">
                 <strong>{label(sample.character)}</strong>: mean {sample.mean.toFixed(1)} of {sample.n}.{" "}
                 {sample.settles?.says}
               </summary>
@@ -179,7 +185,7 @@ export function Standing({ answer, vocabulary, looks, on, block, mayAccept, onAc
             {onComeBack && (
               <button
                 type="button"
-                className="min-h-[44px] text-slate underline"
+                className="min-h-[53px] text-slate underline"
                 onClick={() => onComeBack(answer.come_back.slice(0, 3).map(comeBackInWords).join("; "))}
               >
                 Note it on this visit

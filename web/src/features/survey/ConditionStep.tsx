@@ -44,7 +44,7 @@ export function ConditionStep({ draft, change, site, focusNext }: StepProps) {
         </Notice>
       )}
       <details open={graded}>
-        <summary className="min-h-[44px] cursor-pointer content-center text-slate underline">
+        <summary className="min-h-[53px] cursor-pointer content-center text-slate underline">
           Part by part
         </summary>
         <Parts
@@ -55,7 +55,7 @@ export function ConditionStep({ draft, change, site, focusNext }: StepProps) {
         />
       </details>
       <details>
-        <summary className="min-h-[44px] cursor-pointer content-center text-slate underline">
+        <summary className="min-h-[53px] cursor-pointer content-center text-slate underline">
           Base, flare, crown class, light, life
           {Object.keys(draft.judged ?? {}).length || draft.life ? " (recorded)" : ""}
         </summary>

@@ -4,7 +4,7 @@ import { readNumber } from "@/shared/numbers";
 import type { Quantity } from "@/shared/records/draft";
 import { Check, Choice, Field, Notice } from "@/shared/ui";
 import type { StepProps } from "./SurveyPage";
-import { useReckoned } from "./useReckoned";
+import { useComputed } from "./useComputed";
 
 /** Crown: spread from two or more diameters or radii, base of the live crown, transparency and dieback in steps of five. */
 export function CrownStep({ draft, change }: StepProps) {
@@ -12,7 +12,7 @@ export function CrownStep({ draft, change }: StepProps) {
   const keptBy = spread?.raw.radii_m ? "radii_m" : "spreads_m";
   const [by, setBy] = useState<"spreads_m" | "radii_m">(keptBy);
   const [typed, setTyped] = useState(((spread?.raw[keptBy] as number[]) ?? []).join("  "));
-  const reckoned = useReckoned(spread);
+  const computed = useComputed(spread);
   const put = (
     quantity: Quantity,
     raw: Record<string, unknown> | null,
@@ -57,10 +57,10 @@ export function CrownStep({ draft, change }: StepProps) {
         }
         inputMode="text"
         value={typed}
-        error={reckoned.error ?? (typed && !spread ? `${typed} is not two or more numbers.` : undefined)}
+        error={computed.error ?? (typed && !spread ? `${typed} is not two or more numbers.` : undefined)}
         hint={
-          reckoned.value !== null
-            ? `Spread ${reckoned.value.toFixed(1)} m`
+          computed.value !== null
+            ? `Spread ${computed.value.toFixed(1)} m`
             : "The longest, and the one square to it"
         }
         onChange={(e) => read(e.target.value, by)}

@@ -6,11 +6,11 @@ import { isConvention } from "@/shared/records/breastHeights";
 import type { DraftMeasurement, Quantity } from "@/shared/records/draft";
 import { useVocabulary } from "@/shared/records/reads";
 import { Button, Choice, Field, FigureField, Keypad, Notice } from "@/shared/ui";
-import { Doubts } from "./Doubts";
+import { Plausibility } from "./Plausibility";
 import { StemForm } from "./StemForm";
 import type { StepProps } from "./SurveyPage";
-import { useDoubts } from "./useDoubts";
-import { useReckoned } from "./useReckoned";
+import { useComputed } from "./useComputed";
+import { usePlausibility } from "./usePlausibility";
 
 type Way = "tape" | "girth" | "callipers" | "eye";
 const LARGEST = { tape: 1500, girth: 4712, callipers: 1500, eye: 1500 };
@@ -38,9 +38,9 @@ export function DiameterStep({ draft, row, change, site, say, focusNext }: StepP
   const foundOnStem =
     form !== undefined && quantity === "dbh_cm" && (form.height !== "H" || painted !== null);
   const height = foundOnStem ? readNumber(at) : breast;
-  const reckoned = useReckoned(kept, site?.several_shoots, site?.smallest_cm);
+  const computed = useComputed(kept, site?.several_shoots, site?.smallest_cm);
   const heightNow = draft.measurements.find((m) => m.quantity === "height_m")?.raw.value;
-  const doubts = useDoubts(draft, quantity, reckoned.value, {
+  const plausibility = usePlausibility(draft, quantity, computed.value, {
     at_height_m: height ?? undefined,
     height_m: typeof heightNow === "number" ? heightNow : (row?.height_m ?? null),
     taxon: draft.name?.taxon ?? row?.taxon,
@@ -117,27 +117,27 @@ export function DiameterStep({ draft, row, change, site, say, focusNext }: StepP
           Its sap burns the skin for days, on tools and clothes too. Stand off and estimate.
         </Notice>
       )}
-      {reckoned.value !== null && (
+      {computed.value !== null && (
         <p aria-live="polite" className="leading-none">
-          <span className="figure text-6xl font-semibold">{reckoned.value.toFixed(1)}</span>{" "}
+          <span className="figure text-6xl font-semibold">{computed.value.toFixed(1)}</span>{" "}
           <span className="text-lg text-soft">
             cm
             {shoots.length > 1
-              ? `, ${shoots.length - (reckoned.thinner ?? 0)} stems as one`
+              ? `, ${shoots.length - (computed.thinner ?? 0)} stems as one`
               : how === "girth"
                 ? ", from the circumference"
                 : ""}
             {how === "callipers" ? ", geometric mean of two readings" : ""}
-            {reckoned.thinner
-              ? `, ${reckoned.thinner} thinner than ${site?.smallest_cm} cm counted only`
+            {computed.thinner
+              ? `, ${computed.thinner} thinner than ${site?.smallest_cm} cm counted only`
               : ""}
           </span>
         </p>
       )}
-      {kept && reckoned.value === null && (
-        <p className="text-soft">{reckoned.error ?? "Readings kept; the figure is reckoned when online."}</p>
+      {kept && computed.value === null && (
+        <p className="text-soft">{computed.error ?? "Readings kept; the figure is computed when online."}</p>
       )}
-      <Doubts doubts={doubts} unit="cm" onMeant={shoots.length === 1 ? meant : undefined} />
+      <Plausibility plausibility={plausibility} unit="cm" onMeant={shoots.length === 1 ? meant : undefined} />
       {shoots.length > 0 && (
         <ul className="flex flex-wrap gap-2" aria-label="Readings">
           {shoots.map((s, i) => (
@@ -230,7 +230,7 @@ function Buttress({ draft, change }: Pick<StepProps, "draft" | "change">) {
   const bad = typed !== "" && (number === null || number < 0.1 || number > 1500);
   return (
     <details>
-      <summary className="min-h-[44px] cursor-pointer content-center text-sm text-slate underline">
+      <summary className="min-h-[53px] cursor-pointer content-center text-sm text-slate underline">
         Diameter above the root buttress, for the structural root zone
       </summary>
       <Field
@@ -279,7 +279,7 @@ function Core({ draft, change }: Pick<StepProps, "draft" | "change">) {
   };
   return (
     <details>
-      <summary className="min-h-[44px] cursor-pointer content-center text-sm text-slate underline">
+      <summary className="min-h-[53px] cursor-pointer content-center text-sm text-slate underline">
         Rings of a core or a stump
       </summary>
       <div className="grid grid-cols-2 gap-3">

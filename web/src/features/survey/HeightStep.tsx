@@ -3,10 +3,10 @@ import { newId } from "@/shared/ids";
 import { readNumber } from "@/shared/numbers";
 import { onEnter } from "@/shared/onEnter";
 import { Button, Choice, Field, Notice } from "@/shared/ui";
-import { Doubts } from "./Doubts";
+import { Plausibility } from "./Plausibility";
 import type { StepProps } from "./SurveyPage";
-import { useDoubts } from "./useDoubts";
-import { useReckoned } from "./useReckoned";
+import { useComputed } from "./useComputed";
+import { usePlausibility } from "./usePlausibility";
 
 type Way = "angles" | "sine" | "stick" | "pole" | "direct" | "eye";
 type Unit = "degrees" | "percent" | "topo";
@@ -67,9 +67,9 @@ export function HeightStep({ draft, row, change, say, focusNext }: StepProps) {
   const [unit, setUnit] = useState<Unit>((given.angle_unit as Unit) ?? "degrees");
   const [along, setAlong] = useState(given.slope_distance === true);
   const [wrong, setWrong] = useState("");
-  const reckoned = useReckoned(kept);
+  const computed = useComputed(kept);
   const dbh = draft.measurements.find((m) => m.quantity === "dbh_cm")?.raw.value;
-  const doubts = useDoubts(draft, "height_m", reckoned.value, {
+  const plausibility = usePlausibility(draft, "height_m", computed.value, {
     dbh_cm: typeof dbh === "number" ? dbh : (row?.dbh_cm ?? null),
     taxon: draft.name?.taxon ?? row?.taxon,
   });
@@ -175,24 +175,24 @@ export function HeightStep({ draft, row, change, say, focusNext }: StepProps) {
           </div>
         </>
       )}
-      {(wrong || reckoned.error) && <Notice kind="refused">{wrong || reckoned.error}</Notice>}
+      {(wrong || computed.error) && <Notice kind="refused">{wrong || computed.error}</Notice>}
       <Button weight={kept ? "plain" : "act"} onClick={take}>
         {kept ? "Take these readings instead" : "Use this value"}
       </Button>
-      {reckoned.value !== null && (
+      {computed.value !== null && (
         <p aria-live="polite">
-          <span className="figure text-6xl font-semibold">{reckoned.value.toFixed(1)}</span>{" "}
+          <span className="figure text-6xl font-semibold">{computed.value.toFixed(1)}</span>{" "}
           <span className="text-xl text-soft">
-            m{reckoned.error_m ? `, ± ${reckoned.error_m.toFixed(1)} m from the readings` : ""}
+            m{computed.error_m ? `, ± ${computed.error_m.toFixed(1)} m from the readings` : ""}
           </span>
         </p>
       )}
-      {kept && reckoned.value === null && !reckoned.error && (
-        <p className="text-soft">Readings kept; the height is reckoned when online.</p>
+      {kept && computed.value === null && !computed.error && (
+        <p className="text-soft">Readings kept; the height is computed when online.</p>
       )}
-      {reckoned.warning && <Notice kind="caution">{reckoned.warning}</Notice>}
-      <Doubts
-        doubts={doubts}
+      {computed.warning && <Notice kind="caution">{computed.warning}</Notice>}
+      <Plausibility
+        plausibility={plausibility}
         unit="m"
         onMeant={
           way === "direct" || way === "eye"

@@ -24,7 +24,7 @@ export function StemForm({ vocabulary, form, breastHeightM, onForm }: Props) {
         <p>{sentence(told, breastHeightM)}</p>
         <button
           type="button"
-          className="min-h-[44px] text-sm text-slate underline"
+          className="min-h-[53px] text-sm text-slate underline"
           onClick={() => setOpen(true)}
         >
           The stem is {told.label}. Another form?

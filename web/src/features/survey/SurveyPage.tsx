@@ -155,7 +155,7 @@ function Sheet({ plantId }: { plantId: string }) {
                   type="button"
                   aria-current={i === step ? "step" : undefined}
                   onClick={() => go(i)}
-                  className={`min-h-[48px] w-full px-3 text-left ${i === step ? "bg-lichen font-bold" : ""}`}
+                  className={`min-h-[53px] w-full px-3 text-left ${i === step ? "bg-lichen font-bold" : ""}`}
                 >
                   {s.label}
                   {s.done(draft) && (

@@ -2,7 +2,7 @@ import { Link } from "react-router";
 import { inWords, today } from "@/shared/dates";
 import { reaches, useMember } from "@/shared/member";
 import { type Block, useBlocks, useSeason, useSites } from "@/shared/records/reads";
-import { SeasonRing } from "@/shared/season-ring/SeasonRing";
+import { SeasonLegend, SeasonRing } from "@/shared/season-ring/SeasonRing";
 import { PageState } from "@/shared/ui";
 import { Conventions } from "./Conventions";
 
@@ -73,20 +73,7 @@ export function TodayPage() {
           {season.data ? (
             <>
               <SeasonRing rows={season.data} date={date} size={264} />
-              <ul className="mt-3 text-sm">
-                {season.data.map((row) => (
-                  <li key={row.organ} className="flex justify-between border-b border-rule py-1">
-                    <span className={row.now >= 0.5 ? "font-bold" : "text-soft"}>{row.label}</span>
-                    <span>
-                      {row.now >= 0.5
-                        ? "shows"
-                        : row.opens
-                          ? `from ${inWords(row.opens, false)}`
-                          : "not this year"}
-                    </span>
-                  </li>
-                ))}
-              </ul>
+              <SeasonLegend rows={season.data} />
             </>
           ) : (
             <PageState error={season.error} what="the season" />

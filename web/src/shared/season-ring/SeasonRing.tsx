@@ -1,4 +1,5 @@
 import type { Schemas } from "@/api/client";
+import { inWords } from "@/shared/dates";
 
 type Showing = Schemas["Showing"];
 const COLOURS: Record<string, string> = {
@@ -69,6 +70,28 @@ export function SeasonRing({
           );
         })}
     </svg>
+  );
+}
+
+/** Beside the ring: each of its rings from the middle outwards, with its colour, its name, and what it is doing now. */
+export function SeasonLegend({ rows }: { rows: Showing[] }) {
+  return (
+    <ol className="mt-3 text-base" aria-label="Rings from the middle outwards">
+      {rows.map((row, i) => (
+        <li key={row.organ} className="flex items-center gap-2 border-b border-rule py-1">
+          <span className="w-4 text-right tabular-nums" aria-hidden="true">
+            {i + 1}
+          </span>
+          <svg width={18} height={18} aria-hidden="true">
+            <rect width={18} height={18} fill={COLOURS[row.organ]} />
+          </svg>
+          <span className={`flex-1 ${row.now >= 0.5 ? "font-bold" : ""}`}>{row.label}</span>
+          <span>
+            {row.now >= 0.5 ? "shows" : row.opens ? `from ${inWords(row.opens, false)}` : "not this year"}
+          </span>
+        </li>
+      ))}
+    </ol>
   );
 }
 

@@ -51,7 +51,7 @@ STICK_STEEP = (
 )
 
 
-def reckon(
+def compute(
     quantity: str,
     raw: dict[str, Any],
     combine: str = "squares",

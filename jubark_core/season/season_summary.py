@@ -7,7 +7,7 @@ from typing import Any
 from jubark_core.season.windows import ELEVATION_REACH_M, LAT_REACH, MOST_DAYS, REFERENCE, Place, shift_days
 
 
-def told_season(place: Place, measured: bool, under_glass: bool) -> dict[str, Any]:
+def season_summary(place: Place, measured: bool, under_glass: bool) -> dict[str, Any]:
     """{rule, days, note}: degree_days, hopkins, reference or none; days of spring against the reference
     place; what to mind.
     """

@@ -3,17 +3,17 @@ import { api, type Schemas, unwrap } from "@/api/client";
 import type { Draft, Quantity } from "@/shared/records/draft";
 
 /** What speaks against a figure, and the last visit's figure: asked only once the new one is in. */
-export function useDoubts(
+export function usePlausibility(
   draft: Draft,
   quantity: Quantity,
   value: number | null,
   more: { at_height_m?: number; dbh_cm?: number | null; height_m?: number | null; taxon?: string },
-): Schemas["Doubts"] | undefined {
+): Schemas["Plausibility"] | undefined {
   const body = { plant: draft.plant, quantity, value: value ?? 0, on: draft.local_date, ...more };
   return useQuery({
-    queryKey: ["doubts", body],
+    queryKey: ["plausibility", body],
     enabled: value !== null,
     retry: false,
-    queryFn: async () => unwrap(await api.POST("/api/size/doubts/", { body })),
+    queryFn: async () => unwrap(await api.POST("/api/size/plausibility/", { body })),
   }).data;
 }

@@ -10,16 +10,16 @@ export interface Figure {
   error_m?: number;
 }
 
-/** The figure that follows from a measurement's readings. A single reading is its own figure; the rest the core reckons. */
-export function useReckoned(m: DraftMeasurement | undefined, combine = "squares", leastCm = 0): Figure {
+/** The figure that follows from a measurement's readings. A single reading is its own figure; the rest the core computes. */
+export function useComputed(m: DraftMeasurement | undefined, combine = "squares", leastCm = 0): Figure {
   const plain = m && typeof m.raw.value === "number" ? m.raw.value : null;
   const asked = useQuery({
-    queryKey: ["reckon", m?.quantity, m?.raw, combine, leastCm],
+    queryKey: ["compute", m?.quantity, m?.raw, combine, leastCm],
     enabled: m !== undefined && plain === null,
     retry: false,
     queryFn: async () =>
       unwrap(
-        await api.POST("/api/size/reckon/", {
+        await api.POST("/api/size/compute/", {
           body: { quantity: m?.quantity ?? "dbh_cm", raw: m?.raw ?? {}, combine, least_cm: leastCm },
         }),
       ),

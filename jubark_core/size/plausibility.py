@@ -24,7 +24,7 @@ NEIGHBOUR_SD = 4.0
 FITS_CM, FITS_SHARE = 1.5, 0.08  # how near the meant figure must come to what was expected, to be offered
 
 
-def doubts(
+def plausibility(
     quantity: str,
     value: float,
     *,

@@ -3,17 +3,17 @@ import { inWords } from "@/shared/dates";
 import { Button, Notice } from "@/shared/ui";
 
 /** The last visit's figure, and a doubt in a sentence with both ways out: what was meant, or as it stands. */
-export function Doubts({
-  doubts,
+export function Plausibility({
+  plausibility,
   unit,
   onMeant,
 }: {
-  doubts: Schemas["Doubts"] | undefined;
+  plausibility: Schemas["Plausibility"] | undefined;
   unit: string;
   onMeant?: (value: number) => void;
 }) {
-  if (!doubts) return null;
-  const b = doubts.before;
+  if (!plausibility) return null;
+  const b = plausibility.before;
   return (
     <div className="grid gap-2">
       {b && (
@@ -23,16 +23,16 @@ export function Doubts({
           {b.method === "estimated" ? ", by eye" : ""}.
         </p>
       )}
-      {doubts.warnings.length > 0 && (
-        <Notice kind="caution" title={doubts.warnings.join(" ")}>
-          {doubts.meant.length > 0
+      {plausibility.warnings.length > 0 && (
+        <Notice kind="caution" title={plausibility.warnings.join(" ")}>
+          {plausibility.meant.length > 0
             ? "A slip? Take what was meant, or leave it as it stands."
             : "Look again; if it is so, leave it as it stands."}
         </Notice>
       )}
-      {onMeant && doubts.meant.length > 0 && (
+      {onMeant && plausibility.meant.length > 0 && (
         <div className="flex flex-wrap gap-2">
-          {doubts.meant.map((m) => (
+          {plausibility.meant.map((m) => (
             <Button key={m.why} weight="act" onClick={() => onMeant(m.value)}>
               {m.value} {unit}: {m.why}
             </Button>
