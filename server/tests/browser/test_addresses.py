@@ -134,3 +134,8 @@ class EveryAddress(BrowserTestCase):
                     page.goto(self.live_server_url + address)
                     seen(page)
                     self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), 390)
+                    places = page.get_by_role("navigation", name="Places")
+                    if re.match(r"/(survey|identify)/.", address):
+                        expect(places).to_be_hidden()  # a sheet has the thumb's reach to itself
+                    else:
+                        expect(places).to_be_visible()
