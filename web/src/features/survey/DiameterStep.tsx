@@ -171,6 +171,7 @@ export function DiameterStep({ draft, row, change, site, say, focusNext }: StepP
         <Choice
           label="How it is taken"
           hideLabel
+          tight
           value={way}
           onChange={(v) => {
             setWay(v as Way);

@@ -125,7 +125,9 @@ function Sheet({ plantId }: { plantId: string }) {
             <p className="font-bold">
               Step {step + 1} of {steps.length}
             </p>
-            <p className="text-sm text-soft">{done === 0 ? "nothing recorded yet" : `${done} recorded`}</p>
+            <p className="hidden text-sm text-soft md:block">
+              {done === 0 ? "nothing recorded yet" : `${done} recorded`}
+            </p>
             {round?.block === blockId && (
               <p className="text-sm text-soft">{round?.done.length} done on this round</p>
             )}
