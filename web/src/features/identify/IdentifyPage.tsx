@@ -129,8 +129,9 @@ function Identify({ draft, change, vocabulary, site, loose, where, tag }: Identi
     await change((now) => ({
       looks: [...now.looks.filter((l) => l.character !== look.character), { id: newId(), ...look }],
     }));
-    setAsked(null);
-    setOrgan(null);
+    // writing takes a moment: whoever has picked the next organ meanwhile keeps it
+    setAsked((now) => (now === asked ? null : now));
+    setOrgan((now) => (now === organ ? null : now));
   };
   const undo = (id: string) =>
     change((now) => ({
