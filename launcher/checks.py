@@ -122,9 +122,7 @@ def test(arguments: list[str]) -> int:
                 "-t",
                 ".",
             ]
-            run(
-                "jubark_core tests, with the standard library alone", command, "mend what failed", quiet=False
-            )
+            run("jubark_core tests, without the server", command, "mend what failed", quiet=False)
         tags = ["--tag", "slow"] if slow else [] if wanted else ["--exclude-tag", "slow"]
         run(
             "slow tests" if slow else "server, launcher and browser tests",

@@ -79,9 +79,8 @@ def data_home() -> Path:
 def demo_cluster() -> Cluster:
     """The demonstration's cluster, kept between runs."""
     home = data_home() / "demo"
-    mark = hashlib.sha256(str(home).encode()).hexdigest()[
-        :8
-    ]  # a socket's path may be 107 bytes long: not below the home
+    # a socket's path may be 107 bytes long, so that it does not lie below the home
+    mark = hashlib.sha256(str(home).encode()).hexdigest()[:8]
     return Cluster(home, Path(tempfile.gettempdir()) / f"jubark-{os.geteuid()}-{mark}")
 
 

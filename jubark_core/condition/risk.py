@@ -21,7 +21,7 @@ LIKELIHOOD = ("unlikely", "somewhat_likely", "likely", "very_likely")
 CONSEQUENCE = ("negligible", "minor", "significant", "severe")
 RATING = ("low", "moderate", "high", "extreme")
 LEVELS = ("limited_visual", "basic")  # what a walk can do; tests with instruments are for an assessor
-DECIDES = "A qualified assessor decides; local rules go before."
+DECIDES = "A qualified assessor decides; local rules take precedence."
 
 # row: likelihood of failure; column: likelihood of impact -> likelihood of both
 _BOTH = {

@@ -38,6 +38,7 @@ export async function call(input: Request | string, init: RequestInit = {}): Pro
     const limit = request.url.includes("/api/imports/") ? FILE_LIMIT_MS : CALL_LIMIT_MS;
     const response = await fetch(request, { signal: AbortSignal.timeout(limit) });
     if (response.status === 401 && !request.url.endsWith("/api/session/")) setSessionEnded(true);
+    if (response.ok) setSessionEnded(false); // signed in again, here or in another tab
     return response;
   } catch {
     throw new Offline();

@@ -1396,7 +1396,7 @@ export interface components {
             work?: string;
             failure_after?: string;
         };
-        /** @description A rival not yet told apart, and what would. */
+        /** @description A rival not yet separated, and what would. */
         Rival: {
             taxon: string;
             name: string;
@@ -1672,7 +1672,7 @@ export interface components {
             readonly clock_doubtful: boolean;
             entries: components["schemas"]["Entry"][];
         };
-        /** @description Everything the sheets need to work out of signal. */
+        /** @description Everything the sheets need to work offline. */
         Vocabulary: {
             version: string;
             organs: components["schemas"]["Word"][];
@@ -2109,7 +2109,7 @@ export interface operations {
                 /** @description the block whose season counts */
                 block?: string;
                 on: string;
-                /** @description ids, parted by commas */
+                /** @description ids, separated by commas */
                 taxa: string;
             };
             header?: never;

@@ -83,7 +83,7 @@ class RuledOutSerializer(serializers.Serializer[dict[str, Any]]):
 
 
 class RivalSerializer(serializers.Serializer[dict[str, Any]]):
-    """A rival not yet told apart, and what would."""
+    """A rival not yet separated, and what would."""
 
     taxon = serializers.CharField()
     name = serializers.CharField()
@@ -309,7 +309,7 @@ class DefectWordSerializer(serializers.Serializer[dict[str, Any]]):
 
 
 class VocabularySerializer(serializers.Serializer[dict[str, Any]]):
-    """Everything the sheets need to work out of signal."""
+    """Everything the sheets need to work offline."""
 
     version = serializers.CharField()
     organs = WordSerializer(many=True)

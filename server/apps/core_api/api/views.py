@@ -243,7 +243,7 @@ class SideBySideView(APIView):
     @extend_schema(
         operation_id="side_by_side_read",
         parameters=[
-            OpenApiParameter("taxa", str, required=True, description="ids, parted by commas"),
+            OpenApiParameter("taxa", str, required=True, description="ids, separated by commas"),
             OpenApiParameter("on", OpenApiTypes.DATE, required=True),
             BLOCK,
         ],

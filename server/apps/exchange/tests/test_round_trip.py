@@ -30,6 +30,8 @@ LOOKS = (
     entry("look", character="leaf.base", states=["unequal"], k=3, n=8),
     entry("look", character="bark.texture", states=["smooth"], absent=["scaly"], where="breast"),
     entry("look", character="fruit.kind", none=True),
+    entry("look", character="leaf.lobe_tip", applies=False),
+    entry("photo", sha256="a" * 64, bytes=10, defect="cavity"),
 )
 
 

@@ -69,7 +69,7 @@ export function HistoryPage() {
             ? "sent"
             : item.state === "needs_you"
               ? `needs attention: ${item.message}`
-              : "kept here"}
+              : "saved on this device"}
         </p>
       )}
       <StripDrawing visits={p.visits} />

@@ -54,7 +54,7 @@ export function InventoryPage() {
   const navigate = useNavigate();
   const sort = params.get("sort") ?? "tag";
   const wanted = useDeferredValue(params.toString());
-  const ledger = useInfiniteQuery({
+  const inventory = useInfiniteQuery({
     queryKey: ["inventory", wanted],
     initialPageParam: undefined as string | undefined,
     placeholderData: keepPreviousData,
@@ -66,7 +66,7 @@ export function InventoryPage() {
       ),
     getNextPageParam: (page) => page.next ?? undefined,
   });
-  const rows = useMemo(() => ledger.data?.pages.flatMap((p) => p.rows) ?? [], [ledger.data]); // new rows at every render would never settle
+  const rows = useMemo(() => inventory.data?.pages.flatMap((p) => p.rows) ?? [], [inventory.data]); // new rows at every render would never settle
   const table = useReactTable({
     data: rows,
     columns: COLUMNS,
@@ -83,7 +83,7 @@ export function InventoryPage() {
       },
       { replace: true },
     );
-  const first = ledger.data?.pages[0];
+  const first = inventory.data?.pages[0];
   return (
     <div className="p-4">
       <header className="mb-3 flex flex-wrap items-baseline gap-x-4">
@@ -137,7 +137,7 @@ export function InventoryPage() {
         </Select>
         <DiameterFrom value={params.get("dbh_from") ?? ""} onChange={(value) => change("dbh_from", value)} />
       </div>
-      {ledger.error && <PageState error={ledger.error} what="the ledger" />}
+      {inventory.error && <PageState error={inventory.error} what="the inventory" />}
       {first && rows.length === 0 && <p>Nothing fits these filters.</p>}
       {rows.length > 0 && (
         <section className="overflow-x-auto" aria-label="Trees" tabIndex={-1}>
@@ -191,11 +191,11 @@ export function InventoryPage() {
           </table>
         </section>
       )}
-      {ledger.hasNextPage && (
+      {inventory.hasNextPage && (
         <Button
           className="mt-4"
-          disabled={ledger.isFetchingNextPage}
-          onClick={() => void ledger.fetchNextPage()}
+          disabled={inventory.isFetchingNextPage}
+          onClick={() => void inventory.fetchNextPage()}
         >
           100 more
         </Button>

@@ -229,7 +229,7 @@ function LookAlikes({
         <table key={pair.taxon} className="mt-3 w-full table-fixed text-left">
           <thead>
             <tr className="border-b border-rule align-bottom">
-              <th className="w-1/4 py-1 text-sm font-normal text-soft">parted by</th>
+              <th className="w-1/4 py-1 text-sm font-normal text-soft">separated by</th>
               <th className="latin py-1 font-normal">{p.name}</th>
               <th className="py-1 font-normal">
                 <Link

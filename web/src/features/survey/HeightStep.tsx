@@ -109,7 +109,7 @@ export function HeightStep({ draft, row, change, say, focusNext }: StepProps) {
     if (way === "angles" && along) readings.slope_distance = true;
     store({ [way]: readings });
   };
-  const angleUnit = { degrees: "degrees", percent: "per cent", topo: "per 66" }[unit];
+  const angleUnit = { degrees: "degrees", percent: "per cent", topo: "per 66 ft" }[unit];
   return (
     <div className="grid gap-4">
       <Choice
@@ -157,7 +157,7 @@ export function HeightStep({ draft, row, change, say, focusNext }: StepProps) {
                 options={[
                   { id: "degrees", label: "degrees" },
                   { id: "percent", label: "per cent" },
-                  { id: "topo", label: "per 66" },
+                  { id: "topo", label: "topographic (per 66 ft)" },
                 ]}
               />
             )}

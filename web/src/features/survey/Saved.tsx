@@ -38,7 +38,7 @@ export function Saved({
       </p>
       <p className="text-soft">
         {item?.state === "sent"
-          ? "The visit is on the server and in the ledger."
+          ? "The visit is on the server and in the inventory."
           : item?.state === "needs_you"
             ? item.message
             : ended

@@ -9,23 +9,29 @@ const BROKEN =
   "This device did not save what you entered last. Reload the page; what was saved before is still here.";
 const LEAST_BYTES = 50_000_000;
 
-let trouble: string | null = null;
+const NO_COPY =
+  "This device is full: pages are no longer saved for use offline. What you enter is not affected by that.";
+
+// what was entered and what was only read fail and recover apart: a page saved for offline mends no lost entry
+type What = "entered" | "read";
+const trouble: Record<What, string | null> = { entered: null, read: null };
 const listeners = new Set<() => void>();
 
-function say(words: string | null): void {
-  if (words === trouble) return;
-  trouble = words;
+function say(what: What, words: string | null): void {
+  if (words === trouble[what]) return;
+  trouble[what] = words;
   for (const listener of listeners) listener();
 }
 
 /** Waits for a write to the device's store. Where it fails, the reason is said and NotSaved thrown. */
-export async function saved<T>(write: PromiseLike<T>): Promise<T> {
+export async function saved<T>(write: PromiseLike<T>, what: What = "entered"): Promise<T> {
   try {
     const result = await write;
-    say(null);
+    if (what === "entered") say("entered", null);
+    say("read", null); // there is room again
     return result;
   } catch (error) {
-    say(isFull(error) ? FULL : BROKEN);
+    say(what, what === "read" ? NO_COPY : isFull(error) ? FULL : BROKEN);
     throw new NotSaved(String(error));
   }
 }
@@ -35,14 +41,14 @@ function isFull(error: unknown): boolean {
   return names.includes("QuotaExceededError") || /quota|disk|full/i.test(String(error));
 }
 
-/** Why the last write to the device failed; null once one has succeeded again. */
+/** Why the last write to the device failed; null once one of its kind has succeeded again. */
 export function useDeviceTrouble(): string | null {
   return useSyncExternalStore(
     (listener) => {
       listeners.add(listener);
       return () => listeners.delete(listener);
     },
-    () => trouble,
+    () => trouble.entered ?? trouble.read,
   );
 }
 

@@ -1,7 +1,7 @@
 import type { EntityTable } from "dexie";
 import { api, call, Offline, Refused, refusal, type Schemas, unwrap } from "@/api/client";
 import { setSessionEnded } from "@/shared/session";
-import { saved } from "./device";
+import { NotSaved, saved } from "./device";
 import { type OutboxItem, type PhotoItem, store } from "./store";
 
 const MOST_AT_ONCE = 50;
@@ -60,7 +60,7 @@ async function send(): Promise<void> {
     } catch (error) {
       if (error instanceof SignInFirst)
         setSessionEnded(true); // everything stays; the page asks to sign in
-      else if (error instanceof Offline || error instanceof Refused) later();
+      else if (error instanceof Offline || error instanceof Refused || error instanceof NotSaved) later();
       else throw error;
     }
   });

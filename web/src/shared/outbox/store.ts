@@ -65,7 +65,7 @@ store.version(2).upgrade((change) => change.table("copies").clear());
 export async function keptCopy<T>(key: string, read: () => Promise<T>): Promise<T> {
   try {
     const value = await read();
-    await saved(store.copies.put({ key, value, at: Date.now() })).catch(() => undefined); // said on screen; reading goes on
+    await saved(store.copies.put({ key, value, at: Date.now() }), "read").catch(() => undefined); // said on screen; reading goes on
     return value;
   } catch (error) {
     const copy = error instanceof Offline ? await store.copies.get(key) : undefined;

@@ -74,7 +74,7 @@ export function useUnsent(kind: ItemKind): OutboxItem[] {
   );
 }
 
-/** State of one item, for 'kept here / sent / needs attention' beside it. */
+/** State of one item, for 'saved on this device / sent / needs attention' beside it. */
 export function useItem(id: string | null): OutboxItem | undefined {
   return useLiveQuery(() => (id ? store.items.get(id) : undefined), [id]);
 }
