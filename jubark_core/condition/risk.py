@@ -14,13 +14,9 @@ from typing import Any
 
 from jubark_core.checks import require_between, require_one_of
 from jubark_core.errors import InputError
+from jubark_core.records.words import CONSEQUENCE, FAILURE, IMPACT, LEVELS, RATINGS
 
-FAILURE = ("improbable", "possible", "probable", "imminent")
-IMPACT = ("very_low", "low", "medium", "high")
 LIKELIHOOD = ("unlikely", "somewhat_likely", "likely", "very_likely")
-CONSEQUENCE = ("negligible", "minor", "significant", "severe")
-RATING = ("low", "moderate", "high", "extreme")
-LEVELS = ("limited_visual", "basic")  # what a walk can do; tests with instruments are for an assessor
 DECIDES = "A qualified assessor decides; local rules take precedence."
 
 # row: likelihood of failure; column: likelihood of impact -> likelihood of both
@@ -56,15 +52,17 @@ def worksheet(
     base_seen: bool,
     crown_seen: bool,
     on: datetime.date,
-    next_look_months: int | None = None,
+    next_inspection_months: int | None = None,
 ) -> dict[str, Any]:
     """The worksheet of a tree.
 
     rows: {part, target, failure, impact, consequence, work?, failure_after?}: a part that may fail, what it
     may hit, the three likelihoods, and, where work is proposed, how likely failure stays after it. years: the
     time frame the likelihoods are meant for, mandatory, 0.1 to 10. level: limited_visual or basic.
-    next_look_months: 1 to 120. Returns rows with `rating` and `residual`, the tree's `rating` and `residual`
-    (its highest rows; None with `why` where base or crown was not seen), years, level, next_look (a date or
+    next_inspection_months: 1 to 120. Returns rows with `rating` and `residual`, the tree's `rating` and
+    `residual`
+    (its highest rows; None with `why` where base or crown was not seen), years, level, next_inspection (a
+    date or
     None) and `says`. Raises InputError naming the field and row.
     """
     if years is None:
@@ -77,11 +75,15 @@ def worksheet(
         raise InputError("rows", "none", "one row or more: a part that may fail and what it may hit")
     judged = [_row(i, row) for i, row in enumerate(rows)]
     missing = [name for name, seen in (("base", base_seen), ("crown", crown_seen)) if not seen]
-    next_look = None
-    if next_look_months is not None:
-        months = on.month - 1 + int(require_between("next_look_months", next_look_months, 1, 120, "months"))
-        next_look = datetime.date(on.year + months // 12, months % 12 + 1, min(on.day, 28)).isoformat()
-    highest = {key: max((r[key] for r in judged), key=RATING.index) for key in ("rating", "residual")}
+    next_inspection = None
+    if next_inspection_months is not None:
+        months = (
+            on.month
+            - 1
+            + int(require_between("next_inspection_months", next_inspection_months, 1, 120, "months"))
+        )
+        next_inspection = datetime.date(on.year + months // 12, months % 12 + 1, min(on.day, 28)).isoformat()
+    highest = {key: max((r[key] for r in judged), key=RATINGS.index) for key in ("rating", "residual")}
     return {
         "rows": judged,
         "rating": None if missing else highest["rating"],
@@ -89,7 +91,7 @@ def worksheet(
         "why": f"No rating: the {' and the '.join(missing)} could not be seen." if missing else "",
         "years": years,
         "level": level,
-        "next_look": next_look,
+        "next_inspection": next_inspection,
         "says": DECIDES,
     }
 
@@ -104,7 +106,7 @@ def _row(i: int, row: dict[str, Any]) -> dict[str, Any]:
         residual = rating(after, row["impact"], row["consequence"])
     except InputError as error:
         raise InputError(f"rows[{i}].{error.place}", error.value, error.allowed) from None
-    if RATING.index(residual) > RATING.index(found):
+    if RATINGS.index(residual) > RATINGS.index(found):
         raise InputError(
             f"rows[{i}].failure_after", after, f"no likelier than before the work ({row['failure']})"
         )

@@ -22,7 +22,7 @@ from jubark_core.errors import InputError
 PARTS_FILE, DEFECTS_FILE = (Path(__file__).with_name(name) for name in ("parts.toml", "defects.toml"))
 NOT_SEEN = "not_seen"
 GRADES = 5
-WORDS = ("dead", "dying", "poor", "fair", "good")  # the whole stem, by its health
+WORDS = ("dead", "very_poor", "poor", "fair", "good")  # the whole stem, by its health
 BEST_BY_STRUCTURE = (
     2.0,
     2.0,
@@ -30,11 +30,6 @@ BEST_BY_STRUCTURE = (
     3.0,
     4.0,
 )  # the best whole a structure of that grade allows: poor, fair, good
-BASE_VISIBLE = ("all_round", "partly", "not_visible")
-FLARE = ("seen", "buried", "not_seen")
-CROWN_CLASSES = ("open_grown", "dominant", "codominant", "intermediate", "overtopped", "not_seen")
-LIGHT = ("full", "part", "shade", "not_seen")
-SCALES = ("words", "five_points", "percent")
 
 
 @lru_cache(maxsize=1)

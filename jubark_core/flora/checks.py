@@ -9,18 +9,8 @@ from typing import Any
 from jubark_core.errors import FloraError
 from jubark_core.flora.areas import expand_areas, known_areas
 from jubark_core.flora.notation import DOES_NOT_APPLY, frequencies, is_by_time
-from jubark_core.flora.words import (
-    COMMONNESS,
-    FREQUENCY,
-    KINDS,
-    RANKS,
-    REACHES,
-    SETTINGS,
-    SEX_SYSTEMS,
-    STAGES,
-    TOOLS,
-    VISIBLE,
-)
+from jubark_core.flora.words import COMMONNESS, FREQUENCY, KINDS, REACHES, SEX_SYSTEMS, TOOLS, VISIBLE
+from jubark_core.records.words import RANKS, SETTINGS, STAGES
 
 ID = re.compile(r"^[a-z][a-z0-9]*(-[a-z0-9]+)*$")
 EVENTS = ("bud_burst", "leaf_out", "flower", "fruit_set", "ripe", "fall", "fruit_hangs_until")

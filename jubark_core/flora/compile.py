@@ -17,7 +17,7 @@ from typing import Any
 from jubark_core.flora.areas import expand_areas, known_areas, named_regions
 from jubark_core.flora.model import Flora
 from jubark_core.flora.notation import DOES_NOT_APPLY, is_by_time, variant_key, weights_of
-from jubark_core.flora.words import STAGES
+from jubark_core.records.words import STAGES
 from jubark_core.season.windows import REFERENCE
 
 PLAIN_KEYS = (

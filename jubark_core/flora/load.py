@@ -23,6 +23,7 @@ from jubark_core.flora.notation import flat
 
 FLORA_DIR = Path(__file__).parent
 MADE_WITH = (FLORA_DIR, FLORA_DIR.parent / "season", FLORA_DIR.parent)  # a test holds it against the imports
+RECORD_WORDS = FLORA_DIR.parent / "records" / "words.py"  # stages and settings
 GROUP_WEIGHTS = FLORA_DIR.parent / "naming" / "group_weights.json"
 
 
@@ -32,6 +33,7 @@ def source_files(folder: Path = FLORA_DIR) -> list[Path]:
     """
     fixed = [folder / "characters.toml", folder / "areas.toml", folder / "families.toml", GROUP_WEIGHTS]
     code = [path for room in MADE_WITH for path in sorted(room.glob("*.py"))]
+    code.append(RECORD_WORDS)
     return fixed + code + sorted((folder / "taxa").glob("*.toml")) + own_files()
 
 

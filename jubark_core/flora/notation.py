@@ -17,7 +17,8 @@ from __future__ import annotations
 
 from typing import Any
 
-from jubark_core.flora.words import BARK_HEIGHTS, FREQUENCY, SEASONS, STAGES
+from jubark_core.flora.words import FREQUENCY, SEASONS
+from jubark_core.records.words import BARK_HEIGHTS, STAGES
 
 DOES_NOT_APPLY = "n/a"
 MARKS = {"??": "rarely", "?": "sometimes", "!": "always", "+": "usually"}

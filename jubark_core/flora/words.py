@@ -1,31 +1,7 @@
-"""Fixed word lists every room shares: stages, settings, certainties, ranks and the like."""
+"""Fixed word lists of the flora's files: what shows when, how often, and how common a taxon is."""
 
-STAGES = ("seedling", "sapling", "young", "mature", "veteran", "resprout", "clipped")
-SETTINGS = (
-    "woodland",
-    "hedgerow",
-    "floodplain",
-    "wet_flat",
-    "dry_slope",
-    "poor_rocky_soil",
-    "coastal",
-    "street",
-    "park",
-    "garden",
-    "hedge",
-    "made_ground",
-    "disturbed",
-    "glasshouse",
-    "unknown",
-)
-ORIGINS = ("wild", "planted", "unknown")
-LIGHTS = ("sun", "shade", "unknown")
-SEXES = ("male", "female", "unknown")
 REACHES = ("litter", "low_branch", "trunk", "crown")
 TOOLS = ("eye", "hand_lens", "knife", "binoculars", "ruler", "tape")
-SEEN = ("plant", "litter", "neighbour", "told", "stored")
-BARK_HEIGHTS = ("base", "breast", "upper", "limb")
-SHOOTS = ("normal", "vigorous", "spur", "epicormic")
 SEASONS = ("winter", "summer")
 KINDS = ("one", "many", "count", "measure")
 VISIBLE = (
@@ -41,7 +17,6 @@ VISIBLE = (
     "fruit_hanging",
     "litter",
 )
-RANKS = ("family", "genus", "section", "group", "species", "variety", "hybrid", "cultivar")
 SEX_SYSTEMS = ("both", "separate", "mixed")
 
 # How often a state shows, in words, and as weights.

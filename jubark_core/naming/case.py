@@ -11,19 +11,8 @@ from typing import Any
 from jubark_core.checks import require_between, require_date, require_number, require_one_of
 from jubark_core.errors import InputError
 from jubark_core.flora.model import Flora
-from jubark_core.flora.words import (
-    BARK_HEIGHTS,
-    LIGHTS,
-    ORIGINS,
-    REACHES,
-    SEEN,
-    SETTINGS,
-    SEXES,
-    SHOOTS,
-    SLIP,
-    STAGES,
-    TOOLS,
-)
+from jubark_core.flora.words import REACHES, SLIP, TOOLS
+from jubark_core.records.words import BARK_HEIGHTS, LIGHTS, ORIGINS, SEEN, SETTINGS, SEXES, SHOOTS, STAGES
 from jubark_core.season.degree_days import spring_dates
 from jubark_core.season.windows import Place, SpringDate
 

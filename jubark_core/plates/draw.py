@@ -6,7 +6,6 @@ import datetime
 
 from jubark_core.errors import InputError
 from jubark_core.flora.model import Flora
-from jubark_core.flora.words import STAGES
 from jubark_core.plates.bark import bark_plate
 from jubark_core.plates.flower import flower_plate
 from jubark_core.plates.fruit import fruit_plate
@@ -14,6 +13,7 @@ from jubark_core.plates.habit import habit_plate
 from jubark_core.plates.leaf import leaf_plate
 from jubark_core.plates.specimen import Quantile, Specimen, typical
 from jubark_core.plates.twig import twig_plate
+from jubark_core.records.words import STAGES
 from jubark_core.season.windows import Place, day_of_year, visible
 
 PARTS = ("leaf", "twig", "bark", "fruit", "flower", "habit")

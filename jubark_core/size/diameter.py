@@ -1,4 +1,4 @@
-"""Diameter of a stem: tape, girth, callipers; several shoots as one."""
+"""Diameter of a stem: tape, girth, callipers; several stems as one."""
 
 from __future__ import annotations
 
@@ -6,10 +6,9 @@ import math
 from collections.abc import Sequence
 
 from jubark_core.checks import require_between, require_sample
+from jubark_core.records.quantities import LARGEST_CM
 
-LARGEST_CM = 1500.0  # wider than any stem measured at breast height
 LARGEST_GIRTH_CM = LARGEST_CM * math.pi
-BREAST_HEIGHTS_M = (1.30, 1.37, 1.40, 1.50)  # 1.37 is 4.5 ft, 1.3716 m by definition
 MOST_BY_SQUARES = 5  # BS 5837 squares up to five stems, beyond that it takes the mean
 
 
@@ -35,13 +34,13 @@ def diameter_from_callipers(a_cm: float, b_cm: float, mean: str = "geometric") -
 
 
 def combined_by_squares(dbh_cm: Sequence[float]) -> float:
-    """One diameter for several shoots, of the same total basal area: sqrt(sum(d**2)).
+    """One diameter for several stems, of the same total basal area: sqrt(sum(d**2)).
 
-    dbh_cm: one diameter per shoot in cm. Raises EmptySampleError, OutOfRangeError naming the shoot.
+    dbh_cm: one diameter for each stem in cm. Raises EmptySampleError, OutOfRangeError naming the stem.
     Source: BS 5837:2012, clause 4.6, two to five stems.
     """
-    shoots = require_sample("dbh_cm", dbh_cm, 0.1, LARGEST_CM, "cm")
-    return math.sqrt(math.fsum(d * d for d in shoots))
+    stems = require_sample("dbh_cm", dbh_cm, 0.1, LARGEST_CM, "cm")
+    return math.sqrt(math.fsum(d * d for d in stems))
 
 
 def combined_by_mean(dbh_cm: Sequence[float]) -> float:
@@ -50,20 +49,20 @@ def combined_by_mean(dbh_cm: Sequence[float]) -> float:
 
     Same input and errors. Source: BS 5837:2012, clause 4.6.
     """
-    shoots = require_sample("dbh_cm", dbh_cm, 0.1, LARGEST_CM, "cm")
-    if len(shoots) <= MOST_BY_SQUARES:
-        return combined_by_squares(shoots)
-    return math.fsum(shoots) / len(shoots) * math.sqrt(len(shoots))
+    stems = require_sample("dbh_cm", dbh_cm, 0.1, LARGEST_CM, "cm")
+    if len(stems) <= MOST_BY_SQUARES:
+        return combined_by_squares(stems)
+    return math.fsum(stems) / len(stems) * math.sqrt(len(stems))
 
 
 def largest_plus_half(dbh_cm: Sequence[float]) -> float:
-    """One diameter for several shoots: the largest plus half of each other.
+    """One diameter for several stems: the largest plus half of each other.
 
     Same input and errors as `combined_by_squares`.
     Source: one school among municipal rules of the United States, no single source.
     """
-    shoots = require_sample("dbh_cm", dbh_cm, 0.1, LARGEST_CM, "cm")
-    return max(shoots) + 0.5 * (math.fsum(shoots) - max(shoots))
+    stems = require_sample("dbh_cm", dbh_cm, 0.1, LARGEST_CM, "cm")
+    return max(stems) + 0.5 * (math.fsum(stems) - max(stems))
 
 
 def basal_area_m2(dbh_cm: float) -> float:

@@ -13,14 +13,14 @@ from typing import NamedTuple
 
 from jubark_core.checks import require_between, require_one_of
 from jubark_core.errors import OutOfRangeError
+from jubark_core.records.quantities import TALLEST_M
+from jubark_core.records.words import ANGLE_UNITS
 
-TALLEST_M = 130.0
 STEEP_DEG = 45.0  # a top angle above this multiplies the error of the angle
 ANGLE_ERROR_DEG = 0.5  # a clinometer read by hand ('common practice')
 DISTANCE_ERROR_SHARE = 0.01  # a tape or range finder to 1 % ('common practice')
 STICK_ERROR_SHARE = 0.02  # a stick and its sight line to 2 % ('common practice')
 TOPO_FEET = 66.0  # the topographic scale reads feet of rise on 66 ft
-UNITS = ("degrees", "percent", "topo")
 
 
 class Height(NamedTuple):
@@ -35,7 +35,7 @@ def angle_in_degrees(value: float, unit: str) -> float:
     """An angle read in degrees, per cent (100 tan) or on the topographic scale (66 tan), in degrees. Raises
     UnknownStateError.
     """
-    require_one_of("angle_unit", unit, UNITS)
+    require_one_of("angle_unit", unit, ANGLE_UNITS)
     return (
         value
         if unit == "degrees"

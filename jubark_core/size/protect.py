@@ -26,7 +26,7 @@ class Zone(NamedTuple):
 
 
 def protection_zone(standard: str, dbh_cm: float, veteran: bool = False) -> Zone:
-    """The zone to keep by a standard: one of STANDARDS. dbh_cm: 0.1 to 1500, several shoots already made one.
+    """The zone to keep by a standard: one of STANDARDS. dbh_cm: 0.1 to 1500, several stems already made one.
 
     veteran: 15 × diameter without a cap, whatever the standard ('common practice' for veteran trees). Raises
     InputError.

@@ -10,7 +10,7 @@ from pathlib import Path
 from typing import Any
 
 from jubark_core.checks import require_between, require_one_of
-from jubark_core.size.diameter import BREAST_HEIGHTS_M
+from jubark_core.records.words import BREAST_HEIGHTS_M
 
 FORMS_FILE = Path(__file__).with_name("where.toml")
 SAME_M = 0.02  # heights nearer than this are the same point of measurement

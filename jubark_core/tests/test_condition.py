@@ -10,9 +10,10 @@ import unittest
 from collections import Counter
 
 from jubark_core.condition.change import change_in_words, vigour
-from jubark_core.condition.risk import CONSEQUENCE, DECIDES, FAILURE, IMPACT, RATING, rating, worksheet
+from jubark_core.condition.risk import DECIDES, rating, worksheet
 from jubark_core.condition.scores import GRADES, condition, defects, parts
 from jubark_core.errors import InputError
+from jubark_core.records.words import CONSEQUENCE, FAILURE, IMPACT, RATINGS
 
 TODAY = datetime.date(2026, 5, 31)
 ROW = {
@@ -30,7 +31,7 @@ class Scores(unittest.TestCase):
             names = [p for p in parts() if p != "roots_base"]
             found = condition({"roots_base": 1, **dict(zip(names, others, strict=True))})
             self.assertLessEqual(found["structure"], 1)
-            self.assertIn(found["whole"], ("dead", "dying", "poor"))
+            self.assertIn(found["whole"], ("dead", "very_poor", "poor"))
         green = condition({"roots_base": 1, "trunk": 4, "scaffold": 4, "twigs": 4, "foliage": 4})
         self.assertEqual((green["whole"], green["held_by"]), ("poor", "roots_base"))
         self.assertNotEqual(
@@ -38,7 +39,7 @@ class Scores(unittest.TestCase):
         )
 
     def test_a_better_part_never_makes_the_whole_worse(self) -> None:
-        words = ("dead", "dying", "poor", "fair", "good")
+        words = ("dead", "very_poor", "poor", "fair", "good")
         for grades in itertools.product((0, 2, 4), repeat=5):
             sheet = dict(zip(parts(), grades, strict=True))
             before = words.index(condition(sheet)["whole"])
@@ -80,15 +81,15 @@ class Risk(unittest.TestCase):
         ):
             self.assertEqual(rating(*case), expected)
         every = Counter(rating(*case) for case in itertools.product(FAILURE, IMPACT, CONSEQUENCE))
-        self.assertEqual([every[r] for r in RATING], [49, 9, 5, 1])
+        self.assertEqual([every[r] for r in RATINGS], [49, 9, 5, 1])
 
     def test_ratings_never_fall_as_anything_gets_likelier_or_graver(self) -> None:
         for f, i, c in itertools.product(range(4), repeat=3):
-            here = RATING.index(rating(FAILURE[f], IMPACT[i], CONSEQUENCE[c]))
+            here = RATINGS.index(rating(FAILURE[f], IMPACT[i], CONSEQUENCE[c]))
             for df, di, dc in ((1, 0, 0), (0, 1, 0), (0, 0, 1)):
                 if max(f + df, i + di, c + dc) < 4:
                     self.assertGreaterEqual(
-                        RATING.index(rating(FAILURE[f + df], IMPACT[i + di], CONSEQUENCE[c + dc])), here
+                        RATINGS.index(rating(FAILURE[f + df], IMPACT[i + di], CONSEQUENCE[c + dc])), here
                     )
 
     def sheet(self, *rows: dict[str, str], **more: object) -> dict[str, object]:
@@ -98,10 +99,12 @@ class Risk(unittest.TestCase):
     def test_the_tree_takes_its_highest_row_and_what_is_left_after_the_work(self) -> None:
         calm = {**ROW, "failure": "possible", "consequence": "minor"}
         found = self.sheet(
-            calm, {**ROW, "work": "take the limb off", "failure_after": "improbable"}, next_look_months=9
+            calm,
+            {**ROW, "work": "take the limb off", "failure_after": "improbable"},
+            next_inspection_months=9,
         )
         self.assertEqual(
-            (found["rating"], found["residual"], found["next_look"]), ("high", "low", "2027-02-28")
+            (found["rating"], found["residual"], found["next_inspection"]), ("high", "low", "2027-02-28")
         )
         self.assertEqual(found["says"], DECIDES)
 
@@ -112,7 +115,7 @@ class Risk(unittest.TestCase):
         for change, place in (
             ({"years": None}, "years"),
             ({"level": "advanced"}, "level"),
-            ({"next_look_months": 0}, "next_look_months"),
+            ({"next_inspection_months": 0}, "next_inspection_months"),
         ):
             with self.assertRaises(InputError) as caught:
                 self.sheet(**change)

@@ -8,8 +8,8 @@ from pathlib import Path
 from typing import Any
 
 from jubark_core.flora.load import shipped_flora
-from jubark_core.flora.words import ORIGINS, SETTINGS, STAGES
 from jubark_core.naming.engine import name_plant
+from jubark_core.records.words import ORIGINS, SETTINGS, STAGES
 
 FILE = Path(__file__).parent / "vectors" / "gold_cases.toml"
 CERTAINTY = {"!": "sure", "?": "unsure"}

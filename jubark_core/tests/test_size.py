@@ -98,10 +98,10 @@ class Computing(unittest.TestCase):
         self.assertAlmostEqual(
             compute("dbh_cm", {"diameters_cm": [10, 8, 6]}, "largest_plus_half")["value"], 17
         )
-        self.assertAlmostEqual(compute("dbh_cm", {"girths_cm": [100]})["value"], 31.83099, delta=3e-5)
+        self.assertAlmostEqual(compute("dbh_cm", {"circumferences_cm": [100]})["value"], 31.83099, delta=3e-5)
         found = compute("dbh_cm", {"diameters_cm": [15, 20, 25, 4, 3]}, least_cm=5)
         self.assertAlmostEqual(found["value"], 35.35534, delta=3e-5)
-        self.assertEqual((found["shoots"], found["thinner"]), (3, 2))
+        self.assertEqual((found["stems"], found["thinner"]), (3, 2))
 
     def test_every_way_to_a_height_gives_the_published_value(self) -> None:
         for raw, expected in (
@@ -110,8 +110,8 @@ class Computing(unittest.TestCase):
                 {"angles": {"distance_m": 99 * 0.3048, "top": 60, "base": -4, "angle_unit": "topo"}},
                 96 * 0.3048,
             ),
-            ({"angles": {"distance_m": 25, "top_deg": 50, "base_deg": -4, "toward_m": 3}}, 27.96675),
-            ({"angles": {"distance_m": 25, "top_deg": 50, "base_deg": -4}}, 31.54201),
+            ({"angles": {"distance_m": 25, "top": 50, "base": -4, "toward_m": 3}}, 27.96675),
+            ({"angles": {"distance_m": 25, "top": 50, "base": -4}}, 31.54201),
             ({"sine": {"top_distance_m": 32, "top": 50, "base_distance_m": 20.5, "base": -6}}, 26.65626),
             ({"pole": {"pole_m": 4, "top": 42, "pole": 7, "base": -5}}, 18.79255),
             ({"stick": {"distance_m": 20, "stick_cm": 60, "arm_cm": 60}}, 20.0),
@@ -122,15 +122,15 @@ class Computing(unittest.TestCase):
     def test_bad_readings_name_the_field(self) -> None:
         for quantity, raw, place in (
             ("dbh_cm", {"value": 9999}, "dbh_cm"),
-            ("dbh_cm", {"value": 10, "girths_cm": [3]}, "raw"),
-            ("dbh_cm", {"callipers_cm": [10, 12]}, "raw.callipers_cm"),
-            ("height_m", {"angles": {"distance_m": 20}}, "raw.angles"),
+            ("dbh_cm", {"value": 10, "circumferences_cm": [3]}, "raw"),
+            ("dbh_cm", {"callipers_cm": [10, 12]}, "raw.callipers_cm[0]"),
+            ("height_m", {"angles": {"distance_m": 20}}, "raw.angles.top"),
             (
                 "height_m",
                 {"sine": {"top_distance_m": 20, "top": 30, "base_distance_m": 9, "base": 31}},
                 "top_deg",
             ),
-            ("height_m", {"girths_cm": [100]}, "raw.girths_cm"),
+            ("height_m", {"circumferences_cm": [100]}, "raw.circumferences_cm"),
             ("height_m", {"pole": {"pole_m": 4, "top": 40, "pole": 41, "base": -3}}, "pole_deg"),
             ("crown_spread_m", {"radii_m": [3]}, "radii_m"),
             ("transparency_pct", {"value": 101}, "transparency_pct"),

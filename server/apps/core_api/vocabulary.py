@@ -5,17 +5,16 @@ from __future__ import annotations
 from functools import lru_cache
 from typing import Any
 
-from apps.plants.models.words import LIFE_STATES
-from jubark_core.condition import risk, scores
+from jubark_core.condition import scores
 from jubark_core.condition.words import CONDITION_WORDS
 from jubark_core.flora.load import local_notes, shipped_flora
-from jubark_core.flora.words import SETTINGS, STAGES
 from jubark_core.plates.measuring import measuring_drawings
 from jubark_core.plates.states import state_drawings
+from jubark_core.records import words
+from jubark_core.records.in_words import described_records
+from jubark_core.records.words import shown_word
 from jubark_core.signs.load import signs
 from jubark_core.size.where import stem_forms
-
-STAGE_LABELS = {"resprout": "resprout (cut back)", "clipped": "clipped (hedge, topiary)"}
 
 
 @lru_cache(maxsize=1)
@@ -36,8 +35,8 @@ def vocabulary() -> dict[str, Any]:
             }
             for tid, t in flora.taxa.items()
         ],
-        "stages": [{"id": w, "label": STAGE_LABELS.get(w, w)} for w in STAGES],
-        "settings": [{"id": w, "label": w.replace("_", " ")} for w in SETTINGS],
+        "stages": _labelled(words.STAGES),
+        "settings": _labelled(words.SETTINGS),
         "signs": [{"id": k, "label": v["label"], "help": v["often"]} for k, v in signs().items()],
         "stem_forms": [
             {
@@ -60,22 +59,18 @@ def vocabulary() -> dict[str, Any]:
             for k, v in scores.defects().items()
         ],
         "judged": {
-            key: [{"id": w, "label": w.replace("_", " ")} for w in allowed]
-            for key, allowed in (
-                ("base_visible", scores.BASE_VISIBLE),
-                ("flare", scores.FLARE),
-                ("crown_class", scores.CROWN_CLASSES),
-                ("crown_light", scores.LIGHT),
-                ("failure", risk.FAILURE),
-                ("impact", risk.IMPACT),
-                ("consequence", risk.CONSEQUENCE),
-                ("level", risk.LEVELS),
-                ("life", [word for word, _ in LIFE_STATES]),
-            )
+            "base_visible": _labelled(words.BASE_VISIBLE),
+            "flare": _labelled(words.FLARE),
+            "crown_class": _labelled(words.CROWN_CLASSES),
+            "crown_light": _labelled(words.CROWN_LIGHT),
+            "failure": _labelled(words.FAILURE),
+            "impact": _labelled(words.IMPACT),
+            "consequence": _labelled(words.CONSEQUENCE),
+            "level": _labelled(words.LEVELS),
+            "life": _labelled(words.LIFE_STATES),
         },
-        "conditions": [
-            {"id": k, "label": k.replace("_", " "), "help": v} for k, v in CONDITION_WORDS.items()
-        ],
+        "conditions": [{"id": k, "label": shown_word(k), "help": v} for k, v in CONDITION_WORDS.items()],
+        "records": described_records(),
     }
 
 
@@ -89,6 +84,10 @@ def drawings() -> dict[str, dict[str, str]]:
 def notes() -> dict[str, str]:
     """Taxon -> this installation's own note."""
     return local_notes(shipped_flora())
+
+
+def _labelled(fixed: tuple[str, ...]) -> list[dict[str, str]]:
+    return [{"id": word, "label": shown_word(word)} for word in fixed]
 
 
 def _character(cid: str, c: dict[str, Any]) -> dict[str, Any]:

@@ -22,8 +22,8 @@ class SitePlan:
     lon: float
     elevation_m: float
     areas: tuple[str, ...]
-    breast_height_m: str
-    several_shoots: str
+    breast_height_m: float
+    several_stems: str
     blocks: tuple[BlockPlan, ...]
 
 
@@ -55,7 +55,7 @@ class Stand:
     plot: str = ""
     name: str = ""  # where the flora does not hold the taxon
     setting: str = ""  # where it is not the block's
-    shoots: int = 1
+    stems: int = 1
     story: str = ""
     outline: tuple[tuple[float, float], ...] = field(default_factory=tuple)
 
@@ -66,8 +66,8 @@ BRINDLE_FOLD = SitePlan(
     lon=-79.3,
     elevation_m=310,
     areas=("PEN",),
-    breast_height_m="1.37",
-    several_shoots="squares",
+    breast_height_m=1.37,
+    several_stems="squares",
     blocks=(
         BlockPlan(
             "Mill Yard",
@@ -113,8 +113,8 @@ SALTMARROW_POINT = SitePlan(
     lon=-123.9,
     elevation_m=20,
     areas=("ORE",),
-    breast_height_m="1.30",
-    several_shoots="largest_plus_half",
+    breast_height_m=1.30,
+    several_stems="largest_plus_half",
     blocks=(
         BlockPlan(
             "Point",
@@ -200,7 +200,7 @@ def bank(
             start[1] + along * (end[1] - start[1]) + rng.gauss(0, 2.2),
             max(2.0, rng.lognormvariate(math.log(dbh[0]), dbh[1])),
             "wild",
-            shoots=rng.choice((1, 1, 1, 2, 3)) if taxon == "acer-negundo" else 1,
+            stems=rng.choice((1, 1, 1, 2, 3)) if taxon == "acer-negundo" else 1,
         )
 
 
@@ -278,7 +278,7 @@ def _tail_race(rng: Random) -> Iterator[Stand]:
             -70 + rng.gauss(0, 3),
             rng.gauss(4, 0.6),
             "wild",
-            shoots=2,
+            stems=2,
         )
     yield Stand(
         "Tail Race",
@@ -288,7 +288,7 @@ def _tail_race(rng: Random) -> Iterator[Stand]:
         0,
         "wild",
         outline=((60, -96), (92, -98), (96, -84), (64, -82)),
-        story="patch",
+        story="group",
     )
     yield Stand(
         "Tail Race",
@@ -298,7 +298,7 @@ def _tail_race(rng: Random) -> Iterator[Stand]:
         0,
         "wild",
         outline=((210, -100), (246, -98), (244, -84), (214, -86)),
-        story="patch",
+        story="group",
     )
 
 
@@ -373,7 +373,7 @@ def _walled_shrubbery(rng: Random) -> Iterator[Stand]:
     )
     for i, taxon in enumerate(shrubs):
         at = (40 + 11 * i, 178 + 9 * (i % 3) + rng.gauss(0, 1))
-        yield Stand("Walled Shrubbery", taxon, *at, rng.gauss(5, 1), "planted", shoots=3)
+        yield Stand("Walled Shrubbery", taxon, *at, rng.gauss(5, 1), "planted", stems=3)
     yield Stand(
         "Walled Shrubbery",
         "thuja-occidentalis",
@@ -383,7 +383,7 @@ def _walled_shrubbery(rng: Random) -> Iterator[Stand]:
         "planted",
         stage="clipped",
         outline=((60, 132), (110, 132), (110, 134), (60, 134)),
-        story="patch",
+        story="group",
     )
 
 

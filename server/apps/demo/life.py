@@ -71,7 +71,7 @@ class PlantLife:
             corners = [list(to_degrees(self.site, *c)) for c in (*s.outline, s.outline[0])]
             return {
                 **item,
-                "form": "patch",
+                "form": "group",
                 "outline": {"type": "Polygon", "coordinates": [corners]},
                 "how_taken": "tapped",
             }
@@ -160,15 +160,15 @@ class PlantLife:
     def _sizes(self, years: float, dead: bool) -> list[dict[str, Any]]:
         grown = self.stand.dbh_cm + self.growth_cm * (0.4 if dead else 1) * years
         height_m = self.site.breast_height_m
-        if self.stand.shoots > 1:
+        if self.stand.stems > 1:
             each = [
-                round(max(0.6, grown / math.sqrt(self.stand.shoots) * self.rng.uniform(0.8, 1.2)), 1)
-                for _ in range(self.stand.shoots)
+                round(max(0.6, grown / math.sqrt(self.stand.stems) * self.rng.uniform(0.8, 1.2)), 1)
+                for _ in range(self.stand.stems)
             ]
             raw: dict[str, Any] = {"diameters_cm": each}
         else:
             raw = {"value": round(max(0.6, grown + self.rng.gauss(0, 0.25)), 1)}
-        rule = self.site.several_shoots
+        rule = self.site.several_stems
         sizes = [
             self._entry(
                 "measurement",
@@ -189,8 +189,8 @@ class PlantLife:
             raw_height: dict[str, Any] = {
                 "angles": {
                     "distance_m": distance,
-                    "top_deg": round(angle * 2) / 2,
-                    "base_deg": round(base * 2) / 2,
+                    "top": round(angle * 2) / 2,
+                    "base": round(base * 2) / 2,
                 }
             }
             sizes.append(
@@ -251,8 +251,8 @@ class PlantLife:
             return "Trunk injected in June; treat again in the third year."
         if self.stand.story == "blue ash" and i == 0:
             return "Twigs square, faintly winged; sound among dying ashes."
-        if self.stand.story == "patch" and i == 0:
-            return "Thicket taken as one patch; edges paced."
+        if self.stand.story == "group" and i == 0:
+            return "Thicket recorded as one group; edges paced."
         return ""
 
     def _naming(self, date: datetime.date) -> list[dict[str, Any]]:
@@ -273,13 +273,13 @@ class PlantLife:
                     },
                 )
             ]
-        looks = self._looks(date)
-        return [*looks, self._named_by_evidence(date, looks)]
+        observations = self._observations(date)
+        return [*observations, self._named_by_evidence(date, observations)]
 
-    def _looks(self, date: datetime.date) -> list[dict[str, Any]]:
+    def _observations(self, date: datetime.date) -> list[dict[str, Any]]:
         taxon = self.flora.taxa[self.stand.taxon]
         days = self.flora.days(self.stand.taxon, Place(self.site.lat, self.site.lon, self.site.elevation_m))
-        looks: list[dict[str, Any]] = []
+        observations: list[dict[str, Any]] = []
         for cid in LOOKED_AT:
             c = self.flora.characters[cid]
             shows = max(
@@ -291,13 +291,13 @@ class PlantLife:
                 or shows < 0.7
                 or c["wounds"]
                 or self.stand.stage not in c["stages"]
-                or len(looks) >= 6
+                or len(observations) >= 6
             ):
                 continue
             if self.rng.random() < 0.75:
-                looks.append(
+                observations.append(
                     self._entry(
-                        "look",
+                        "observation",
                         {
                             "character": cid,
                             "certainty": self.rng.choice(("sure", "likely", "likely")),
@@ -305,7 +305,7 @@ class PlantLife:
                         },
                     )
                 )
-        return looks
+        return observations
 
     def _seen(self, cid: str, c: dict[str, Any]) -> dict[str, Any]:
         if c["kind"] in ("count", "measure"):
@@ -330,8 +330,7 @@ class PlantLife:
         state = self.rng.choices(list(weights), list(weights.values()))[0]
         return {"states": [state]}
 
-    def _named_by_evidence(self, date: datetime.date, looks: list[dict[str, Any]]) -> dict[str, Any]:
-        observations = [{**_for_engine(entry["body"], self.flora)} for entry in looks]
+    def _named_by_evidence(self, date: datetime.date, observations: list[dict[str, Any]]) -> dict[str, Any]:
         case = {
             "on": date.isoformat(),
             "lat": self.site.lat,
@@ -341,7 +340,7 @@ class PlantLife:
             "setting": self._setting(),
             "origin": self.stand.origin,
             "stage": self.stand.stage,
-            "observations": observations,
+            "observations": [_for_engine(entry["body"], self.flora) for entry in observations],
         }
         try:
             answer = name_plant(case, self.flora)
@@ -355,8 +354,8 @@ class PlantLife:
                 {
                     "entered": f"{self.flora.taxa[genus]['name']} sp.",
                     "taxon": genus,
-                    "reason": "name by the organisation; the looks alone do not settle it",
-                    "looks": [e["id"] for e in looks],
+                    "reason": "name by the organisation; the observations alone do not settle it",
+                    "observations": [e["id"] for e in observations],
                 },
             )
         return self._entry(
@@ -365,8 +364,8 @@ class PlantLife:
                 "entered": name["name"],
                 "taxon": name["taxon"],
                 "probability": round(name["probability"], 4),
-                "looks": [e["id"] for e in looks],
-                "not_told_from": [r["taxon"] for r in answer["not_yet_told_from"]][:5],
+                "observations": [e["id"] for e in observations],
+                "not_separated_from": [r["taxon"] for r in answer["not_yet_told_from"]][:5],
                 "flora": answer["flora"],
                 "engine": answer["engine"],
             },

@@ -20,7 +20,7 @@ from apps.demo.layout import (
 )
 from apps.demo.life import PlantLife
 from apps.organisations.models import Member, Organisation, Role
-from apps.plants.read_items import read_plant, read_visit
+from apps.plants.incoming import read_plant, read_visit
 from apps.plants.services.take_records import take_records
 from apps.sites.models import Block, Plot, Site
 from jubark_core.flora.load import shipped_flora
@@ -62,7 +62,7 @@ def make_site(actor: Member, plan: SitePlan, stands: list[Stand], today: datetim
         lon=plan.lon,
         elevation_m=plan.elevation_m,
         breast_height_m=plan.breast_height_m,
-        several_shoots=plan.several_shoots,
+        several_stems=plan.several_stems,
     )
     blocks = {}
     for b in plan.blocks:

@@ -5,49 +5,54 @@ from __future__ import annotations
 import csv
 import io
 import json
-import re
 from collections.abc import Iterable, Iterator
 from typing import Any
 
-from apps.exchange.rows import PLANT_FIELDS, VISIT_FIELDS
 from config.errors import BadInput
-from jubark_core.size.compute import QUANTITIES
+from jubark_core.records.bodies import KINDS
+from jubark_core.records.fields import Described, fields_of
+from jubark_core.records.quantities import QUANTITIES
+from jubark_core.records.shapes import Number, Outline, Whole
+from jubark_core.records.things import EntryHead, Plant, Visit
+from jubark_core.records.upgrade import VERSION
 
-PLANT_COLUMNS = (
-    "plant_id",
-    "lon",
-    "lat",
-    "outline",
-    "from_plant",
-    "plant_recorded_at",
-    *(f"plant_{n}" for n in PLANT_FIELDS),
-)
-VISIT_COLUMNS = ("visit_id", "local_date", "observed_at", *(f"visit_{n}" for n in VISIT_FIELDS))
-ENTRY_COLUMNS = (
-    "entry_id",
+Fields = dict[str, tuple[str, Described]]
+
+
+def _columns(of: type, prefix: str, bare: tuple[str, ...] = (), left_out: tuple[str, ...] = ()) -> Fields:
+    """Column -> (field, its description)."""
+    return {
+        name if name in bare else prefix + name: (name, what)
+        for name, what in fields_of(of).items()
+        if name not in left_out
+    }
+
+
+PLANT = _columns(Plant, "plant_", bare=("lon", "lat", "outline", "from_plant"), left_out=("block",))
+VISIT = _columns(Visit, "visit_", bare=("local_date", "observed_at"), left_out=("plant", "entries"))
+ENTRY = _columns(EntryHead, "entry_", bare=("replaces", "retracts", "reason"))
+NUMBERS = {
+    column
+    for columns in (PLANT, VISIT, ENTRY)
+    for column, (_, what) in columns.items()
+    if isinstance(what.holds, Number | Whole)
+}
+READABLE = ("tag", "name", "what", "value", "unit")  # for people; not read back
+COLUMNS = (*READABLE, *PLANT, *VISIT, *ENTRY, "kind", "body", "record_version")
+# A file of an earlier version has no column of a later one.
+NEEDED = (
+    *(
+        column
+        for columns in (PLANT, VISIT, ENTRY)
+        for column, (_, what) in columns.items()
+        if what.since == 1
+    ),
     "kind",
     "body",
-    "entry_observer",
-    "entry_recorded_at",
-    "replaces",
-    "retracts",
-    "reason",
 )
-READABLE = ("tag", "name", "what", "value", "unit")  # for people; not read back
-COLUMNS = (*READABLE, *PLANT_COLUMNS, *VISIT_COLUMNS, *ENTRY_COLUMNS)
-NUMBERS = {
-    "lon",
-    "lat",
-    "plant_accuracy_m",
-    "plant_bearing_deg",
-    "plant_distance_m",
-    "plant_row_position",
-    "visit_utc_offset_min",
-}
 FORMULA_START = ("=", "+", "-", "@", "\t", "\r", "\n")
 MOST_ROWS = 100_000
 LONGEST_CELL = 1_000_000  # an outline of as many positions as are taken fits
-UNIT_AT_THE_END = re.compile(r"(_per)?_(cm|m|pct)$")
 
 
 def write_csv(plants: Iterable[dict[str, Any]]) -> Iterator[str]:
@@ -58,78 +63,53 @@ def write_csv(plants: Iterable[dict[str, Any]]) -> Iterator[str]:
 
 
 def _rows(plant: dict[str, Any]) -> Iterator[dict[str, Any]]:
-    base = {
-        "plant_id": plant["id"],
-        "lon": plant["lon"],
-        "lat": plant["lat"],
-        "from_plant": plant["from_plant"],
-        "plant_recorded_at": plant["recorded_at"],
-    }
-    base |= {"outline": json.dumps(plant["outline"]) if plant["outline"] else ""}
-    base |= {f"plant_{n}": plant[n] for n in PLANT_FIELDS}
-    base |= {"tag": plant["current"].get("tag", ""), "name": plant["current"].get("name", "")}
+    base = {"record_version": VERSION, **_cells(PLANT, plant)}
+    base |= {name: plant["current"].get(name, "") for name in ("tag", "name")}
     if not plant["visits"]:
         yield base
     for visit in plant["visits"]:
-        seen = (
-            base
-            | {
-                "visit_id": visit["id"],
-                "local_date": visit["local_date"],
-                "observed_at": visit["observed_at"],
-            }
-            | {f"visit_{n}": visit[n] for n in VISIT_FIELDS}
-        )
-        if not visit["entries"]:
+        seen = base | _cells(VISIT, visit)
+        if not visit.get("entries"):
             yield seen
-        for e in visit["entries"]:
-            what, value, unit = said(e["kind"], e["body"])
-            yield seen | {
-                "entry_id": e["id"],
-                "kind": e["kind"],
-                "body": json.dumps(e["body"], ensure_ascii=False, sort_keys=True),
-                "entry_observer": e["observer"],
-                "entry_recorded_at": e["recorded_at"],
-                "replaces": e["replaces"],
-                "retracts": e["retracts"],
-                "reason": e["reason"],
-                "what": what,
-                "value": value,
-                "unit": unit,
-            }
+        for e in visit.get("entries", []):
+            body = e.get("body", {})
+            yield (
+                seen
+                | _cells(ENTRY, e)
+                | _readable(e["kind"], body)
+                | {
+                    "kind": e["kind"],
+                    "body": json.dumps(body, ensure_ascii=False, sort_keys=True),
+                }
+            )
 
 
-def said(kind: str, body: dict[str, Any]) -> tuple[str, Any, str]:
-    """(what, value, unit) of an entry for a reader of the table."""
-    if kind == "look":
-        seen = (
-            "none"
-            if body.get("none")
-            else "not looked"
-            if body.get("skipped")
-            else body.get("values") or body.get("states") or []
-        )
-        return (
-            body.get("character", ""),
-            " ".join(str(v) for v in seen) if isinstance(seen, list) else seen,
-            "",
-        )
-    if kind == "measurement":
-        quantity = str(body.get("quantity", ""))
-        unit = QUANTITIES[quantity][2] if quantity in QUANTITIES else ""
-        return UNIT_AT_THE_END.sub("", quantity), body.get("value", ""), unit
-    first = {
-        "determination": "name",
-        "condition": "word",
-        "sign": "sign",
-        "note": "text",
-        "tag": "number",
-        "life": "state",
-        "defect": "defect",
-        "photo": "sha256",
-        "voucher": "number",
+def _cells(columns: Fields, record: dict[str, Any]) -> dict[str, Any]:
+    return {
+        column: json.dumps(record[name]) if isinstance(what.holds, Outline) else record[name]
+        for column, (name, what) in columns.items()
+        if name in record
     }
-    return kind, body.get(first.get(kind, ""), ""), ""
+
+
+def _readable(kind: str, body: dict[str, Any]) -> dict[str, Any]:
+    """What an entry records, for a reader of the table."""
+    if kind == "measurement":
+        quantity = QUANTITIES[body["quantity"]]
+        return {"what": quantity.label, "value": body["value"], "unit": quantity.unit}
+    if kind == "observation":
+        return {"what": body["character"], "value": _seen(body)}
+    return {"what": KINDS[kind].label, "value": body.get(KINDS[kind].main, "")}
+
+
+def _seen(body: dict[str, Any]) -> str:
+    if body.get("none"):
+        return "looked, not there"
+    if body.get("skipped"):
+        return "not looked"
+    if body.get("applies") is False:
+        return "does not apply"
+    return " ".join(str(v) for v in body.get("values") or body.get("states") or [])
 
 
 def _lines(rows: list[dict[str, Any]]) -> str:
@@ -175,13 +155,9 @@ def read_csv(data: bytes) -> Iterator[tuple[int, dict[str, Any]]]:
         twice = sorted({c for c in header if header.count(c) > 1})
         if twice:
             raise BadInput("header", f"twice: {', '.join(twice)}", "each column once")
-        missing = [c for c in (*PLANT_COLUMNS, *VISIT_COLUMNS, *ENTRY_COLUMNS) if c not in header]
+        missing = [c for c in NEEDED if c not in header]
         if missing:
-            raise BadInput(
-                "header",
-                f"no column {', '.join(missing)}",
-                "all of " + ", ".join((*PLANT_COLUMNS, *VISIT_COLUMNS, *ENTRY_COLUMNS)),
-            )
+            raise BadInput("header", f"no column {', '.join(missing)}", "all of " + ", ".join(NEEDED))
         for number, cells in enumerate(reader, start=2):
             if number > MOST_ROWS:
                 raise BadInput(
@@ -201,38 +177,36 @@ def nested(row: dict[str, Any]) -> tuple[dict[str, Any], dict[str, Any], dict[st
     """(plant, visit, entry) raw items of a flat row; empty dicts where the row has none. Raises BadInput for
     a bad cell.
     """
-    plant = {"id": row["plant_id"], "recorded_at": row["plant_recorded_at"]}
-    if row["lon"] or row["lat"]:
-        plant |= {"lon": _number(row, "lon"), "lat": _number(row, "lat")}
-    if row["from_plant"]:
-        plant["from_plant"] = row["from_plant"]
-    if row["outline"]:
-        plant["outline"] = _json(row, "outline")
-    plant |= {n: _cell(row, f"plant_{n}") for n in PLANT_FIELDS if row[f"plant_{n}"] != ""}
+    plant = _record(PLANT, row)
     if not row["visit_id"]:
         return plant, {}, {}
-    visit = {
-        "id": row["visit_id"],
-        "plant": row["plant_id"],
-        "local_date": row["local_date"],
-        "observed_at": row["observed_at"],
-    }
-    visit |= {n: _cell(row, f"visit_{n}") for n in VISIT_FIELDS if row[f"visit_{n}"] != ""}
+    visit = {"plant": row["plant_id"], **_record(VISIT, row)}
     if not row["entry_id"]:
         return plant, visit, {}
-    entry = {
-        "id": row["entry_id"],
-        "kind": row["kind"],
-        "body": _json(row, "body"),
-        "observer": row["entry_observer"],
-        "recorded_at": row["entry_recorded_at"],
-    }
-    entry |= {n: row[n] for n in ("replaces", "retracts", "reason") if row[n]}
+    entry = {"kind": row["kind"], "body": _json(row, "body"), **_record(ENTRY, row)}
     return plant, visit, entry
 
 
-def _cell(row: dict[str, Any], column: str) -> Any:
-    return _number(row, column) if column in NUMBERS else row[column]
+def version_of(row: dict[str, Any]) -> int:
+    """The record version of a row; a file of the first version names none. Raises BadInput."""
+    given = row.get("record_version") or "1"
+    if not given.isascii() or not given.isdigit() or not 1 <= int(given[:9]) <= VERSION:
+        raise BadInput("record_version", given, f"a whole number from 1 to {VERSION}")
+    return int(given)
+
+
+def _record(columns: Fields, row: dict[str, Any]) -> dict[str, Any]:
+    return {
+        name: _cell(row, column, what)
+        for column, (name, what) in columns.items()
+        if row.get(column, "") != ""
+    }
+
+
+def _cell(row: dict[str, Any], column: str, what: Described) -> Any:
+    if column in NUMBERS:
+        return _number(row, column)
+    return _json(row, column) if isinstance(what.holds, Outline) else row[column]
 
 
 def _number(row: dict[str, Any], column: str) -> float | int:

@@ -7,6 +7,7 @@ from collections.abc import Iterable, Iterator
 from typing import Any
 
 from config.errors import BadInput
+from jubark_core.records.upgrade import VERSION
 
 WGS84 = (
     "urn:ogc:def:crs:OGC:1.3:CRS84",
@@ -19,7 +20,8 @@ MOST_FEATURES = 100_000
 
 def write_geojson(name: str, plants: Iterable[dict[str, Any]]) -> Iterator[str]:
     """Pieces of the file, one feature at a time."""
-    yield '{"type":"FeatureCollection","name":' + json.dumps(name) + ',"features":['
+    head = {"type": "FeatureCollection", "record_version": VERSION, "name": name}
+    yield json.dumps(head)[:-1] + ', "features": ['
     comma = ""
     for plant in plants:
         yield comma + "\n" + json.dumps(_feature(plant), ensure_ascii=False, allow_nan=False)
@@ -28,23 +30,22 @@ def write_geojson(name: str, plants: Iterable[dict[str, Any]]) -> Iterator[str]:
 
 
 def _feature(plant: dict[str, Any]) -> dict[str, Any]:
-    point = (
-        {"type": "Point", "coordinates": [plant["lon"], plant["lat"]]} if plant["lon"] is not None else None
-    )
-    kept = {
-        k: v
-        for k, v in plant.items()
-        if k not in ("id", "lon", "lat", "outline", "current", "visits") and v is not None
+    at_lon_lat = "lon" in plant
+    point = {"type": "Point", "coordinates": [plant["lon"], plant["lat"]]} if at_lon_lat else None
+    shape = plant.get("outline") or point
+    in_geometry = {"id", "outline", "current", "visits"} | (set() if "outline" in plant else {"lon", "lat"})
+    properties = {
+        **plant["current"],
+        "plant": {key: value for key, value in plant.items() if key not in in_geometry},
+        "visits": plant["visits"],
     }
-    shape = plant["outline"] or point
-    properties = {**plant["current"], "plant": kept, "visits": plant["visits"]}
-    if plant["outline"] and point:
-        properties["plant"] = {**kept, "lon": plant["lon"], "lat": plant["lat"]}
     return {"type": "Feature", "id": plant["id"], "geometry": shape, "properties": properties}
 
 
-def read_geojson(data: bytes) -> Iterator[tuple[int, dict[str, Any]]]:
-    """(feature number from 1, feature). Raises BadInput when the file is no FeatureCollection in UTF-8."""
+def read_geojson(data: bytes) -> tuple[int, list[Any]]:
+    """(record version, features); a file of the first version names none. Raises BadInput when the file is no
+    FeatureCollection in UTF-8.
+    """
     try:
         found = json.loads(data.decode("utf-8-sig"))
     except UnicodeDecodeError as error:
@@ -62,7 +63,10 @@ def read_geojson(data: bytes) -> Iterator[tuple[int, dict[str, Any]]]:
         raise BadInput(
             "features", len(found["features"]), f"at most {MOST_FEATURES} features; cut it into blocks"
         )
-    yield from enumerate(found["features"], start=1)
+    version = found.get("record_version", 1)
+    if isinstance(version, bool) or not isinstance(version, int) or not 1 <= version <= VERSION:
+        raise BadInput("record_version", version, f"a whole number from 1 to {VERSION}")
+    return version, found["features"]
 
 
 def _require_wgs84(crs: Any) -> None:

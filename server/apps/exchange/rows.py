@@ -1,45 +1,21 @@
-"""A block as plain rows: every plant, visit and entry, with nothing left out. Both formats are written from
-these.
-"""
+"""A block as plain rows: every plant, visit and entry as the core writes it, for both formats."""
 
 from __future__ import annotations
 
-import json
 from collections.abc import Iterator
 from typing import Any
 from uuid import UUID
 
 from apps.organisations.models import Member
 from apps.plants.models import Current, Plant, Visit
-from apps.plants.selectors import bodies_of, entries_by_plant, plants_visible_to
-from apps.plants.shown_bodies import shown_body
+from apps.plants.selectors import entries_by_plant, plants_visible_to
+from apps.plants.stored import plant_record, visit_record
 from apps.sites.models import Block
+from jubark_core.records.fields import write
 
 CHUNK = 500
-PLANT_FIELDS = (
-    "form",
-    "accuracy_m",
-    "how_taken",
-    "bearing_deg",
-    "distance_m",
-    "origin",
-    "row_name",
-    "row_position",
-)
-VISIT_FIELDS = ("utc_offset_min", "mode", "observer", "stage", "setting", "light", "sex", "origin")
-CURRENT_FIELDS = (
-    "tag",
-    "taxon",
-    "name",
-    "name_rank",
-    "name_probability",
-    "dbh_cm",
-    "height_m",
-    "crown_spread_m",
-    "condition",
-    "life",
-    "last_seen",
-)
+NOT_CURRENT = ("plant", "organisation", "block", "tag_clash", "signs", "visits", "contested")
+CURRENT_FIELDS = tuple(f.name for f in Current._meta.concrete_fields if f.name not in NOT_CURRENT)
 
 
 def block_plants(actor: Member, block: Block) -> Iterator[dict[str, Any]]:
@@ -57,36 +33,25 @@ def block_plants(actor: Member, block: Block) -> Iterator[dict[str, Any]]:
 def _with_visits(plants: list[Plant]) -> Iterator[dict[str, Any]]:
     ids = [p.id for p in plants]
     entries = entries_by_plant(ids)
-    every = [e for rows in entries.values() for e in rows]
-    bodies = bodies_of((e.id for e in every), (e.kind for e in every))
     visits: dict[UUID, list[Visit]] = {}
     for visit in Visit.objects.filter(plant__in=ids).order_by("local_date", "observed_at", "id"):
         visits.setdefault(visit.plant_id, []).append(visit)
     for plant in plants:
         own = sorted(entries.get(plant.id, []), key=lambda e: (e.received_at, e.id))
+        record = write(plant_record(plant))
+        del record["block"]  # a file is read into a block of the reader's choice
         yield {
-            **_plant(plant),
+            **record,
             "current": _current(plant.current),
             "visits": [
-                {
-                    **_visit(v),
-                    "entries": [_entry(e, shown_body(bodies.get(e.id))) for e in own if e.visit_id == v.id],
-                }
+                _without_plant(write(visit_record(v, [e for e in own if e.visit_id == v.id])))
                 for v in visits.get(plant.id, [])
             ],
         }
 
 
-def _plant(plant: Plant) -> dict[str, Any]:
-    return {
-        "id": str(plant.id),
-        "lon": plant.place.x if plant.place else None,
-        "lat": plant.place.y if plant.place else None,
-        "outline": json.loads(plant.outline.json) if plant.outline else None,
-        "from_plant": str(plant.from_plant_id) if plant.from_plant_id else None,
-        "recorded_at": plant.recorded_at.isoformat(),
-        **{name: getattr(plant, name) for name in PLANT_FIELDS},
-    }
+def _without_plant(visit: dict[str, Any]) -> dict[str, Any]:
+    return {key: value for key, value in visit.items() if key != "plant"}
 
 
 def _current(current: Current) -> dict[str, Any]:
@@ -94,26 +59,4 @@ def _current(current: Current) -> dict[str, Any]:
         name: str(value) if name == "last_seen" and value else value
         for name in CURRENT_FIELDS
         if (value := getattr(current, name)) not in (None, "")
-    }
-
-
-def _visit(visit: Visit) -> dict[str, Any]:
-    return {
-        "id": str(visit.id),
-        "local_date": visit.local_date.isoformat(),
-        "observed_at": visit.observed_at.isoformat(),
-        **{n: getattr(visit, n) for n in VISIT_FIELDS},
-    }
-
-
-def _entry(entry: Any, body: dict[str, Any]) -> dict[str, Any]:
-    return {
-        "id": str(entry.id),
-        "kind": entry.kind,
-        "body": body,
-        "observer": entry.observer,
-        "recorded_at": entry.recorded_at.isoformat(),
-        "replaces": str(entry.replaces_id) if entry.replaces_id else None,
-        "retracts": str(entry.retracts_id) if entry.retracts_id else None,
-        "reason": entry.reason,
     }

@@ -14,12 +14,13 @@ from django.contrib.gis.measure import D
 
 from apps.organisations.models import Member
 from apps.plants.models import Current, Entry, Plant
-from apps.plants.models.record import Body, Measurement, RiskSheet
 from apps.plants.projection import current_values, standing_entries
-from apps.plants.selectors import bodies_of, current_visible_to, entries_by_plant
+from apps.plants.selectors import current_visible_to, entries_by_plant
+from apps.plants.stored import body_of
 from jubark_core.condition.change import change_in_words, vigour
 from jubark_core.errors import InputError
 from jubark_core.flora.load import shipped_flora
+from jubark_core.records.bodies import Measurement, Risk
 from jubark_core.signs.load import signs
 from jubark_core.size.biomass import carbon_of
 from jubark_core.size.crown import crown_area, live_crown_ratio, overlap_share
@@ -38,8 +39,7 @@ def from_size(actor: Member, plant: Plant) -> dict[str, Any]:
     record each time.
     """
     entries = entries_by_plant([plant.id]).get(plant.id, [])
-    bodies = bodies_of((e.id for e in entries), (e.kind for e in entries))
-    taken = _taken(entries, bodies)
+    taken = _taken(entries)
     site = plant.block.site
     current = plant.current
     dbh = current.dbh_cm
@@ -62,19 +62,19 @@ def from_size(actor: Member, plant: Plant) -> dict[str, Any]:
         "crown_area_m2": crown_area(current.crown_spread_m) if current.crown_spread_m else None,
         "crown_overlaps": _overlaps(actor, current),
         "live_crown_ratio": _ratio(current.height_m, last.get("crown_base_m")),
-        "changes": _changes(entries, bodies),
-        "risk": _risk(entries, bodies),
+        "changes": _changes(entries),
+        "risk": _risk(entries),
     }
 
 
 Taken = dict[str, list[tuple[datetime.date, Entry, Measurement]]]
 
 
-def _taken(entries: Sequence[Entry], bodies: dict[UUID, Body]) -> Taken:
+def _taken(entries: Sequence[Entry]) -> Taken:
     """Quantity -> standing measurements, oldest first."""
     found: Taken = {}
     for entry in standing_entries(entries).live:
-        body = bodies.get(entry.id)
+        body = body_of(entry)
         if isinstance(body, Measurement):
             found.setdefault(body.quantity, []).append((entry.visit.local_date, entry, body))
     return found
@@ -119,7 +119,7 @@ def _growth(
     if len(days) < 2:
         return None
     (before_on, before), (now_on, now) = sorted(days.items())[-2:]
-    found = growth(before.value, before_on, now.value, now_on, _metres(before), _metres(now))
+    found = growth(before.value, before_on, now.value, now_on, before.at_height_m, now.at_height_m)
     told = "" if found.doubt else vigour(found.cm_a_year, _peers(actor, plant))["says"]
     return {
         "cm_a_year": found.cm_a_year,
@@ -129,10 +129,6 @@ def _growth(
         "from": before_on,
         "to": now_on,
     }
-
-
-def _metres(body: Measurement) -> float | None:
-    return None if body.at_height_m is None else float(body.at_height_m)
 
 
 def _peers(actor: Member, plant: Plant) -> list[float]:
@@ -146,12 +142,9 @@ def _peers(actor: Member, plant: Plant) -> list[float]:
     )
     ids = list(others.values_list("plant_id", flat=True)[:MOST_PEERS])
     by_plant = entries_by_plant(ids)
-    bodies = bodies_of(
-        (e.id for entries in by_plant.values() for e in entries if e.kind == "measurement"), ("measurement",)
-    )
     rates = []
     for entries in by_plant.values():
-        taken = _taken(entries, bodies).get("dbh_cm", [])
+        taken = _taken(entries).get("dbh_cm", [])
         days = sorted({on: body for on, _, body in taken}.items())
         if len(days) > 1:
             found = growth(
@@ -159,8 +152,8 @@ def _peers(actor: Member, plant: Plant) -> list[float]:
                 days[-2][0],
                 days[-1][1].value,
                 days[-1][0],
-                _metres(days[-2][1]),
-                _metres(days[-1][1]),
+                days[-2][1].at_height_m,
+                days[-1][1].at_height_m,
             )
             if not found.doubt:
                 rates.append(found.cm_a_year)
@@ -195,23 +188,21 @@ def _ratio(height_m: float | None, base_m: float | None) -> float | None:
     )
 
 
-def _changes(entries: Sequence[Entry], bodies: dict[UUID, Body]) -> list[str]:
+def _changes(entries: Sequence[Entry]) -> list[str]:
     """What the last visit found changed against all that was known before it."""
     days = sorted({e.visit.local_date for e in standing_entries(entries).live})
     if len(days) < 2:
         return []
-    before, now = (
-        current_values([e for e in entries if e.visit.local_date <= day], bodies) for day in days[-2:]
-    )
+    before, now = (current_values([e for e in entries if e.visit.local_date <= day]) for day in days[-2:])
     labels = signs()
     for values in (before, now):
         values["signs"] = [labels.get(s, {}).get("label", s) for s in values["signs"]]
     return change_in_words(before, now)
 
 
-def _risk(entries: Sequence[Entry], bodies: dict[UUID, Body]) -> dict[str, Any] | None:
+def _risk(entries: Sequence[Entry]) -> dict[str, Any] | None:
     """The newest standing worksheet in short."""
-    sheets = [(e, b) for e in standing_entries(entries).live if isinstance(b := bodies.get(e.id), RiskSheet)]
+    sheets = [(e, b) for e in standing_entries(entries).live if isinstance(b := body_of(e), Risk)]
     if not sheets:
         return None
     entry, sheet = sheets[-1]
@@ -219,7 +210,7 @@ def _risk(entries: Sequence[Entry], bodies: dict[UUID, Body]) -> dict[str, Any] 
         "rating": sheet.rating,
         "residual": sheet.residual,
         "on": entry.visit.local_date,
-        "next_look": sheet.next_look,
+        "next_inspection": sheet.next_inspection,
         "years": sheet.years,
     }
 
@@ -257,15 +248,14 @@ def size_plausibility(actor: Member, plant_id: UUID | None, given: dict[str, Any
 
 def _before(plant: Plant, quantity: str, on: datetime.date) -> dict[str, Any] | None:
     entries = entries_by_plant([plant.id]).get(plant.id, [])
-    bodies = bodies_of((e.id for e in entries), ("measurement",))
-    rows = [row for row in _taken(entries, bodies).get(quantity, []) if row[0] < on]
+    rows = [row for row in _taken(entries).get(quantity, []) if row[0] < on]
     if not rows:
         return None
     day, _, body = rows[-1]
     return {
         "value": body.value,
         "on": day,
-        "at_height_m": _metres(body),
+        "at_height_m": body.at_height_m,
         "method": body.method,
         "stem_form": body.stem_form,
     }

@@ -13,10 +13,10 @@ from django.db.models import F, Q, QuerySet, Value
 from django.db.models.functions import NullIf
 
 from apps.plants.models import Current
-from apps.plants.read_fields import read_id
 from config.errors import BadInput
 from jubark_core.checks import require_between, require_date, require_one_of, require_storable
 from jubark_core.errors import InputError
+from jubark_core.records.shapes import Id
 
 SORTABLE = ("tag", "name", "dbh_cm", "height_m", "condition", "last_seen", "life", "visits")
 TEXT = ("tag", "name", "condition", "life")
@@ -63,7 +63,7 @@ def _read(cursor: str, column: str) -> tuple[Any, UUID]:
         value, plant = json.loads(base64.urlsafe_b64decode(cursor.encode()))
         typed = None if value is None else _typed(column, value)
         require_storable("cursor", typed if isinstance(typed, str) else None)
-        return typed, read_id("cursor", plant)
+        return typed, Id().read("cursor", plant, {})
     except (ValueError, TypeError, RecursionError, InputError):
         raise BadInput("cursor", cursor, "the cursor of the page before, with the same sort") from None
 

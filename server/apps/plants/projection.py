@@ -1,4 +1,4 @@
-"""What a plant is now, and was on any day, from its entries alone. No database here: rows in, values out."""
+"""What is known of a plant now, and was on any day, from its entries alone. No database here."""
 
 from __future__ import annotations
 
@@ -9,10 +9,23 @@ from typing import Any
 from uuid import UUID
 
 from apps.plants.models import Entry
-from apps.plants.models.record import Body, ConditionScore, Determination, LifeState, Measurement, Sign, Tag
+from apps.plants.stored import body_of
+from jubark_core.records.bodies import Body, Condition, Determination, Life, Measurement, Sign, Tag
+from jubark_core.records.quantities import QUANTITIES
 
-QUANTITY_FIELDS = {"dbh_cm": "dbh_cm", "height_m": "height_m", "crown_spread_m": "crown_spread_m"}
+QUANTITY_FIELDS = {name: q.current for name, q in QUANTITIES.items() if q.current}
 SPAN_FIELDS = ("taxon", "dbh_cm", "height_m", "condition", "life")
+EMPTY: dict[str, Any] = {
+    "tag": "",
+    "taxon": "",
+    "name": "",
+    "name_rank": "",
+    "name_probability": None,
+    "dbh_height_m": None,
+    "condition": "",
+    "life": "alive",
+    **dict.fromkeys(QUANTITY_FIELDS.values()),
+}
 
 
 @dataclass
@@ -24,7 +37,7 @@ class Standing:
 
 
 def standing_entries(entries: Sequence[Entry]) -> Standing:
-    """The heads of the chains of corrections, without what was retracted or waits for its clock to be
+    """The newest of each chain of corrections, without what was withdrawn or waits for its clock to be
     confirmed.
 
     Where two corrections name the same entry, the later received wins and the chain is contested.
@@ -37,7 +50,7 @@ def standing_entries(entries: Sequence[Entry]) -> Standing:
             retracted.add(_root(entry.retracts_id, by_id))
         else:
             chains.setdefault(_root(entry.id, by_id), []).append(entry)
-    confirmed = {e.visit_id for e in entries if e.kind == "clock_confirmed"}
+    confirmed = confirmed_visits(entries)
     found = Standing()
     for root, chain in chains.items():
         replaced = {e.replaces_id for e in chain}
@@ -49,6 +62,11 @@ def standing_entries(entries: Sequence[Entry]) -> Standing:
             found.live.append(head)
     found.live.sort(key=_order)
     return found
+
+
+def confirmed_visits(entries: Sequence[Entry]) -> set[UUID]:
+    """Visits whose doubted date somebody confirmed."""
+    return {e.visit_id for e in entries if e.kind == "clock_confirmed"}
 
 
 def _root(entry_id: UUID, by_id: dict[UUID, Entry]) -> UUID:
@@ -65,14 +83,13 @@ def _order(entry: Entry) -> tuple[Any, ...]:
     return (entry.visit.local_date, entry.visit.observed_at, entry.received_at, entry.id)
 
 
-def current_values(entries: Sequence[Entry], bodies: dict[UUID, Body]) -> dict[str, Any]:
+def current_values(entries: Sequence[Entry]) -> dict[str, Any]:
     """Field -> value of Current: per quantity the greatest by (local date, observed at, received at, id)."""
     standing = standing_entries(entries)
-    values: dict[str, Any] = dict(EMPTY)
-    values["signs"] = []
+    values: dict[str, Any] = {**EMPTY, "signs": []}
     for entry in standing.live:
-        _apply(values, entry, bodies.get(entry.id))
-    confirmed = {e.visit_id for e in entries if e.kind == "clock_confirmed"}
+        _apply(values, entry, body_of(entry))
+    confirmed = confirmed_visits(entries)
     seen = {
         e.visit.id: e.visit
         for e in entries
@@ -83,21 +100,6 @@ def current_values(entries: Sequence[Entry], bodies: dict[UUID, Body]) -> dict[s
     values["contested"] = bool(standing.contested)
     values.pop("_sign_visit", None)
     return values
-
-
-EMPTY: dict[str, Any] = {
-    "tag": "",
-    "taxon": "",
-    "name": "",
-    "name_rank": "",
-    "name_probability": None,
-    "dbh_cm": None,
-    "dbh_height_m": None,
-    "height_m": None,
-    "crown_spread_m": None,
-    "condition": "",
-    "life": "alive",
-}
 
 
 def _apply(values: dict[str, Any], entry: Entry, body: Body | None) -> None:
@@ -114,33 +116,31 @@ def _apply(values: dict[str, Any], entry: Entry, body: Body | None) -> None:
                 values[QUANTITY_FIELDS[body.quantity]] = body.value
             if body.quantity == "dbh_cm":
                 values["dbh_height_m"] = body.at_height_m
-        case ConditionScore():
+        case Condition():
             if body.word != "not_seen":
                 values["condition"] = body.word
-        case LifeState():
+        case Life():
             values["life"] = body.state
         case Tag():
             values["tag"] = (
                 body.number if body.state == "set" else "" if values["tag"] == body.number else values["tag"]
             )
         case Sign():
-            if values.get("_sign_visit") != entry.visit_id:  # the newest visit that looked for signs speaks
+            if values.get("_sign_visit") != entry.visit_id:  # the newest visit that looked for signs counts
                 values |= {"signs": [], "_sign_visit": entry.visit_id}
             if body.present:
                 values["signs"] = [*values["signs"], body.sign]
 
 
-def spans(entries: Sequence[Entry], bodies: dict[UUID, Body]) -> list[dict[str, Any]]:
-    """How the plant stood, from day to day: consecutive ranges [from_day, to_day) in which nothing
-    changed.
-    """
+def spans(entries: Sequence[Entry]) -> list[dict[str, Any]]:
+    """What was known from day to day: consecutive ranges [from_day, to_day) in which nothing changed."""
     live = standing_entries(entries).live
-    values: dict[str, Any] = dict(EMPTY) | {"signs": []}
+    values: dict[str, Any] = {**EMPTY, "signs": []}
     rows: list[dict[str, Any]] = []
     days: list[datetime.date] = sorted({e.visit.local_date for e in live})
     for day in days:
         for entry in (e for e in live if e.visit.local_date == day):
-            _apply(values, entry, bodies.get(entry.id))
+            _apply(values, entry, body_of(entry))
         row = {key: values[key] for key in SPAN_FIELDS}
         if rows and {k: rows[-1][k] for k in SPAN_FIELDS} == row:
             continue

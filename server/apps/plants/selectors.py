@@ -10,8 +10,7 @@ from django.db.models import Count, QuerySet
 
 from apps.organisations.models import Member
 from apps.organisations.permissions import visible_to
-from apps.plants.models import BODIES, Current, Entry, PhotoFile, Plant, Visit
-from apps.plants.models.record import Body
+from apps.plants.models import Current, Entry, PhotoFile, Plant, Visit
 
 
 def plants_visible_to(actor: Member) -> QuerySet[Plant]:
@@ -37,23 +36,12 @@ def current_visible_to(actor: Member) -> QuerySet[Current]:
 def plants_by_taxon(actor: Member, **narrowed: Any) -> dict[str, int]:
     """Taxon -> how many plants bear its name now; narrowed: further conditions on Current, as `block=...`."""
     rows = current_visible_to(actor).filter(**narrowed).exclude(taxon="").order_by().values("taxon")
-    return {row["taxon"]: row["stems"] for row in rows.annotate(stems=Count("pk"))}
+    return {row["taxon"]: row["plants"] for row in rows.annotate(plants=Count("pk"))}
 
 
 def photo_files_visible_to(actor: Member) -> QuerySet[PhotoFile]:
     """Stored photographs of the organisation."""
     return visible_to(actor, PhotoFile.objects.all())
-
-
-def bodies_of(entry_ids: Iterable[UUID], kinds: Iterable[str]) -> dict[UUID, Body]:
-    """Entry id -> its body; one query per kind."""
-    ids = list(entry_ids)
-    return {
-        body.pk: body
-        for kind in set(kinds)
-        if kind in BODIES
-        for body in BODIES[kind]._default_manager.filter(pk__in=ids)
-    }
 
 
 def entries_by_plant(plants: Iterable[UUID]) -> dict[UUID, list[Entry]]:

@@ -144,14 +144,18 @@ REST_FRAMEWORK = {
 }
 SPECTACULAR_SETTINGS = {
     "TITLE": "Jubark",
-    "DESCRIPTION": "Naming woody plants by evidence, and keeping record of stems.",
+    "DESCRIPTION": "Identifying woody plants by evidence, and the records of every tree of a site.",
     "VERSION": "0.1.0",
     "SERVE_INCLUDE_SCHEMA": False,
     "COMPONENT_SPLIT_REQUEST": True,
+    "OAS_VERSION": "3.1.0",
+    "POSTPROCESSING_HOOKS": [
+        "drf_spectacular.hooks.postprocess_schema_enums",
+        "config.api_components.add_records",
+    ],
     "ENUM_NAME_OVERRIDES": {
         "RoleEnum": "apps.organisations.models.Role",
-        "LifeStageEnum": "apps.plants.models.words.STAGES",
-        "CertaintyEnum": "apps.plants.models.words.CERTAINTIES",
+        "LifeStageEnum": "jubark_core.records.words.STAGES",
     },
 }
 # gis.W001 warns of GDAL reading files named by strangers; geometry is only ever read from JSON here.

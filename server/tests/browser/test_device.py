@@ -11,8 +11,8 @@ import uuid
 from django.contrib.sessions.models import Session
 from playwright.sync_api import Page, Route, expect
 
-from apps.plants.models import Current, Entry, Visit
-from apps.plants.tests.factories import a_plant, dbh, entry, send, signed_in, visit_item
+from apps.plants.models import Current, Visit
+from apps.plants.tests.factories import a_plant, dbh, entry, recorded, send, signed_in, visit_item
 from tests.browser.base import BrowserTestCase
 from tests.browser.test_seven_steps import SevenSteps
 
@@ -49,7 +49,7 @@ class Device(BrowserTestCase):
         page.get_by_role("button", name="Save visit").click()
 
     def notes(self) -> list[str]:
-        return sorted(e.note.text for e in Entry.objects.filter(kind="note").select_related("note"))
+        return sorted(note.text for note in recorded("note"))
 
     def put_in_outbox(self, page: Page, *items: dict[str, object]) -> None:
         page.evaluate(PUT_ITEMS, [str(self.at.surveyor.id), [*items]])
@@ -187,7 +187,7 @@ class Device(BrowserTestCase):
         page.context.unroute("**/api/photos/**")
         row.get_by_role("button", name="Try again").click()
         expect(row).to_have_count(0)
-        self.assertEqual(Entry.objects.get(kind="photo").photo.organ, "leaf")
+        self.assertEqual(recorded("photo")[0].organ, "leaf")
 
     def test_f16_signing_out_offline_says_that_it_needs_the_server(self) -> None:
         page = self.sign_in(self.at.surveyor)
@@ -241,7 +241,7 @@ class Device(BrowserTestCase):
         page.get_by_role("button", name="Save", exact=True).first.click()
         page.get_by_role("button", name="Save visit").click()
         expect(page.get_by_text("Sent", exact=True)).to_be_visible()
-        self.assertFalse(Entry.objects.get(kind="look").look.applies)
+        self.assertFalse(recorded("observation")[0].applies)
         page.get_by_role("button", name="Open its history").click()
         expect(page.get_by_text("does not apply (likely)")).to_be_visible()
 
@@ -261,6 +261,4 @@ class Device(BrowserTestCase):
         page.get_by_label("Corrected value").select_option(index=1)
         page.get_by_role("button", name="Save correction").click()
         expect(page.get_by_text("corrects an earlier entry")).to_be_visible()
-        self.assertEqual(
-            {e.sign.extent_percent for e in Entry.objects.filter(kind="sign", plant=plant)}, {10}
-        )
+        self.assertEqual({sign.extent_percent for sign in recorded("sign", plant=plant)}, {10})

@@ -8,8 +8,7 @@ import re
 
 from playwright.sync_api import Locator, Page, expect
 
-from apps.plants.models import Determination, Look
-from apps.plants.tests.factories import a_plant, entry
+from apps.plants.tests.factories import a_plant, entry, recorded
 from jubark_core.flora.load import shipped_flora
 from tests.browser.base import BrowserTestCase
 
@@ -197,7 +196,7 @@ class AtAStem(BrowserTestCase):
     def setUp(self) -> None:
         super().setUp()
         looks = [
-            entry("look", character=c, certainty="sure", states=[shown("acer-saccharum", c)[0]])
+            entry("observation", character=c, certainty="sure", states=[shown("acer-saccharum", c)[0]])
             for c in ("leaf.arrangement", "bud.form")
         ]
         self.stem = a_plant(self.at, entry("tag", number="0042"), *looks, on="2025-11-02")
@@ -231,11 +230,13 @@ class AtAStem(BrowserTestCase):
         page.get_by_role("button", name="Save ›").click()
         page.get_by_role("button", name="Save visit").click()
         expect(page.get_by_text("Sent", exact=True)).to_be_visible()
-        kept = Determination.objects.get()
+        [kept] = recorded("determination")
         self.assertEqual(
-            (kept.taxon, kept.reason, len(kept.looks)), ("acer-saccharum", "planted by us in 1998", 2)
+            (kept.taxon, kept.reason, len(kept.observations)), ("acer-saccharum", "planted by us in 1998", 2)
         )
-        self.assertEqual(Look.objects.count(), 2, "the earlier looks are leant on, not recorded twice")
+        self.assertEqual(
+            len(recorded("observation")), 2, "the earlier looks are leant on, not recorded twice"
+        )
 
     def test_who_knows_the_name_is_told_only_what_it_is_taken_for(self) -> None:
         page = self.sign_in(self.at.surveyor)

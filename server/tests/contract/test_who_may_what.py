@@ -18,8 +18,8 @@ from django.urls import URLPattern, URLResolver, get_resolver
 import apps
 from apps.exchange.models import ImportBatch
 from apps.organisations.models import Role
+from apps.plants.incoming import read_clock, read_entry, read_plant, read_visit
 from apps.plants.models import Change, Entry, Plant, Received, Visit
-from apps.plants.read_items import read_clock, read_entry, read_plant, read_visit
 from apps.plants.tests.factories import (
     AT,
     a_plant,

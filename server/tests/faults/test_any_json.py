@@ -24,12 +24,14 @@ from apps.plants.tests.factories import (
     correction_item,
     dbh,
     entry,
-    plant_item,
+    new_id,
     signed_in,
     small_site,
     visit_item,
 )
 from apps.sites.models import Block
+from jubark_core.records.upgrade import VERSION
+from jubark_core.tests import samples
 
 EXAMPLES = settings(max_examples=60, deadline=None, derandomize=True, database=None, print_blob=False)
 MANY_EXAMPLES = settings(EXAMPLES, max_examples=2000)
@@ -146,6 +148,12 @@ def spoilt_versions(*sound: Any) -> st.SearchStrategy[Any]:
     return build() | any_json
 
 
+def fresh(item: dict[str, Any]) -> dict[str, Any]:
+    """An item under a new id."""
+    own = new_id()
+    return {**item, "id": own, "body": {**item["body"], "id": own}}
+
+
 def wire(value: Any) -> str:
     """JSON as a careless client writes it: infinite numbers as 1e999, half surrogates escaped."""
     return json.dumps(value).replace("Infinity", "1e999")
@@ -157,7 +165,7 @@ class Doors(TestCase):
     @classmethod
     def setUpTestData(cls) -> None:
         cls.at = small_site()
-        cls.look = entry("look", character="leaf.arrangement", states=["opposite"])
+        cls.look = entry("observation", character="leaf.arrangement", states=["opposite"])
         cls.size = dbh(30)
         cls.plant = a_plant(cls.at, cls.look, cls.size)
 
@@ -192,80 +200,26 @@ class Doors(TestCase):
         return told
 
     def sound_items(self) -> list[dict[str, Any]]:
-        outline = plant_item(self.at.block, form="patch", outline=POLYGON)
-        sighted = plant_item(
-            self.at.block,
-            from_plant=self.plant,
-            bearing_deg=90,
-            distance_m=10,
-            row_name="r",
-            row_position=1,
-            accuracy_m=3,
-        )
-        entries = (
-            entry("look", character="leaf.side_veins", values=[9, 10], certainty="sure", seen="litter"),
-            entry("look", character="bark.texture", states=["smooth"], absent=["scaly"], where="breast"),
-            entry(
-                "determination",
-                entered="Acer rubrum",
-                taxon="acer-rubrum",
-                probability=0.9,
-                looks=[self.look["id"]],
-                not_told_from=["acer-saccharinum"],
-            ),
-            entry(
-                "measurement",
-                quantity="dbh_cm",
-                raw={"girths_cm": [100, 50]},
-                combine="squares",
-                at_height_m=1.37,
-                stem_form="swelling",
-                least_cm=5,
-            ),
-            entry(
-                "measurement",
-                quantity="height_m",
-                raw={"angles": {"distance_m": 20, "top_deg": 45, "base_deg": -5}},
-                method="instrument",
-            ),
-            entry("measurement", quantity="crown_spread_m", raw={"radii_m": [3, 4]}),
-            entry("measurement", quantity="rings_per_cm", raw={"core": {"rings": 21, "core_cm": 4.5}}),
-            entry("condition", parts={"trunk": 3, "foliage": "not_seen"}, leafless=True, flare="buried"),
-            entry("defect", defect="cavity", part="base", extent_percent=30),
-            entry(
-                "risk",
-                rows=[
-                    {
-                        "part": "base",
-                        "target": "path",
-                        "failure": "probable",
-                        "impact": "high",
-                        "consequence": "severe",
-                    }
-                ],
-                years=1,
-                level="basic",
-                base_seen=True,
-                crown_seen=True,
-                next_look="2027-05-01",
-            ),
-            entry("sign", sign="conks", present=False, extent_percent=5),
-            entry("photo", sha256="a" * 64, bytes=10, organ="leaf"),
-            entry("voucher", organ="leaf", number="1", kept_at="here"),
-            entry("note", text="x"),
-            entry("tag", number="7", state="set"),
-            entry("life", state="alive"),
-        )
+        """A sound item of every kind, each visit with one entry; what names an entry names the plant's own."""
+        text = json.dumps(samples.outbox_items(VERSION, str(self.at.block.id)))
+        plant = samples.outbox_items(VERSION)[0]["id"]
+        for old, new in (
+            (plant, self.plant),
+            *((e["id"], self.look["id"]) for e in samples.entries(VERSION)),
+        ):
+            text = text.replace(old, str(new))
+        items: list[dict[str, Any]] = json.loads(text)
+        single = [
+            visit_item(self.plant, {**e, "id": new_id()})
+            for item in items
+            if item["kind"] == "visit"
+            for e in item["body"].get("entries", [])
+        ]
+        plants = [fresh(item) for item in items if item["kind"] == "plant"]
         correction = correction_item(
             "measurement", replaces=self.size["id"], **{**self.size["body"], "raw": {"value": 31}}
         )
-        return [
-            plant_item(self.at.block),
-            outline,
-            sighted,
-            correction,
-            *(visit_item(self.plant, e) for e in entries),
-        ]
+        return [*plants, correction, *single]
 
     def outbox(self, item: Any) -> None:
         good = visit_item(self.plant, entry("note", text="what stands behind"))
@@ -323,7 +277,7 @@ class Doors(TestCase):
                 "/api/size/compute/",
                 {
                     "quantity": "height_m",
-                    "raw": {"angles": {"distance_m": 20, "top_deg": 45, "base_deg": -5}},
+                    "raw": {"angles": {"distance_m": 20, "top": 45, "base": -5}},
                     "combine": "squares",
                 },
             ),
@@ -361,10 +315,10 @@ class Doors(TestCase):
         block = {"site": str(site), "name": "New", "boundary": POLYGON, "setting": "street"}
         conventions = {
             "breast_height_m": 1.3,
-            "several_shoots": "squares",
+            "several_stems": "squares",
             "smallest_cm": 5,
             "protection": "bs5837",
-            "walk_steps": ["where", "diameter"],
+            "survey_steps": ["where", "diameter"],
         }
         self.throw("/api/blocks/", data.draw(spoilt_versions(block)))
         self.throw(f"/api/sites/{site}/conventions/", data.draw(spoilt_versions(conventions)), "patch")

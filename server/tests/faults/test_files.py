@@ -15,13 +15,14 @@ from django.test import TestCase
 
 from apps.exchange import csv_format
 from apps.exchange.services import stage_file
-from apps.plants.models import Entry, Plant
+from apps.plants.models import Plant
 from apps.plants.tests.factories import (
     a_plant,
     dbh,
     entry,
     open_test_block,
     plant_item,
+    recorded,
     send,
     signed_in,
     small_site,
@@ -53,9 +54,7 @@ class Files(TestCase):
         return signed_in(self.at.steward).post(f"/api/imports/{batch['id']}/", {"decision": "take"})
 
     def notes(self, block: Block) -> list[str]:
-        return sorted(
-            e.note.text for e in Entry.objects.filter(kind="note", plant__block=block).select_related("note")
-        )
+        return sorted(note.text for note in recorded("note", plant__block=block))
 
     def test_f2_an_export_that_fails_on_the_way_is_an_error_and_no_shorter_file(self) -> None:
         for ending in ("csv", "geojson"):
@@ -151,7 +150,7 @@ class Files(TestCase):
         ]
         block = open_test_block(self.at.site, "Round")
         item = plant_item(
-            block, form="patch", outline={"type": "Polygon", "coordinates": [[*circle, circle[0]]]}
+            block, form="group", outline={"type": "Polygon", "coordinates": [[*circle, circle[0]]]}
         )
         for key in ("lon", "lat"):
             del item["body"][key]

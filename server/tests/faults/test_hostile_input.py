@@ -49,7 +49,7 @@ class Outbox(TestCase):
         return answer.json()["answers"]  # type: ignore[no-any-return]
 
     def test_f1_one_item_that_cannot_be_digested_holds_up_nothing(self) -> None:
-        patch_of = {"form": "patch", "lon": -79.3, "lat": 40.5}
+        patch_of = {"form": "group", "lon": -79.3, "lat": 40.5}
         hostile = (
             visit_item(self.plant, entry("note", text="zero \x00 byte")),
             visit_item(self.plant, entry("note", text="half \ud800 pair")),
@@ -128,7 +128,7 @@ class Outlines(TestCase):
         cls.at = small_site()
 
     def answer_to(self, kind: str, coordinates: Any) -> dict[str, Any]:
-        item = plant_item(self.at.block, form="patch", outline={"type": kind, "coordinates": coordinates})
+        item = plant_item(self.at.block, form="group", outline={"type": kind, "coordinates": coordinates})
         for key in ("lon", "lat"):
             del item["body"][key]
         return send(signed_in(self.at.surveyor), item)[0]
@@ -260,7 +260,7 @@ class EveryAnswerIsJson(TestCase):
             self.refused(signed_in(self.at.viewer).get("/api/inventory/"), 500)
 
     def test_a_figure_of_the_plan_has_no_more_decimals_than_it_is_worth(self) -> None:
-        angles = {"distance_m": 20, "top_deg": 45, "base_deg": -5}
+        angles = {"distance_m": 20, "top": 45, "base": -5}
         a_plant(
             self.at, entry("measurement", quantity="height_m", raw={"angles": angles}, method="instrument")
         )

@@ -97,10 +97,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /**
-         * @description Every plant of a block with its current values: the plan, and what the device keeps for out
-         *     of signal.
-         */
+        /** @description Every plant of a block with its current values: for the map, and for the device offline. */
         get: operations["block_plants_list"];
         put?: never;
         post?: never;
@@ -354,6 +351,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/core/upgrade/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A record that an earlier version of the app made, as the current one has it. */
+        post: operations["core_upgrade"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/core/vocabulary/": {
         parameters: {
             query?: never;
@@ -465,7 +479,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description One plant with its strip of visits. */
+        /** @description One plant with its visits. */
         get: operations["plant_read"];
         put?: never;
         post?: never;
@@ -802,6 +816,99 @@ export interface components {
             };
             taxon: string;
         };
+        /** @description That the doubted date of a visit is right. */
+        ClockConfirmationIn: {
+            /**
+             * Format: uuid
+             * @description Id: Made where it was confirmed.
+             */
+            id: string;
+            /**
+             * Format: uuid
+             * @description Visit: The visit whose date is right.
+             */
+            visit: string;
+            /**
+             * Format: date-time
+             * @description Recorded at: By the device's clock.
+             */
+            recorded_at: string;
+            /** @description Reason: How it is known. */
+            reason?: string;
+        };
+        /** @description That the doubted date of a visit is right. */
+        ClockConfirmedBody: Record<string, never>;
+        /** @description An entry: date confirmed. */
+        ClockConfirmedEntryIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "clock_confirmed";
+            body: components["schemas"]["ClockConfirmedBody"];
+            /**
+             * Format: uuid
+             * @description Id: Made where the entry was recorded.
+             */
+            id: string;
+            /** @description Recorded at: Where that was not when the visit was made. */
+            recorded_at?: string | null;
+            /** @description Observer: Where that is not the observer of the visit. */
+            observer?: string;
+            /** @description Corrects: The entry this one takes the place of. */
+            replaces?: string | null;
+            /** @description Reason: Why it was corrected or withdrawn. */
+            reason?: string;
+        };
+        /** @description An entry: date confirmed. */
+        ClockConfirmedEntryShown: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "clock_confirmed";
+            body?: components["schemas"]["ClockConfirmedBody"];
+            /** Format: uuid */
+            id: string;
+            observer: string;
+            /** @description The author, where another observer is named. */
+            entered_by: string;
+            /** Format: date-time */
+            recorded_at: string;
+            /** Format: date-time */
+            received_at: string;
+            replaces: string | null;
+            retracts: string | null;
+            reason: string;
+            /** @description False when it was corrected or withdrawn, or itself withdraws another. */
+            stands: boolean;
+            /** @description Two corrections name the same entry. */
+            contested: boolean;
+            mine: boolean;
+        };
+        /** @description What a device saved: clock. */
+        ClockItemIn: {
+            /** Format: uuid */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "clock";
+            /**
+             * Format: uuid
+             * @description The member who wrote it; must be the one who sends it.
+             */
+            author?: string;
+            /** Format: date-time */
+            recorded_at?: string;
+            /**
+             * @description The record version it was made with.
+             * @default 1
+             */
+            schema: number;
+            body: components["schemas"]["ClockConfirmationIn"];
+        };
         /** @description When a separating character shows. */
         ComeBack: {
             character: string;
@@ -830,12 +937,98 @@ export interface components {
             /** Format: double */
             value: number;
             unit: string;
-            shoots: number;
-            /** @description shoots thinner than the least that is measured */
+            stems: number;
+            /** @description stems thinner than the least that is measured */
             thinner?: number;
             /** Format: double */
             error_m?: number;
             warning?: string;
+        };
+        /** @description Condition of the whole plant in one word and, where it was graded part by part, the grades. */
+        ConditionBody: {
+            /**
+             * @description Condition: The whole plant in one word.
+             * @enum {string}
+             */
+            word?: "good" | "fair" | "poor" | "very_poor" | "dead" | "not_seen" | "";
+            /** @description Out of leaf: Judged without leaves. */
+            leafless?: boolean;
+            /** @description Parts: Grade of each part, 0 (worst) to 4, or not seen. */
+            parts?: {
+                [key: string]: number | "not_seen";
+            };
+            /** @description Health: From the parts, 0 to 4. */
+            readonly health?: number | null;
+            /** @description Structure: From the parts, 0 to 4. */
+            readonly structure?: number | null;
+            /**
+             * @description Base visible: How much of the base was seen.
+             * @enum {string}
+             */
+            base_visible?: "all_round" | "partly" | "not_visible" | "";
+            /**
+             * @description Root flare: Whether the trunk widens at the soil.
+             * @enum {string}
+             */
+            flare?: "seen" | "buried" | "not_seen" | "";
+            /**
+             * @description Crown class: The crown among its neighbours.
+             * @enum {string}
+             */
+            crown_class?: "open_grown" | "dominant" | "codominant" | "intermediate" | "overtopped" | "not_seen" | "";
+            /**
+             * @description Crown light: How much light reaches the crown.
+             * @enum {string}
+             */
+            crown_light?: "full" | "part" | "shade" | "not_seen" | "";
+        };
+        /** @description An entry: condition. */
+        ConditionEntryIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "condition";
+            body: components["schemas"]["ConditionBody"];
+            /**
+             * Format: uuid
+             * @description Id: Made where the entry was recorded.
+             */
+            id: string;
+            /** @description Recorded at: Where that was not when the visit was made. */
+            recorded_at?: string | null;
+            /** @description Observer: Where that is not the observer of the visit. */
+            observer?: string;
+            /** @description Corrects: The entry this one takes the place of. */
+            replaces?: string | null;
+            /** @description Reason: Why it was corrected or withdrawn. */
+            reason?: string;
+        };
+        /** @description An entry: condition. */
+        ConditionEntryShown: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "condition";
+            body?: components["schemas"]["ConditionBody"];
+            /** Format: uuid */
+            id: string;
+            observer: string;
+            /** @description The author, where another observer is named. */
+            entered_by: string;
+            /** Format: date-time */
+            recorded_at: string;
+            /** Format: date-time */
+            received_at: string;
+            replaces: string | null;
+            retracts: string | null;
+            reason: string;
+            /** @description False when it was corrected or withdrawn, or itself withdraws another. */
+            stands: boolean;
+            /** @description Two corrections name the same entry. */
+            contested: boolean;
+            mine: boolean;
         };
         /** @description A part that is graded, with what earns each grade, worst first. */
         ConditionPart: {
@@ -847,7 +1040,7 @@ export interface components {
         /**
          * @description * `words` - words
          *     * `five_points` - five points
-         *     * `percent` - percent
+         *     * `percent` - per cent
          * @enum {string}
          */
         ConditionScaleEnum: "words" | "five_points" | "percent";
@@ -855,6 +1048,64 @@ export interface components {
         Contradiction: {
             observations: number[];
             why: string;
+        };
+        /** @description How the figures of a site are taken from now on. What was measured keeps its own. */
+        ConventionsIn: {
+            /**
+             * @description Region: Whose terms of the trade are shown.
+             * @enum {string}
+             */
+            region?: "us" | "uk" | "au";
+            /**
+             * @description Units: Of entry and display.
+             * @enum {string}
+             */
+            units?: "metric" | "us_customary";
+            /** @description Breast height: Where a diameter is taken. */
+            breast_height_m?: number;
+            /**
+             * @description Several stems as one: One diameter for a tree of several stems.
+             * @enum {string}
+             */
+            several_stems?: "squares" | "squares_then_mean" | "largest_plus_half";
+            /** @description Least diameter measured (cm): Thinner stems are counted, not measured. */
+            smallest_cm?: number;
+            /**
+             * @description Root protection area: Radius round a tree that is kept clear of work.
+             * @enum {string}
+             */
+            protection?: "bs5837" | "as4970" | "foot_per_inch" | "foot_and_half_per_inch";
+            /**
+             * @description Condition is shown as: Grades in words or numbers.
+             * @enum {string}
+             */
+            condition_scale?: "words" | "five_points" | "percent";
+            /** @description Order of the survey: Its steps; empty: all, in the usual order. */
+            survey_steps?: ("where" | "name" | "diameter" | "height" | "crown" | "condition" | "signs" | "notes")[];
+        };
+        CorrectionIn: components["schemas"]["EntryIn"] | components["schemas"]["WithdrawalIn"];
+        /** @description What a device saved: correction. */
+        CorrectionItemIn: {
+            /** Format: uuid */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "correction";
+            /**
+             * Format: uuid
+             * @description The member who wrote it; must be the one who sends it.
+             */
+            author?: string;
+            /** Format: date-time */
+            recorded_at?: string;
+            /**
+             * @description The record version it was made with.
+             * @default 1
+             */
+            schema: number;
+            body: components["schemas"]["CorrectionIn"];
         };
         /** @description What the file holds. */
         Counts: {
@@ -911,12 +1162,146 @@ export interface components {
         DecisionRequest: {
             decision: components["schemas"]["DecisionEnum"];
         };
+        /** @description A defect, where it is, and how far it reaches. */
+        DefectBody: {
+            /** @description Defect: What is wrong. */
+            defect: string;
+            /**
+             * @description Part: Where it is.
+             * @enum {string}
+             */
+            part: "roots" | "base" | "trunk" | "limb" | "twig" | "leaf" | "crown";
+            /** @description Extent (%): How far it reaches. */
+            extent_percent?: number | null;
+        };
+        /** @description An entry: defect. */
+        DefectEntryIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "defect";
+            body: components["schemas"]["DefectBody"];
+            /**
+             * Format: uuid
+             * @description Id: Made where the entry was recorded.
+             */
+            id: string;
+            /** @description Recorded at: Where that was not when the visit was made. */
+            recorded_at?: string | null;
+            /** @description Observer: Where that is not the observer of the visit. */
+            observer?: string;
+            /** @description Corrects: The entry this one takes the place of. */
+            replaces?: string | null;
+            /** @description Reason: Why it was corrected or withdrawn. */
+            reason?: string;
+        };
+        /** @description An entry: defect. */
+        DefectEntryShown: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "defect";
+            body?: components["schemas"]["DefectBody"];
+            /** Format: uuid */
+            id: string;
+            observer: string;
+            /** @description The author, where another observer is named. */
+            entered_by: string;
+            /** Format: date-time */
+            recorded_at: string;
+            /** Format: date-time */
+            received_at: string;
+            replaces: string | null;
+            retracts: string | null;
+            reason: string;
+            /** @description False when it was corrected or withdrawn, or itself withdraws another. */
+            stands: boolean;
+            /** @description Two corrections name the same entry. */
+            contested: boolean;
+            mine: boolean;
+        };
         /** @description A defect, where it is looked for, and what its extent measures. */
         DefectWord: {
             id: string;
             label: string;
             parts: string[];
             extent: string;
+        };
+        /** @description A name as entered, the accepted taxon it stands for, and what it rests on. */
+        DeterminationBody: {
+            /** @description Name as entered: The name as the observer wrote it. */
+            entered: string;
+            /** @description Taxon: The accepted taxon of the flora; empty where the flora lacks it. */
+            taxon?: string;
+            /** @description Name: The accepted scientific name. */
+            readonly name?: string;
+            /**
+             * @description Rank: The rank of the name.
+             * @enum {string}
+             */
+            name_rank?: "family" | "genus" | "section" | "group" | "species" | "variety" | "hybrid" | "cultivar" | "unknown";
+            /** @description Probability: How probable the evidence makes the name, 0 to 1. */
+            probability?: number | null;
+            /** @description Observations behind it: The observations of this plant that the name rests on. */
+            observations?: string[];
+            /** @description Not yet separated from: Taxa that remain possible. */
+            not_separated_from?: string[];
+            /** @description Reason: Why this name, or why above or below the supported rank. */
+            reason?: string;
+            /** @description Flora version: The flora that was asked. */
+            flora?: string;
+            /** @description Engine version: The engine that was asked. */
+            engine?: string;
+        };
+        /** @description An entry: name. */
+        DeterminationEntryIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "determination";
+            body: components["schemas"]["DeterminationBody"];
+            /**
+             * Format: uuid
+             * @description Id: Made where the entry was recorded.
+             */
+            id: string;
+            /** @description Recorded at: Where that was not when the visit was made. */
+            recorded_at?: string | null;
+            /** @description Observer: Where that is not the observer of the visit. */
+            observer?: string;
+            /** @description Corrects: The entry this one takes the place of. */
+            replaces?: string | null;
+            /** @description Reason: Why it was corrected or withdrawn. */
+            reason?: string;
+        };
+        /** @description An entry: name. */
+        DeterminationEntryShown: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "determination";
+            body?: components["schemas"]["DeterminationBody"];
+            /** Format: uuid */
+            id: string;
+            observer: string;
+            /** @description The author, where another observer is named. */
+            entered_by: string;
+            /** Format: date-time */
+            recorded_at: string;
+            /** Format: date-time */
+            received_at: string;
+            replaces: string | null;
+            retracts: string | null;
+            reason: string;
+            /** @description False when it was corrected or withdrawn, or itself withdraws another. */
+            stands: boolean;
+            /** @description Two corrections name the same entry. */
+            contested: boolean;
+            mine: boolean;
         };
         /** @description A character in which the taxa differ; `says` has one entry per taxon. */
         Difference: {
@@ -943,52 +1328,36 @@ export interface components {
             probability: number;
             why: string;
         };
-        /** @description An entry with its body and what became of it. */
-        Entry: {
-            /** Format: uuid */
-            readonly id: string;
-            readonly kind: components["schemas"]["EntryKindEnum"];
-            body: {
-                [key: string]: unknown;
-            };
-            readonly observer: string;
-            /** @description the author, where another observer is named */
-            entered_by: string;
-            /** Format: date-time */
-            readonly recorded_at: string;
-            /** Format: date-time */
-            readonly received_at: string;
-            /** Format: uuid */
-            replaces: string | null;
-            /** Format: uuid */
-            retracts: string | null;
-            readonly reason: string;
-            /** @description false when it was replaced, retracted, or is itself a retraction */
-            stands: boolean;
-            contested: boolean;
-            mine: boolean;
-        };
-        /**
-         * @description * `look` - look
-         *     * `determination` - determination
-         *     * `measurement` - measurement
-         *     * `condition` - condition
-         *     * `defect` - defect
-         *     * `risk` - risk
-         *     * `sign` - sign
-         *     * `photo` - photo
-         *     * `voucher` - voucher
-         *     * `note` - note
-         *     * `tag` - tag
-         *     * `life` - life
-         *     * `clock_confirmed` - clock confirmed
-         * @enum {string}
-         */
-        EntryKindEnum: "look" | "determination" | "measurement" | "condition" | "defect" | "risk" | "sign" | "photo" | "voucher" | "note" | "tag" | "life" | "clock_confirmed";
+        /** @description EntryIn, told apart by kind. */
+        EntryIn: components["schemas"]["TagEntryIn"] | components["schemas"]["DeterminationEntryIn"] | components["schemas"]["MeasurementEntryIn"] | components["schemas"]["ConditionEntryIn"] | components["schemas"]["LifeEntryIn"] | components["schemas"]["SignEntryIn"] | components["schemas"]["DefectEntryIn"] | components["schemas"]["RiskEntryIn"] | components["schemas"]["NoteEntryIn"] | components["schemas"]["PhotoEntryIn"] | components["schemas"]["VoucherEntryIn"] | components["schemas"]["ObservationEntryIn"] | components["schemas"]["ClockConfirmedEntryIn"];
+        /** @description EntryShown, told apart by kind. */
+        EntryShown: components["schemas"]["TagEntryShown"] | components["schemas"]["DeterminationEntryShown"] | components["schemas"]["MeasurementEntryShown"] | components["schemas"]["ConditionEntryShown"] | components["schemas"]["LifeEntryShown"] | components["schemas"]["SignEntryShown"] | components["schemas"]["DefectEntryShown"] | components["schemas"]["RiskEntryShown"] | components["schemas"]["NoteEntryShown"] | components["schemas"]["PhotoEntryShown"] | components["schemas"]["VoucherEntryShown"] | components["schemas"]["ObservationEntryShown"] | components["schemas"]["ClockConfirmedEntryShown"];
         /** @description An event of the year, as month and day at the taxon's reference place. */
         Event: {
             event: string;
             dates: string;
+        };
+        /** @description A field of a record: its label, its meaning, and what it holds. */
+        FieldShown: {
+            /** @enum {string} */
+            type: "day" | "flag" | "grade" | "id" | "listed" | "moment" | "number" | "one_number" | "row" | "several" | "table" | "text" | "whole" | "word";
+            words: components["schemas"]["WordShown"][];
+            /** @description The vocabulary a listed word is of. */
+            vocabulary: string;
+            numbers: number[];
+            low: number;
+            high: number;
+            most: number;
+            of: components["schemas"]["ShapeShown"];
+            fields: components["schemas"]["FieldShown"][];
+            /** @description Exactly one of the fields is given. */
+            exactly_one: boolean;
+            id: string;
+            label: string;
+            meaning: string;
+            /** @description Follows from other fields. */
+            computed: boolean;
+            required: boolean;
         };
         /** @description How well the leader's own description would produce these looks. */
         Fit: {
@@ -1033,6 +1402,15 @@ export interface components {
             count: number;
             count_exact: boolean;
         };
+        /** @description A kind of entry with its fields, in the order in which a visit is read. */
+        KindShown: {
+            id: string;
+            label: string;
+            meaning: string;
+            /** @description The field that says most of it. */
+            main: string;
+            fields: components["schemas"]["FieldShown"][];
+        };
         /** @description An organ through 24 half-months, 0 to 1. */
         Lane: {
             organ: string;
@@ -1046,28 +1424,73 @@ export interface components {
             /** Format: double */
             probability: number;
         };
+        /** @description Alive, standing dead, fallen, stump, resprout, removed or not found. */
+        LifeBody: {
+            /**
+             * @description Life state: What the plant is now.
+             * @enum {string}
+             */
+            state: "alive" | "standing_dead" | "fallen" | "stump" | "resprout" | "removed" | "not_found";
+        };
+        /** @description An entry: life state. */
+        LifeEntryIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "life";
+            body: components["schemas"]["LifeBody"];
+            /**
+             * Format: uuid
+             * @description Id: Made where the entry was recorded.
+             */
+            id: string;
+            /** @description Recorded at: Where that was not when the visit was made. */
+            recorded_at?: string | null;
+            /** @description Observer: Where that is not the observer of the visit. */
+            observer?: string;
+            /** @description Corrects: The entry this one takes the place of. */
+            replaces?: string | null;
+            /** @description Reason: Why it was corrected or withdrawn. */
+            reason?: string;
+        };
+        /** @description An entry: life state. */
+        LifeEntryShown: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "life";
+            body?: components["schemas"]["LifeBody"];
+            /** Format: uuid */
+            id: string;
+            observer: string;
+            /** @description The author, where another observer is named. */
+            entered_by: string;
+            /** Format: date-time */
+            recorded_at: string;
+            /** Format: date-time */
+            received_at: string;
+            replaces: string | null;
+            retracts: string | null;
+            reason: string;
+            /** @description False when it was corrected or withdrawn, or itself withdraws another. */
+            stands: boolean;
+            /** @description Two corrections name the same entry. */
+            contested: boolean;
+            mine: boolean;
+        };
         /**
          * @description * `alive` - alive
          *     * `standing_dead` - standing dead
          *     * `fallen` - fallen
          *     * `stump` - stump
-         *     * `resprout` - resprout
+         *     * `resprout` - resprout (cut back)
          *     * `removed` - removed
          *     * `not_found` - not found
          * @enum {string}
          */
         LifeEnum: "alive" | "standing_dead" | "fallen" | "stump" | "resprout" | "removed" | "not_found";
-        /**
-         * @description * `seedling` - seedling
-         *     * `sapling` - sapling
-         *     * `young` - young
-         *     * `mature` - mature
-         *     * `veteran` - veteran
-         *     * `resprout` - resprout
-         *     * `clipped` - clipped
-         * @enum {string}
-         */
-        LifeStageEnum: "seedling" | "sapling" | "young" | "mature" | "veteran" | "resprout" | "clipped";
         /** @description A taxon in the list of portraits. `plants`: how many stand on the organisation's sites. */
         Listed: {
             taxon: string;
@@ -1093,6 +1516,172 @@ export interface components {
             /** Format: double */
             value: number;
             why: string;
+        };
+        /** @description A figure with its raw readings, how it was taken and by which convention. */
+        MeasurementBody: {
+            /**
+             * @description Quantity: What was measured.
+             * @enum {string}
+             */
+            quantity: "dbh_cm" | "drc_cm" | "buttress_cm" | "height_m" | "crown_spread_m" | "crown_base_m" | "transparency_pct" | "dieback_pct" | "rings_per_cm";
+            /** @description Readings: As they were read. */
+            raw: {
+                /** @description Value: The figure itself, read or estimated. */
+                value?: number | null;
+                /** @description Diameters (cm): By diameter tape, one for each stem. */
+                diameters_cm?: number[];
+                /** @description Circumferences (cm): By plain tape, one for each stem. */
+                circumferences_cm?: number[];
+                /** @description Callipers (cm): Two diameters at right angles for each stem. */
+                callipers_cm?: number[][];
+                /** @description Angles and distance: To top and base. */
+                angles?: {
+                    /** @description Distance (m): From the eye to the stem. */
+                    distance_m: number;
+                    /** @description Top angle: From the horizontal up to the top. */
+                    top: number;
+                    /** @description Base angle: From the horizontal to the base; below the eye negative. */
+                    base: number;
+                    /**
+                     * @description Angles in: Degrees, per cent or topographic scale.
+                     * @enum {string}
+                     */
+                    angle_unit?: "degrees" | "percent" | "topo";
+                    /** @description Slope distance: The distance was taken along the line of sight to the base. */
+                    slope_distance?: boolean;
+                    /** @description Lean toward (m): How far the top leans toward the observer. */
+                    toward_m?: number;
+                } | null;
+                /** @description Range finder: Lines of sight to top and base. */
+                sine?: {
+                    /** @description Distance to top (m): Along the line of sight. */
+                    top_distance_m: number;
+                    /** @description Top angle: From the horizontal up to the top. */
+                    top: number;
+                    /** @description Distance to base (m): Along the line of sight. */
+                    base_distance_m: number;
+                    /** @description Base angle: From the horizontal to the base; below the eye negative. */
+                    base: number;
+                    /**
+                     * @description Angles in: Degrees, per cent or topographic scale.
+                     * @enum {string}
+                     */
+                    angle_unit?: "degrees" | "percent" | "topo";
+                } | null;
+                /** @description Stick: At arm's length. */
+                stick?: {
+                    /** @description Distance (m): From the eye to the stem. */
+                    distance_m: number;
+                    /** @description Stick (cm): Length of stick that covers the tree. */
+                    stick_cm: number;
+                    /** @description Arm (cm): From the eye to the stick. */
+                    arm_cm: number;
+                } | null;
+                /** @description Pole: At the stem. */
+                pole?: {
+                    /** @description Pole (m): Length of the pole. */
+                    pole_m: number;
+                    /** @description Top angle: To the top of the tree. */
+                    top: number;
+                    /** @description Pole angle: To the top of the pole. */
+                    pole: number;
+                    /** @description Base angle: To the base of both. */
+                    base: number;
+                    /**
+                     * @description Angles in: Degrees, per cent or topographic scale.
+                     * @enum {string}
+                     */
+                    angle_unit?: "degrees" | "percent" | "topo";
+                } | null;
+                /** @description Radii (m): From the stem to the crown's edge, at even angles. */
+                radii_m?: number[];
+                /** @description Spreads (m): Through the crown: the longest, and the one square to it. */
+                spreads_m?: number[];
+                /** @description Core: Rings on a length. */
+                core?: {
+                    /** @description Rings: Number of rings counted. */
+                    rings: number;
+                    /** @description Core length (cm): Length on which they were counted. */
+                    core_cm: number;
+                } | null;
+            };
+            /** @description Value: Computed from the readings. */
+            readonly value?: number;
+            /** @description Error (± m): From the error of the readings. */
+            readonly error_m?: number | null;
+            /**
+             * @description Unit entered: The unit it was typed in.
+             * @enum {string}
+             */
+            unit_entered?: "cm" | "in" | "m" | "ft" | "%" | "/cm" | "";
+            /**
+             * @description Method: By eye, paced, by tape or by instrument.
+             * @enum {string}
+             */
+            method?: "estimated" | "paced" | "taped" | "instrument";
+            /** @description Height of measurement (m): Where on the stem the tape was. */
+            at_height_m?: number | null;
+            /**
+             * @description Several stems as one: The rule of the site when it was taken.
+             * @enum {string}
+             */
+            combine?: "squares" | "squares_then_mean" | "largest_plus_half";
+            /** @description Least diameter measured (cm): Thinner stems were counted only. */
+            least_cm?: number;
+            /** @description Stems measured: How many reached the least diameter. */
+            readonly stems?: number;
+            /** @description Thinner stems: How many were counted only. */
+            thinner?: number;
+            /** @description Stem form: By which rule the place was found. */
+            stem_form?: string;
+        };
+        /** @description An entry: measurement. */
+        MeasurementEntryIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "measurement";
+            body: components["schemas"]["MeasurementBody"];
+            /**
+             * Format: uuid
+             * @description Id: Made where the entry was recorded.
+             */
+            id: string;
+            /** @description Recorded at: Where that was not when the visit was made. */
+            recorded_at?: string | null;
+            /** @description Observer: Where that is not the observer of the visit. */
+            observer?: string;
+            /** @description Corrects: The entry this one takes the place of. */
+            replaces?: string | null;
+            /** @description Reason: Why it was corrected or withdrawn. */
+            reason?: string;
+        };
+        /** @description An entry: measurement. */
+        MeasurementEntryShown: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "measurement";
+            body?: components["schemas"]["MeasurementBody"];
+            /** Format: uuid */
+            id: string;
+            observer: string;
+            /** @description The author, where another observer is named. */
+            entered_by: string;
+            /** Format: date-time */
+            recorded_at: string;
+            /** Format: date-time */
+            received_at: string;
+            replaces: string | null;
+            retracts: string | null;
+            reason: string;
+            /** @description False when it was corrected or withdrawn, or itself withdraws another. */
+            stands: boolean;
+            /** @description Two corrections name the same entry. */
+            contested: boolean;
+            mine: boolean;
         };
         /** @description Who is signed in. */
         Member: {
@@ -1153,6 +1742,150 @@ export interface components {
             how: string;
             outcomes: components["schemas"]["Outcome"][];
         };
+        /** @description Plain words. */
+        NoteBody: {
+            /** @description Note: What the other fields do not say. */
+            text: string;
+        };
+        /** @description An entry: note. */
+        NoteEntryIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "note";
+            body: components["schemas"]["NoteBody"];
+            /**
+             * Format: uuid
+             * @description Id: Made where the entry was recorded.
+             */
+            id: string;
+            /** @description Recorded at: Where that was not when the visit was made. */
+            recorded_at?: string | null;
+            /** @description Observer: Where that is not the observer of the visit. */
+            observer?: string;
+            /** @description Corrects: The entry this one takes the place of. */
+            replaces?: string | null;
+            /** @description Reason: Why it was corrected or withdrawn. */
+            reason?: string;
+        };
+        /** @description An entry: note. */
+        NoteEntryShown: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "note";
+            body?: components["schemas"]["NoteBody"];
+            /** Format: uuid */
+            id: string;
+            observer: string;
+            /** @description The author, where another observer is named. */
+            entered_by: string;
+            /** Format: date-time */
+            recorded_at: string;
+            /** Format: date-time */
+            received_at: string;
+            replaces: string | null;
+            retracts: string | null;
+            reason: string;
+            /** @description False when it was corrected or withdrawn, or itself withdraws another. */
+            stands: boolean;
+            /** @description Two corrections name the same entry. */
+            contested: boolean;
+            mine: boolean;
+        };
+        /** @description One observation of a character, in the form of the naming contract. */
+        ObservationBody: {
+            /** @description Character: What was looked at. */
+            character: string;
+            /** @description Seen: The states that were seen. */
+            states?: string[];
+            /** @description Not there: States that were looked for and are not there. */
+            absent?: string[];
+            /** @description Values: Counts or measures, one for each leaf or fruit looked at. */
+            values?: number[];
+            /** @description Showed it: How many of n showed the state. */
+            k?: number | null;
+            /** @description Looked at: How many were looked at. */
+            n?: number | null;
+            /** @description Organ not there: The organ was looked for and is not there. */
+            none?: boolean;
+            /** @description Not looked: It was not looked at. */
+            skipped?: boolean;
+            /** @description Applies: False: what is asked about makes no sense on this plant. */
+            applies?: boolean;
+            /**
+             * @description Certainty: How sure the observer is.
+             * @enum {string}
+             */
+            certainty?: "sure" | "likely" | "unsure";
+            /**
+             * @description Seen on: On the plant itself, in the litter, or known otherwise.
+             * @enum {string}
+             */
+            seen?: "plant" | "litter" | "neighbour" | "told" | "stored";
+            /** @description Specimen: Which of several twigs or leaves. */
+            specimen?: string;
+            /**
+             * @description Height on the trunk: Where on the trunk the bark was seen.
+             * @enum {string}
+             */
+            where?: "base" | "breast" | "upper" | "limb" | "";
+            /**
+             * @description Shoot: The kind of shoot it was seen on.
+             * @enum {string}
+             */
+            shoot?: "normal" | "vigorous" | "spur" | "epicormic" | "";
+        };
+        /** @description An entry: observation. */
+        ObservationEntryIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "observation";
+            body: components["schemas"]["ObservationBody"];
+            /**
+             * Format: uuid
+             * @description Id: Made where the entry was recorded.
+             */
+            id: string;
+            /** @description Recorded at: Where that was not when the visit was made. */
+            recorded_at?: string | null;
+            /** @description Observer: Where that is not the observer of the visit. */
+            observer?: string;
+            /** @description Corrects: The entry this one takes the place of. */
+            replaces?: string | null;
+            /** @description Reason: Why it was corrected or withdrawn. */
+            reason?: string;
+        };
+        /** @description An entry: observation. */
+        ObservationEntryShown: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "observation";
+            body?: components["schemas"]["ObservationBody"];
+            /** Format: uuid */
+            id: string;
+            observer: string;
+            /** @description The author, where another observer is named. */
+            entered_by: string;
+            /** Format: date-time */
+            recorded_at: string;
+            /** Format: date-time */
+            received_at: string;
+            replaces: string | null;
+            retracts: string | null;
+            reason: string;
+            /** @description False when it was corrected or withdrawn, or itself withdraws another. */
+            stands: boolean;
+            /** @description Two corrections name the same entry. */
+            contested: boolean;
+            mine: boolean;
+        };
         /** @description What opening a block takes. */
         OpenBlockRequest: {
             /** Format: uuid */
@@ -1177,38 +1910,17 @@ export interface components {
          * @enum {string}
          */
         OriginEnum: "wild" | "planted" | "unknown";
-        /**
-         * @description * `plant` - plant
-         *     * `visit` - visit
-         *     * `correction` - correction
-         *     * `clock` - clock
-         * @enum {string}
-         */
-        OutboxItemKindEnum: "plant" | "visit" | "correction" | "clock";
-        /**
-         * @description One thing a device kept: a plant, a visit with its entries, a correction, or that a doubted date is
-         *     right.
-         */
-        OutboxItemRequest: {
-            /** Format: uuid */
-            id: string;
-            kind: components["schemas"]["OutboxItemKindEnum"];
-            /** Format: uuid */
-            author?: string;
-            /** Format: date-time */
-            recorded_at?: string;
-            /** @default 1 */
-            schema: number;
-            body: {
-                [key: string]: unknown;
-            };
-        };
-        /** @description At most 200 items and 1 MiB. */
-        OutboxRequest: {
-            /** Format: date-time */
+        /** @description At most 200 items and 1 MiB; each is judged by itself. */
+        OutboxIn: {
+            /**
+             * Format: date-time
+             * @description The device's clock when it sent.
+             */
             sent_at?: string;
-            items: components["schemas"]["OutboxItemRequest"][];
+            items: components["schemas"]["OutboxItemIn"][];
         };
+        /** @description OutboxItemIn, told apart by kind. */
+        OutboxItemIn: components["schemas"]["PlantItemIn"] | components["schemas"]["VisitItemIn"] | components["schemas"]["CorrectionItemIn"] | components["schemas"]["ClockItemIn"];
         /** @description What an answer would do. */
         Outcome: {
             state: string;
@@ -1235,16 +1947,68 @@ export interface components {
             this: string;
             other: string;
         };
-        /** @description The conventions of a site that a steward may change; what is left out stays. */
-        PatchedConventionsRequest: {
-            /** Format: double */
-            breast_height_m?: number;
-            several_shoots?: string;
-            /** Format: double */
-            smallest_cm?: number;
-            protection?: string;
-            condition_scale?: string;
-            walk_steps?: string[];
+        /** @description That a photograph was taken, of what, and its hash; the file travels apart. */
+        PhotoBody: {
+            /** @description SHA-256: Hash of the file. */
+            sha256: string;
+            /** @description Size (bytes): Size of the file. */
+            bytes: number;
+            /** @description Organ: What it shows. */
+            organ?: string;
+            /** @description Defect: The defect it shows. */
+            defect?: string;
+            /** @description Face: From which side. */
+            face?: string;
+            /** @description Scale in frame: A ruler or coin is in the picture. */
+            scale_in_frame?: boolean;
+        };
+        /** @description An entry: photograph. */
+        PhotoEntryIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "photo";
+            body: components["schemas"]["PhotoBody"];
+            /**
+             * Format: uuid
+             * @description Id: Made where the entry was recorded.
+             */
+            id: string;
+            /** @description Recorded at: Where that was not when the visit was made. */
+            recorded_at?: string | null;
+            /** @description Observer: Where that is not the observer of the visit. */
+            observer?: string;
+            /** @description Corrects: The entry this one takes the place of. */
+            replaces?: string | null;
+            /** @description Reason: Why it was corrected or withdrawn. */
+            reason?: string;
+        };
+        /** @description An entry: photograph. */
+        PhotoEntryShown: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "photo";
+            body?: components["schemas"]["PhotoBody"];
+            /** Format: uuid */
+            id: string;
+            observer: string;
+            /** @description The author, where another observer is named. */
+            entered_by: string;
+            /** Format: date-time */
+            recorded_at: string;
+            /** Format: date-time */
+            received_at: string;
+            replaces: string | null;
+            retracts: string | null;
+            reason: string;
+            /** @description False when it was corrected or withdrawn, or itself withdraws another. */
+            stands: boolean;
+            /** @description Two corrections name the same entry. */
+            contested: boolean;
+            mine: boolean;
         };
         /** @description The hash the server computed: only then may the device drop its copy. */
         PhotoStored: {
@@ -1253,7 +2017,7 @@ export interface components {
             sha256: string;
             bytes: number;
         };
-        /** @description A plant whole: where it stands, what it is now, and every visit, newest first. */
+        /** @description A plant: where it is, what is known of it now, and every visit, newest first. */
         Plant: {
             /** Format: uuid */
             id: string;
@@ -1272,6 +2036,84 @@ export interface components {
             row_position: number | null;
             current: components["schemas"]["Current"];
             visits: components["schemas"]["Visit"][];
+        };
+        /** @description A tree or shrub with a place, or a group of plants with an outline. */
+        PlantIn: {
+            /**
+             * Format: uuid
+             * @description Id: Made where the plant was recorded.
+             */
+            id: string;
+            /**
+             * Format: uuid
+             * @description Block: The block it is in.
+             */
+            block: string;
+            /**
+             * @description Form: One tree, or a group: hedge, thicket, clump.
+             * @enum {string}
+             */
+            form?: "tree" | "group";
+            /** @description Longitude: WGS 84. */
+            lon?: number | null;
+            /** @description Latitude: WGS 84. */
+            lat?: number | null;
+            /** @description Outline: Of a group. */
+            outline?: {
+                /** @enum {unknown} */
+                type: "Polygon" | "MultiPolygon" | "LineString";
+                coordinates: unknown[];
+            } | null;
+            /** @description Accuracy (± m): Of its place. */
+            accuracy_m?: number | null;
+            /**
+             * @description Place taken by: How its place was found.
+             * @enum {string}
+             */
+            how_taken?: "tapped" | "typed" | "bearing" | "satellite" | "surveyed" | "imported" | "";
+            /** @description Sighted from: The plant it was sighted from. */
+            from_plant?: string | null;
+            /** @description Bearing: True bearing. */
+            bearing_deg?: number | null;
+            /** @description Distance (m): Horizontal. */
+            distance_m?: number | null;
+            /**
+             * @description Origin: Wild, planted or unknown.
+             * @enum {string}
+             */
+            origin?: "wild" | "planted" | "unknown";
+            /** @description Row: The row or avenue it stands in. */
+            row_name?: string;
+            /** @description Place in the row: Counted from its start. */
+            row_position?: number | null;
+            /**
+             * Format: date-time
+             * @description Recorded at: By the device's clock.
+             */
+            recorded_at: string;
+        };
+        /** @description What a device saved: plant. */
+        PlantItemIn: {
+            /** Format: uuid */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "plant";
+            /**
+             * Format: uuid
+             * @description The member who wrote it; must be the one who sends it.
+             */
+            author?: string;
+            /** Format: date-time */
+            recorded_at?: string;
+            /**
+             * @description The record version it was made with.
+             * @default 1
+             */
+            schema: number;
+            body: components["schemas"]["PlantIn"];
         };
         /** @description What speaks against a figure; empty lists where nothing does. */
         Plausibility: {
@@ -1314,13 +2156,29 @@ export interface components {
          */
         PlotKindEnum: "fixed" | "nested" | "prism";
         /**
-         * @description * `as4970` - as4970
-         *     * `bs5837` - bs5837
-         *     * `foot_per_inch` - foot per inch
-         *     * `foot_and_half_per_inch` - foot and half per inch
+         * @description * `bs5837` - 12 × diameter, at most 15 m (BS 5837)
+         *     * `as4970` - 12 × diameter, 2 to 15 m (AS 4970)
+         *     * `foot_per_inch` - 1 ft for each inch of diameter
+         *     * `foot_and_half_per_inch` - 1.5 ft for each inch of diameter
          * @enum {string}
          */
-        ProtectionEnum: "as4970" | "bs5837" | "foot_per_inch" | "foot_and_half_per_inch";
+        ProtectionEnum: "bs5837" | "as4970" | "foot_per_inch" | "foot_and_half_per_inch";
+        /** @description A measured quantity. */
+        QuantityShown: {
+            id: string;
+            label: string;
+            meaning: string;
+            unit: string;
+            customary: string;
+            low: number;
+            high: number;
+            /** @description Fields of the readings it can be computed from. */
+            readings: string[];
+            /** @description The step of the survey that asks for it. */
+            step: string;
+            /** @description Judged in leaf only. */
+            in_leaf: boolean;
+        };
         /** @description A rival's central 90 % of single values. */
         Range: {
             taxon: string;
@@ -1331,6 +2189,20 @@ export interface components {
             /** Format: double */
             high: number;
         };
+        /** @description Every kind of entry, every quantity and every convention, described. */
+        RecordsShown: {
+            version: number;
+            kinds: components["schemas"]["KindShown"][];
+            quantities: components["schemas"]["QuantityShown"][];
+            conventions: components["schemas"]["FieldShown"][];
+        };
+        /**
+         * @description * `us` - United States
+         *     * `uk` - United Kingdom
+         *     * `au` - Australia
+         * @enum {string}
+         */
+        RegionEnum: "us" | "uk" | "au";
         /** @description Rings of a core: how many to the centimetre of radius, and the diameter growth that means. */
         Rings: {
             /** Format: double */
@@ -1348,8 +2220,121 @@ export interface components {
             years: number;
             level: string;
             /** Format: date */
-            next_look: string | null;
+            next_inspection: string | null;
             says: string;
+        };
+        /** @description A risk worksheet: what may fail and what it may hit, by published matrices. An assessor decides. */
+        RiskBody: {
+            /** @description Rows: One for each part and target. */
+            rows: {
+                /** @description Part: What may fail. */
+                part: string;
+                /** @description Target: What it may hit. */
+                target: string;
+                /**
+                 * @description Likelihood of failure: Within the time frame.
+                 * @enum {string}
+                 */
+                failure: "improbable" | "possible" | "probable" | "imminent";
+                /**
+                 * @description Likelihood of impact: That it reaches the target.
+                 * @enum {string}
+                 */
+                impact: "very_low" | "low" | "medium" | "high";
+                /**
+                 * @description Consequences of failure: For the target.
+                 * @enum {string}
+                 */
+                consequence: "negligible" | "minor" | "significant" | "severe";
+                /** @description Work: What would lower it. */
+                work?: string;
+                /**
+                 * @description Failure after the work: Likelihood that stays.
+                 * @enum {string}
+                 */
+                failure_after?: "improbable" | "possible" | "probable" | "imminent" | "";
+                /**
+                 * @description Rating: By the published matrices.
+                 * @enum {string}
+                 */
+                readonly rating?: "low" | "moderate" | "high" | "extreme" | "";
+                /**
+                 * @description Residual risk: After the work.
+                 * @enum {string}
+                 */
+                readonly residual?: "low" | "moderate" | "high" | "extreme" | "";
+            }[];
+            /** @description Time frame (years): What the likelihoods are meant for. */
+            years: number;
+            /**
+             * @description Level of assessment: Limited visual or basic.
+             * @enum {string}
+             */
+            level: "limited_visual" | "basic";
+            /** @description Base seen: Without it there is no rating. */
+            base_seen: boolean;
+            /** @description Crown seen: Without it there is no rating. */
+            crown_seen: boolean;
+            /**
+             * @description Rating: The highest row; none where base or crown was not seen.
+             * @enum {string}
+             */
+            readonly rating?: "low" | "moderate" | "high" | "extreme" | "";
+            /**
+             * @description Residual risk: The highest row after the work.
+             * @enum {string}
+             */
+            readonly residual?: "low" | "moderate" | "high" | "extreme" | "";
+            /** @description Next inspection: To be inspected again by then. */
+            next_inspection?: string | null;
+        };
+        /** @description An entry: risk worksheet. */
+        RiskEntryIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "risk";
+            body: components["schemas"]["RiskBody"];
+            /**
+             * Format: uuid
+             * @description Id: Made where the entry was recorded.
+             */
+            id: string;
+            /** @description Recorded at: Where that was not when the visit was made. */
+            recorded_at?: string | null;
+            /** @description Observer: Where that is not the observer of the visit. */
+            observer?: string;
+            /** @description Corrects: The entry this one takes the place of. */
+            replaces?: string | null;
+            /** @description Reason: Why it was corrected or withdrawn. */
+            reason?: string;
+        };
+        /** @description An entry: risk worksheet. */
+        RiskEntryShown: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "risk";
+            body?: components["schemas"]["RiskBody"];
+            /** Format: uuid */
+            id: string;
+            observer: string;
+            /** @description The author, where another observer is named. */
+            entered_by: string;
+            /** Format: date-time */
+            recorded_at: string;
+            /** Format: date-time */
+            received_at: string;
+            replaces: string | null;
+            retracts: string | null;
+            reason: string;
+            /** @description False when it was corrected or withdrawn, or itself withdraws another. */
+            stands: boolean;
+            /** @description Two corrections name the same entry. */
+            contested: boolean;
+            mine: boolean;
         };
         /** @description The newest worksheet. */
         RiskInShort: {
@@ -1358,7 +2343,7 @@ export interface components {
             /** Format: date */
             on: string;
             /** Format: date */
-            next_look: string | null;
+            next_inspection: string | null;
             /** Format: double */
             years: number;
         };
@@ -1372,7 +2357,7 @@ export interface components {
             crown_seen: boolean;
             /** Format: date */
             on: string;
-            next_look_months?: number | null;
+            next_inspection_months?: number | null;
         };
         /** @description A part that may fail and what it may hit. */
         RiskRow: {
@@ -1492,11 +2477,11 @@ export interface components {
         };
         /**
          * @description * `squares` - root of the sum of squares
-         *     * `squares_then_mean` - root of the sum of squares, over five stems from their mean
+         *     * `squares_then_mean` - root of the sum of squares; over five stems from their mean
          *     * `largest_plus_half` - largest plus half the rest
          * @enum {string}
          */
-        SeveralShootsEnum: "squares" | "squares_then_mean" | "largest_plus_half";
+        SeveralStemsEnum: "squares" | "squares_then_mean" | "largest_plus_half";
         /**
          * @description * `male` - male
          *     * `female` - female
@@ -1504,6 +2489,22 @@ export interface components {
          * @enum {string}
          */
         SexEnum: "male" | "female" | "unknown";
+        /** @description The type of a value and what limits it. */
+        ShapeShown: {
+            /** @enum {string} */
+            type: "day" | "flag" | "grade" | "id" | "listed" | "moment" | "number" | "one_number" | "row" | "several" | "table" | "text" | "whole" | "word";
+            words: components["schemas"]["WordShown"][];
+            /** @description The vocabulary a listed word is of. */
+            vocabulary: string;
+            numbers: number[];
+            low: number;
+            high: number;
+            most: number;
+            of: components["schemas"]["ShapeShown"];
+            fields: components["schemas"]["FieldShown"][];
+            /** @description Exactly one of the fields is given. */
+            exactly_one: boolean;
+        };
         /**
          * @description Share of the flora (weighted by the block's own stems where given) that shows an organ, by
          *     half-month.
@@ -1521,6 +2522,63 @@ export interface components {
         SideBySide: {
             taxa: components["schemas"]["Named"][];
             rows: components["schemas"]["Difference"][];
+        };
+        /** @description A sign or symptom of a pest or disease, seen or looked for and not there. */
+        SignBody: {
+            /** @description Sign or symptom: What was seen or looked for. */
+            sign: string;
+            /** @description Present: False: looked for and not there. */
+            present?: boolean;
+            /** @description Extent (%): How far it reaches. */
+            extent_percent?: number | null;
+        };
+        /** @description An entry: sign or symptom. */
+        SignEntryIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "sign";
+            body: components["schemas"]["SignBody"];
+            /**
+             * Format: uuid
+             * @description Id: Made where the entry was recorded.
+             */
+            id: string;
+            /** @description Recorded at: Where that was not when the visit was made. */
+            recorded_at?: string | null;
+            /** @description Observer: Where that is not the observer of the visit. */
+            observer?: string;
+            /** @description Corrects: The entry this one takes the place of. */
+            replaces?: string | null;
+            /** @description Reason: Why it was corrected or withdrawn. */
+            reason?: string;
+        };
+        /** @description An entry: sign or symptom. */
+        SignEntryShown: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "sign";
+            body?: components["schemas"]["SignBody"];
+            /** Format: uuid */
+            id: string;
+            observer: string;
+            /** @description The author, where another observer is named. */
+            entered_by: string;
+            /** Format: date-time */
+            recorded_at: string;
+            /** Format: date-time */
+            received_at: string;
+            replaces: string | null;
+            retracts: string | null;
+            reason: string;
+            /** @description False when it was corrected or withdrawn, or itself withdraws another. */
+            stands: boolean;
+            /** @description Two corrections name the same entry. */
+            contested: boolean;
+            mine: boolean;
         };
         /** @description Name and password. */
         SignInRequest: {
@@ -1541,8 +2599,9 @@ export interface components {
             readonly elevation_m: number;
             /** Format: double */
             breast_height_m: number;
+            readonly region: components["schemas"]["RegionEnum"];
             readonly units: components["schemas"]["UnitsEnum"];
-            readonly several_shoots: components["schemas"]["SeveralShootsEnum"];
+            readonly several_stems: components["schemas"]["SeveralStemsEnum"];
             /**
              * Format: double
              * @description stems thinner than this are counted, not measured
@@ -1550,7 +2609,7 @@ export interface components {
             readonly smallest_cm: number;
             readonly protection: components["schemas"]["ProtectionEnum"];
             readonly condition_scale: components["schemas"]["ConditionScaleEnum"];
-            walk_steps: string[];
+            survey_steps: string[];
         };
         /** @description A taxon and the things round its place. */
         SpaceRequestRequest: {
@@ -1594,6 +2653,17 @@ export interface components {
             look_alikes: components["schemas"]["LookAlike"][];
         };
         /**
+         * @description * `seedling` - seedling
+         *     * `sapling` - sapling
+         *     * `young` - young
+         *     * `mature` - mature
+         *     * `veteran` - veteran
+         *     * `resprout` - resprout (cut back)
+         *     * `clipped` - clipped (hedge, topiary)
+         * @enum {string}
+         */
+        StageEnum: "seedling" | "sapling" | "young" | "mature" | "veteran" | "resprout" | "clipped";
+        /**
          * @description * `staged` - staged
          *     * `taken` - taken
          *     * `dropped` - dropped
@@ -1631,6 +2701,68 @@ export interface components {
             stop_at?: string;
             would_be?: string;
         };
+        /** @description Something that happened to a tag: set, lost, retired, a second one found. */
+        TagBody: {
+            /** @description Tag: The number on it. */
+            number: string;
+            /** @description Material: What the tag is made of. */
+            material?: string;
+            /** @description Position: Where on the tree it is. */
+            position?: string;
+            /**
+             * @description State: What happened to it.
+             * @enum {string}
+             */
+            state?: "set" | "lost" | "retired" | "second";
+        };
+        /** @description An entry: tag. */
+        TagEntryIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "tag";
+            body: components["schemas"]["TagBody"];
+            /**
+             * Format: uuid
+             * @description Id: Made where the entry was recorded.
+             */
+            id: string;
+            /** @description Recorded at: Where that was not when the visit was made. */
+            recorded_at?: string | null;
+            /** @description Observer: Where that is not the observer of the visit. */
+            observer?: string;
+            /** @description Corrects: The entry this one takes the place of. */
+            replaces?: string | null;
+            /** @description Reason: Why it was corrected or withdrawn. */
+            reason?: string;
+        };
+        /** @description An entry: tag. */
+        TagEntryShown: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "tag";
+            body?: components["schemas"]["TagBody"];
+            /** Format: uuid */
+            id: string;
+            observer: string;
+            /** @description The author, where another observer is named. */
+            entered_by: string;
+            /** Format: date-time */
+            recorded_at: string;
+            /** Format: date-time */
+            received_at: string;
+            replaces: string | null;
+            retracts: string | null;
+            reason: string;
+            /** @description False when it was corrected or withdrawn, or itself withdraws another. */
+            stands: boolean;
+            /** @description Two corrections name the same entry. */
+            contested: boolean;
+            mine: boolean;
+        };
         /** @description A node of the tree of taxa. */
         TaxonWord: {
             id: string;
@@ -1646,10 +2778,27 @@ export interface components {
         };
         /**
          * @description * `metric` - metric
-         *     * `imperial` - imperial
+         *     * `us_customary` - US customary
          * @enum {string}
          */
-        UnitsEnum: "metric" | "imperial";
+        UnitsEnum: "metric" | "us_customary";
+        /** @description A record made with an earlier version. */
+        UpgradeIn: {
+            /** @enum {string} */
+            thing: "plant" | "visit" | "entry" | "correction" | "clock" | "draft";
+            /** @description The record version it was made with. */
+            version: number;
+            record: {
+                [key: string]: unknown;
+            };
+        };
+        /** @description The record at the current version. */
+        UpgradeOut: {
+            version: number;
+            record: {
+                [key: string]: unknown;
+            };
+        };
         /** @description A visit with its entries. */
         Visit: {
             /** Format: uuid */
@@ -1664,13 +2813,95 @@ export interface components {
             readonly local_date: string;
             /** Format: date-time */
             readonly observed_at: string;
-            readonly stage: components["schemas"]["LifeStageEnum"];
+            readonly stage: components["schemas"]["StageEnum"];
             readonly setting: string;
             readonly origin: components["schemas"]["OriginEnum"];
             readonly light: string;
             readonly sex: components["schemas"]["SexEnum"];
             readonly clock_doubtful: boolean;
-            entries: components["schemas"]["Entry"][];
+            entries: components["schemas"]["EntryShown"][];
+        };
+        /** @description One person at one plant at one time. */
+        VisitIn: {
+            /**
+             * Format: uuid
+             * @description Id: Made where the visit was recorded.
+             */
+            id: string;
+            /**
+             * Format: uuid
+             * @description Plant: The plant that was visited.
+             */
+            plant: string;
+            /**
+             * @description Mode: In the field, at the desk, in bulk or from a file.
+             * @enum {string}
+             */
+            mode?: "field" | "desk" | "bulk" | "import";
+            /**
+             * Format: date
+             * @description Date: The day there.
+             */
+            local_date: string;
+            /**
+             * Format: date-time
+             * @description Time: By the device's clock.
+             */
+            observed_at: string;
+            /** @description UTC offset (min): Of the local time. */
+            utc_offset_min?: number;
+            /** @description Observer: Who was there. */
+            observer?: string;
+            /**
+             * @description Stage: The plant's stage of life.
+             * @enum {string}
+             */
+            stage?: "seedling" | "sapling" | "young" | "mature" | "veteran" | "resprout" | "clipped";
+            /**
+             * @description Setting: What kind of place it grows in.
+             * @enum {string}
+             */
+            setting?: "woodland" | "hedgerow" | "floodplain" | "wet_flat" | "dry_slope" | "poor_rocky_soil" | "coastal" | "street" | "park" | "garden" | "hedge" | "made_ground" | "disturbed" | "glasshouse" | "unknown";
+            /**
+             * @description Origin: Wild, planted or unknown.
+             * @enum {string}
+             */
+            origin?: "wild" | "planted" | "unknown";
+            /**
+             * @description Light: Whether it grows in sun or shade.
+             * @enum {string}
+             */
+            light?: "sun" | "shade" | "unknown";
+            /**
+             * @description Sex: Of the plant.
+             * @enum {string}
+             */
+            sex?: "male" | "female" | "unknown";
+            /** @description Entries: What was recorded on it. */
+            entries?: components["schemas"]["EntryIn"][];
+        };
+        /** @description What a device saved: visit. */
+        VisitItemIn: {
+            /** Format: uuid */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "visit";
+            /**
+             * Format: uuid
+             * @description The member who wrote it; must be the one who sends it.
+             */
+            author?: string;
+            /** Format: date-time */
+            recorded_at?: string;
+            /**
+             * @description The record version it was made with.
+             * @default 1
+             */
+            schema: number;
+            body: components["schemas"]["VisitIn"];
         };
         /** @description Everything the sheets need to work offline. */
         Vocabulary: {
@@ -1688,6 +2919,66 @@ export interface components {
             judged: {
                 [key: string]: components["schemas"]["Word"][];
             };
+            records: components["schemas"]["RecordsShown"];
+        };
+        /** @description A pressed specimen: organ, number, where it is stored, by whose permission. */
+        VoucherBody: {
+            /** @description Organ: What was taken. */
+            organ: string;
+            /** @description Number: The collector's number. */
+            number: string;
+            /** @description Where kept: The collection that holds it. */
+            where_kept: string;
+            /** @description Permission: Who allowed it. */
+            permission?: string;
+        };
+        /** @description An entry: voucher. */
+        VoucherEntryIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "voucher";
+            body: components["schemas"]["VoucherBody"];
+            /**
+             * Format: uuid
+             * @description Id: Made where the entry was recorded.
+             */
+            id: string;
+            /** @description Recorded at: Where that was not when the visit was made. */
+            recorded_at?: string | null;
+            /** @description Observer: Where that is not the observer of the visit. */
+            observer?: string;
+            /** @description Corrects: The entry this one takes the place of. */
+            replaces?: string | null;
+            /** @description Reason: Why it was corrected or withdrawn. */
+            reason?: string;
+        };
+        /** @description An entry: voucher. */
+        VoucherEntryShown: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "voucher";
+            body?: components["schemas"]["VoucherBody"];
+            /** Format: uuid */
+            id: string;
+            observer: string;
+            /** @description The author, where another observer is named. */
+            entered_by: string;
+            /** Format: date-time */
+            recorded_at: string;
+            /** Format: date-time */
+            received_at: string;
+            replaces: string | null;
+            retracts: string | null;
+            reason: string;
+            /** @description False when it was corrected or withdrawn, or itself withdraws another. */
+            stands: boolean;
+            /** @description Two corrections name the same entry. */
+            contested: boolean;
+            mine: boolean;
         };
         /**
          * @description * `plant` - plant
@@ -1696,6 +2987,29 @@ export interface components {
          * @enum {string}
          */
         WhereEnum: "plant" | "ground" | "later";
+        /** @description That an entry is withdrawn. */
+        WithdrawalIn: {
+            /** @enum {string} */
+            kind: "tag" | "determination" | "measurement" | "condition" | "life" | "sign" | "defect" | "risk" | "note" | "photo" | "voucher" | "observation" | "clock_confirmed";
+            /**
+             * Format: uuid
+             * @description Id: Made where the entry was recorded.
+             */
+            id: string;
+            /** @description Recorded at: Where that was not when the visit was made. */
+            recorded_at: string | null;
+            /** @description Observer: Where that is not the observer of the visit. */
+            observer?: string;
+            /** @description Corrects: The entry this one takes the place of. */
+            replaces?: string | null;
+            /** @description Reason: Why it was corrected or withdrawn. */
+            reason?: string;
+            /**
+             * Format: uuid
+             * @description The entry that is withdrawn.
+             */
+            retracts: string;
+        };
         /** @description A look that would harm. */
         Withheld: {
             character: string;
@@ -1707,7 +3021,12 @@ export interface components {
             label: string;
             help?: string;
         };
-        /** @description A circle round the stem. */
+        /** @description A word of a list and how it is shown. */
+        WordShown: {
+            id: string;
+            label: string;
+        };
+        /** @description A circle round the tree. */
         Zone: {
             /** Format: double */
             radius_m: number;
@@ -2197,6 +3516,29 @@ export interface operations {
             };
         };
     };
+    core_upgrade: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["UpgradeIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UpgradeOut"];
+                };
+            };
+        };
+    };
     vocabulary_read: {
         parameters: {
             query?: never;
@@ -2329,9 +3671,9 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody: {
+        requestBody?: {
             content: {
-                "application/json": components["schemas"]["OutboxRequest"];
+                "application/json": components["schemas"]["OutboxIn"];
             };
         };
         responses: {
@@ -2523,7 +3865,7 @@ export interface operations {
         };
         requestBody?: {
             content: {
-                "application/json": components["schemas"]["PatchedConventionsRequest"];
+                "application/json": components["schemas"]["ConventionsIn"];
             };
         };
         responses: {

@@ -135,11 +135,11 @@ function useTitle(pathname: string) {
 }
 
 function OutboxButton({ onClick, inPage = false }: { onClick: () => void; inPage?: boolean }) {
-  const { kept, sent, needsYou, known } = useOutboxCounts();
+  const { kept, sent, needsAttention, known } = useOutboxCounts();
   const words = !known
     ? "…"
-    : needsYou
-      ? `${needsYou} needs attention`
+    : needsAttention
+      ? `${needsAttention} needs attention`
       : kept
         ? `${kept} saved on this device`
         : sent
@@ -149,8 +149,8 @@ function OutboxButton({ onClick, inPage = false }: { onClick: () => void; inPage
     <button
       type="button"
       onClick={onClick}
-      aria-label={`Outbox: ${known ? "" : "reading, "}${kept} saved on this device, ${sent} sent, ${needsYou} needs attention`}
-      className={`min-h-[44px] w-full border-2 px-2 text-sm md:w-full ${inPage ? "w-auto border-rule text-ink" : "border-soft"} ${needsYou ? "border-ochre font-bold" : ""}`}
+      aria-label={`Outbox: ${known ? "" : "reading, "}${kept} saved on this device, ${sent} sent, ${needsAttention} needs attention`}
+      className={`min-h-[44px] w-full border-2 px-2 text-sm md:w-full ${inPage ? "w-auto border-rule text-ink" : "border-soft"} ${needsAttention ? "border-ochre font-bold" : ""}`}
     >
       <span role="status">{words}</span>
     </button>
@@ -160,11 +160,11 @@ function OutboxButton({ onClick, inPage = false }: { onClick: () => void; inPage
 function Account() {
   const member = useMember();
   const queryClient = useQueryClient();
-  const { kept, needsYou, known } = useOutboxCounts();
+  const { kept, needsAttention, known } = useOutboxCounts();
   const [mode, choose] = useState<Mode>(currentMode());
   const [sure, setSure] = useState(false);
   const [refused, setRefused] = useState("");
-  const unsent = kept + needsYou;
+  const unsent = kept + needsAttention;
   const leave = async () => {
     if (unsent && !sure) return setSure(true);
     try {

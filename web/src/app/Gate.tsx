@@ -3,7 +3,7 @@ import { useEffect } from "react";
 import { api, Refused, unwrap } from "@/api/client";
 import { SignIn } from "@/features/session";
 import { MemberContext } from "@/shared/member";
-import { keptCopy, onSent, setOwner } from "@/shared/outbox";
+import { onSent, savedCopy, setOwner } from "@/shared/outbox";
 import { setSessionEnded } from "@/shared/session";
 import { PageState } from "@/shared/ui";
 import { Frame } from "./Frame";
@@ -13,7 +13,7 @@ export function Gate() {
   const queryClient = useQueryClient();
   const session = useQuery({
     queryKey: ["session"],
-    queryFn: () => keptCopy("session", async () => unwrap(await api.GET("/api/session/"))),
+    queryFn: () => savedCopy("session", async () => unwrap(await api.GET("/api/session/"))),
   });
   const member = session.data;
   useEffect(() => setOwner(member?.id ?? null), [member?.id]);

@@ -5,10 +5,10 @@ import { nudge, type OutboxItem, type PhotoItem, saved, store } from "@/shared/o
 import { Button } from "@/shared/ui";
 
 const WORDS = {
-  kept: "Saved on this device",
+  saved: "Saved on this device",
   waiting: "Saved on this device, waits for another record",
   sent: "Sent",
-  needs_you: "Needs attention",
+  needs_attention: "Needs attention",
 };
 const KINDS = { plant: "New tree", visit: "Visit", correction: "Correction", clock: "Date confirmed" };
 const MOST_SHOWN = 50;
@@ -22,8 +22,8 @@ export function OutboxTray() {
   if (items.length === 0 && photos.length === 0)
     return <p>All sent. Everything you recorded on this device is on the server.</p>;
   const first = [
-    ...items.filter((i) => i.state === "needs_you"),
-    ...items.filter((i) => i.state !== "needs_you"),
+    ...items.filter((i) => i.state === "needs_attention"),
+    ...items.filter((i) => i.state !== "needs_attention"),
   ];
   return (
     <div>
@@ -39,10 +39,10 @@ export function OutboxTray() {
               {new Date(item.recorded_at).toLocaleString()}
             </p>
             {item.message && <p className="text-rust">{item.message}</p>}
-            {item.state === "needs_you" && (
+            {item.state === "needs_attention" && (
               <WaysOut
                 onAgain={() =>
-                  saved(store.items.update(item.id, { state: "kept", message: undefined, failures: 0 }))
+                  saved(store.items.update(item.id, { state: "saved", message: undefined, failures: 0 }))
                 }
                 onSave={() => saveItem(item)}
                 onThrowAway={() => saved(store.items.delete(item.id))}
@@ -65,10 +65,10 @@ function TrayPhoto({ photo }: { photo: PhotoItem }) {
         <strong>{WORDS[photo.state]}</strong> · Photograph, {Math.round(photo.blob.size / 1024)} kB
       </p>
       {photo.message && <p className="text-rust">{photo.message}</p>}
-      {photo.state === "needs_you" && (
+      {photo.state === "needs_attention" && (
         <WaysOut
           onAgain={() =>
-            saved(store.photos.update(photo.id, { state: "kept", message: undefined, failures: 0 }))
+            saved(store.photos.update(photo.id, { state: "saved", message: undefined, failures: 0 }))
           }
           onSave={() => download(photo.blob, `jubark-photo-${photo.id}.jpg`)}
           onThrowAway={() => saved(store.photos.delete(photo.id))}

@@ -2,7 +2,10 @@
 
 from typing import Any
 
+from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
+
+from jubark_core.records.typed_schema import REF
 
 
 class BitsSerializer(serializers.Serializer[dict[str, Any]]):
@@ -308,6 +311,11 @@ class DefectWordSerializer(serializers.Serializer[dict[str, Any]]):
     extent = serializers.CharField()
 
 
+@extend_schema_field({"$ref": REF + "RecordsShown"})
+class RecordsField(serializers.DictField):
+    """The description of every record."""
+
+
 class VocabularySerializer(serializers.Serializer[dict[str, Any]]):
     """Everything the sheets need to work offline."""
 
@@ -323,6 +331,7 @@ class VocabularySerializer(serializers.Serializer[dict[str, Any]]):
     condition_parts = ConditionPartSerializer(many=True)
     defects = DefectWordSerializer(many=True)
     judged = serializers.DictField(child=WordSerializer(many=True))
+    records = RecordsField()
 
 
 class ShowingSerializer(serializers.Serializer[dict[str, Any]]):

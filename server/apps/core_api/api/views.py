@@ -21,6 +21,7 @@ from apps.organisations.permissions import actor_of
 from apps.plants.selectors import plants_by_taxon
 from apps.sites.models import Block
 from apps.sites.selectors import blocks_visible_to
+from config.api_components import component
 from jubark_core.checks import require_date, require_one_of
 from jubark_core.errors import InputError
 from jubark_core.flora.listing import listed
@@ -30,6 +31,8 @@ from jubark_core.flora.portrait import portrait
 from jubark_core.flora.side_by_side import side_by_side
 from jubark_core.naming.engine import name_plant, not_told_from
 from jubark_core.plates.draw import draw
+from jubark_core.records.typed_schema import REF
+from jubark_core.records.upgrade import upgraded
 from jubark_core.season.calendar import organ_calendar
 from jubark_core.season.windows import Place
 from jubark_core.season.year import month_sheet
@@ -110,6 +113,18 @@ class NotToldFromView(APIView):
         return Response(
             not_told_from(given.validated_data["case"], given.validated_data["taxon"], shipped_flora())
         )
+
+
+class UpgradeView(APIView):
+    """A record that an earlier version of the app made, as the current one has it."""
+
+    @extend_schema(
+        operation_id="core_upgrade",
+        request=component("UpgradeIn"),
+        responses={(200, "application/json"): {"$ref": REF + "UpgradeOut"}},
+    )
+    def post(self, request: Request) -> Response:
+        return Response(upgraded(request.data))
 
 
 class NamesView(APIView):

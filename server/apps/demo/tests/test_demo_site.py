@@ -6,6 +6,7 @@ from django.test import TestCase
 
 from apps.demo.make import make_demo
 from apps.plants.models import Current, Entry, Plant, Visit
+from apps.plants.stored import body_of
 
 TODAY = datetime.date(2026, 11, 20)
 
@@ -19,8 +20,8 @@ class DemoSite(TestCase):
         self.assertTrue(self.made)
         self.assertFalse(make_demo(TODAY))
         fold = Plant.objects.filter(block__site__name="Brindle Fold")
-        self.assertTrue(400 <= fold.filter(form="stem").count() <= 470)
-        self.assertGreaterEqual(Plant.objects.filter(form="patch").count(), 3)
+        self.assertTrue(400 <= fold.filter(form="tree").count() <= 470)
+        self.assertGreaterEqual(Plant.objects.filter(form="group").count(), 3)
         dates = Visit.objects.order_by("local_date")
         self.assertEqual(dates.first().local_date.year, 2020)
         self.assertLessEqual(dates.last().local_date, TODAY)
@@ -31,7 +32,7 @@ class DemoSite(TestCase):
         self.assertGreaterEqual(avenue.filter(life="alive").count(), 5)  # the treated ones and the blue ash
         self.assertEqual(avenue.get(name="Fraxinus quadrangulata").life, "alive")
         corrected = Entry.objects.get(kind="determination", replaces__isnull=False)
-        self.assertEqual(corrected.replaces.determination.name, "Acer rubrum")
+        self.assertEqual(body_of(corrected.replaces).name, "Acer rubrum")
         self.assertEqual(Current.objects.get(plant=corrected.plant).name, "Acer platanoides")
         self.assertTrue(
             Current.objects.filter(name="Fagus grandifolia", signs__contains=["dark_bands"]).exists()

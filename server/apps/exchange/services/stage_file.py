@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import copy
 import uuid
 from collections.abc import Iterator
 from dataclasses import dataclass, field
@@ -10,19 +9,23 @@ from typing import Any
 
 from django.utils import timezone
 
-from apps.exchange.csv_format import nested, read_csv
+from apps.exchange.csv_format import nested, read_csv, version_of
 from apps.exchange.geojson_format import items_of, read_geojson
 from apps.exchange.models import ImportBatch
 from apps.organisations.models import Member, Role
 from apps.organisations.permissions import require_role
+from apps.plants.incoming import read_entry, read_plant, read_visit
 from apps.plants.models import Entry, Plant, Visit
-from apps.plants.read_fields import read_id
-from apps.plants.read_items import read_entry, read_plant, read_visit
 from apps.plants.services.store_records import future
 from apps.sites.models import Block
 from config.errors import BadInput
 from jubark_core.checks import require_storable
 from jubark_core.errors import InputError, shown
+from jubark_core.records.bodies import KINDS
+from jubark_core.records.fields import references, renamed
+from jubark_core.records.things import Entry as EntryRecord
+from jubark_core.records.things import EntryHead
+from jubark_core.records.upgrade import VERSION, upgrade
 
 MOST_BAD_LISTED = 500  # more are counted: whoever has so many mends the file, not the rows
 Triple = tuple[dict[str, Any], dict[str, Any], dict[str, Any]]
@@ -36,6 +39,7 @@ class Staging:
     visits: dict[str, dict[str, Any]] = field(default_factory=dict)
     entries: dict[str, list[dict[str, Any]]] = field(default_factory=dict)
     entry_ids: set[str] = field(default_factory=set)
+    rests_on: dict[str, dict[str, str]] = field(default_factory=dict)  # entry -> field -> entry it names
     bad_plants: set[str] = field(default_factory=set)
     bad: list[dict[str, Any]] = field(default_factory=list)
     rows: int = 0
@@ -76,15 +80,35 @@ def _triples(file_name: str, data: bytes, staging: Staging) -> Iterator[tuple[in
     ending = file_name.lower().rsplit(".", 1)[-1]
     if ending not in ("csv", "geojson", "json"):
         raise BadInput("file", file_name, "a file ending in .csv, .geojson or .json")
-    source = read_csv(data) if ending == "csv" else read_geojson(data)
-    for number, raw in source:
+    for number, raw, version in _csv_rows(data) if ending == "csv" else _features(data):
         try:
             if ending == "csv" and "short" in raw:
                 raise BadInput("row", raw["short"], "a whole row")
-            yield number, [nested(raw)] if ending == "csv" else items_of(raw)
+            triples = [nested(raw)] if ending == "csv" else items_of(raw)
+            known = version_of(raw) if version is None else version
+            yield number, [_as_of_now(triple, known) for triple in triples]
         except BadInput as error:
             staging.rows += 1
             staging.bad.append({"row": number, **error.details})
+
+
+def _csv_rows(data: bytes) -> Iterator[tuple[int, dict[str, Any], int | None]]:
+    return ((number, row, None) for number, row in read_csv(data))
+
+
+def _features(data: bytes) -> Iterator[tuple[int, Any, int | None]]:
+    version, features = read_geojson(data)
+    return ((number, feature, version) for number, feature in enumerate(features, start=1))
+
+
+def _as_of_now(triple: Triple, version: int) -> Triple:
+    """A row of an earlier record version as the current one has it."""
+    plant, visit, entry = triple
+    return (
+        upgrade("plant", plant, version),
+        upgrade("visit", visit, version),
+        upgrade("entry", entry, version),
+    )
 
 
 def _judge(staging: Staging, block: Block, number: int, triple: Triple) -> None:
@@ -131,37 +155,39 @@ def _keep_visit(staging: Staging, visit: dict[str, Any]) -> None:
 
 
 def _keep_entry(staging: Staging, visit: str, entry: dict[str, Any]) -> None:
-    read_entry(entry)
-    if str(entry["id"]) in staging.entry_ids:
+    read = read_entry(entry)
+    key = str(entry["id"])
+    if key in staging.entry_ids:
         raise BadInput("entry_id", entry["id"], "each entry once")
-    staging.entry_ids.add(str(entry["id"]))
+    staging.entry_ids.add(key)
+    staging.rests_on[key] = _named_by(read)
     staging.entries.setdefault(visit, []).append(entry)
 
 
+def _named_by(entry: EntryRecord) -> dict[str, str]:
+    """Field -> id of every other entry that an entry corrects, withdraws or rests on."""
+    records = (entry.head, entry.body) if entry.body is not None else (entry.head,)
+    return {name: str(id_) for r in records for name, ref, id_ in references(r) if ref.to == "entry"}
+
+
 def _drop_orphans(staging: Staging) -> None:
-    """A correction whose original is neither in the file's good rows nor stored would dangle: it is listed as
-    bad.
+    """An entry that names one which is not among the file's good rows would dangle: it is listed as bad, and
+    so
+    is what names it in turn.
     """
-    named = {
-        str(e[k])
-        for entries in staging.entries.values()
-        for e in entries
-        for k in ("replaces", "retracts")
-        if e.get(k)
-    }
-    missing = named - staging.entry_ids
-    for entries in staging.entries.values():
-        for entry in [
-            e for e in entries if str(e.get("replaces")) in missing or str(e.get("retracts")) in missing
-        ]:
-            entries.remove(entry)
+    while orphans := {
+        key: (name, other)
+        for key, named in staging.rests_on.items()
+        for name, other in named.items()
+        if other not in staging.entry_ids
+    }:
+        for visit, entries in staging.entries.items():
+            staging.entries[visit] = [e for e in entries if str(e["id"]) not in orphans]
+        for key, (name, other) in orphans.items():
+            staging.entry_ids.discard(key)
+            del staging.rests_on[key]
             staging.bad.append(
-                {
-                    "row": None,
-                    "field": "replaces",
-                    "value": str(entry.get("replaces") or entry.get("retracts")),
-                    "allowed": "an entry that is in the file",
-                }
+                {"row": None, "field": name, "value": other, "allowed": "an entry that is in the file"}
             )
 
 
@@ -169,7 +195,7 @@ def _with_free_ids(block: Block, staging: Staging) -> dict[str, Any]:
     """The staged items; where any id is taken already, all are renamed, always the same way for the same
     block.
     """
-    ids = [read_id("id", i) for i in (*staging.plants, *staging.visits, *staging.entry_ids)]
+    ids = [uuid.UUID(i) for i in (*staging.plants, *staging.visits, *staging.entry_ids)]
     taken = any(model.objects.filter(pk__in=ids).exists() for model in (Plant, Visit, Entry))
 
     def named(old: Any) -> str:
@@ -189,6 +215,7 @@ def _with_free_ids(block: Block, staging: Staging) -> dict[str, Any]:
         visits.append({**visit, "id": named(key), "plant": named(visit["plant"]), "entries": entries})
     fresh = set(map(str, _free(Plant, [p["id"] for p in plants])))
     return {
+        "record_version": VERSION,
         "plants": [p for p in plants if p["id"] in fresh],
         "visits": [v for v in visits if v["plant"] in fresh],
         "renamed": taken,
@@ -196,11 +223,10 @@ def _with_free_ids(block: Block, staging: Staging) -> dict[str, Any]:
 
 
 def _renamed(entry: dict[str, Any], named: Any) -> dict[str, Any]:
-    entry = copy.deepcopy(entry)
-    entry |= {k: named(entry[k]) for k in ("id", "replaces", "retracts") if entry.get(k)}
-    if entry["kind"] == "determination" and entry.get("body", {}).get("looks"):
-        entry["body"]["looks"] = [named(look) for look in entry["body"]["looks"]]
-    return entry
+    found: dict[str, Any] = renamed(EntryHead, entry, named) | {"id": named(entry["id"])}
+    if "body" in entry:
+        found["body"] = renamed(KINDS[entry["kind"]].body, entry["body"], named)
+    return found
 
 
 def _free(model: type[Plant], ids: list[str]) -> set[str]:

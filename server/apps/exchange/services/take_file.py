@@ -7,10 +7,11 @@ from django.db import IntegrityError, connection, transaction
 from apps.exchange.models import ImportBatch
 from apps.organisations.models import Member, Role
 from apps.organisations.permissions import require_role
+from apps.plants.incoming import read_plant, read_visit
 from apps.plants.models import Plant
-from apps.plants.read_items import read_plant, read_visit
 from apps.plants.services.take_records import take_records
 from config.errors import DomainError
+from jubark_core.records.upgrade import upgrade
 
 
 class AlreadyDecided(DomainError):
@@ -51,8 +52,10 @@ def take_file(*, actor: Member, batch: ImportBatch) -> ImportBatch:
         str(pk)
         for pk in Plant.objects.filter(pk__in=ids, block_id=locked.block_id).values_list("pk", flat=True)
     }
-    plants = [read_plant(p) for p in locked.items["plants"] if p["id"] not in here]
-    visits = [read_visit(v) for v in locked.items["visits"] if v["plant"] not in here]
+    version = locked.items.get("record_version", 1)  # a file can be staged before an upgrade and taken after
+    items = locked.items
+    plants = [read_plant(upgrade("plant", p, version)) for p in items["plants"] if p["id"] not in here]
+    visits = [read_visit(upgrade("visit", v, version)) for v in items["visits"] if v["plant"] not in here]
     try:
         with transaction.atomic():
             take_records(actor=actor, plants=plants, visits=visits)

@@ -1,4 +1,4 @@
-"""Plants, their strip of visits, and the outbox as the front end sees them."""
+"""Plants with their visits, and the answers of the outbox."""
 
 from __future__ import annotations
 
@@ -8,7 +8,8 @@ from typing import Any
 from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
-from apps.plants.models import Current, Entry, Visit
+from apps.plants.models import Current, Visit
+from jubark_core.records.typed_schema import REF
 
 
 class FigureField(serializers.FloatField):
@@ -84,45 +85,15 @@ class InventorySerializer(serializers.Serializer[dict[str, Any]]):
     count_exact = serializers.BooleanField()
 
 
-class EntrySerializer(serializers.ModelSerializer[Entry]):
-    """An entry with its body and what became of it."""
-
-    body = serializers.DictField()
-    replaces = serializers.UUIDField(source="replaces_id", allow_null=True)
-    retracts = serializers.UUIDField(source="retracts_id", allow_null=True)
-    stands = serializers.BooleanField(
-        help_text="false when it was replaced, retracted, or is itself a retraction"
-    )
-    contested = serializers.BooleanField()
-    mine = serializers.BooleanField()
-    entered_by = serializers.CharField(
-        allow_blank=True, help_text="the author, where another observer is named"
-    )
-
-    class Meta:
-        model = Entry
-        fields = (
-            "id",
-            "kind",
-            "body",
-            "observer",
-            "entered_by",
-            "recorded_at",
-            "received_at",
-            "replaces",
-            "retracts",
-            "reason",
-            "stands",
-            "contested",
-            "mine",
-        )
-        read_only_fields = fields
+@extend_schema_field({"type": "array", "items": {"$ref": REF + "EntryShown"}})
+class EntriesShownField(serializers.ListField):
+    """The entries of a visit, each with its body and what became of it."""
 
 
 class VisitSerializer(serializers.ModelSerializer[Visit]):
     """A visit with its entries."""
 
-    entries = EntrySerializer(many=True)
+    entries = EntriesShownField()
     entered_by = serializers.CharField(
         allow_blank=True, help_text="the author, where another observer is named"
     )
@@ -150,7 +121,7 @@ class VisitSerializer(serializers.ModelSerializer[Visit]):
 
 
 class PlantSerializer(serializers.Serializer[dict[str, Any]]):
-    """A plant whole: where it stands, what it is now, and every visit, newest first."""
+    """A plant: where it is, what is known of it now, and every visit, newest first."""
 
     id = serializers.UUIDField()
     block_id = serializers.UUIDField()
@@ -164,26 +135,6 @@ class PlantSerializer(serializers.Serializer[dict[str, Any]]):
     row_position = serializers.IntegerField(allow_null=True)
     current = CurrentSerializer()
     visits = VisitSerializer(many=True)
-
-
-class OutboxItemSerializer(serializers.Serializer[dict[str, Any]]):
-    """One thing a device kept: a plant, a visit with its entries, a correction, or that a doubted date is
-    right.
-    """
-
-    id = serializers.UUIDField()
-    kind = serializers.ChoiceField(choices=["plant", "visit", "correction", "clock"])
-    author = serializers.UUIDField(required=False)
-    recorded_at = serializers.DateTimeField(required=False)
-    schema = serializers.IntegerField(default=1)
-    body = serializers.DictField()
-
-
-class OutboxSerializer(serializers.Serializer[dict[str, Any]]):
-    """At most 200 items and 1 MiB."""
-
-    sent_at = serializers.DateTimeField(required=False)
-    items = OutboxItemSerializer(many=True)
 
 
 class AnswerSerializer(serializers.Serializer[dict[str, Any]]):
@@ -242,9 +193,9 @@ class ComputedSerializer(serializers.Serializer[dict[str, Any]]):
 
     value = serializers.FloatField()
     unit = serializers.CharField()
-    shoots = serializers.IntegerField()
+    stems = serializers.IntegerField()
     thinner = serializers.IntegerField(
-        required=False, help_text="shoots thinner than the least that is measured"
+        required=False, help_text="stems thinner than the least that is measured"
     )
     error_m = serializers.FloatField(required=False)
     warning = serializers.CharField(required=False)
@@ -289,7 +240,7 @@ class PlausibilitySerializer(serializers.Serializer[dict[str, Any]]):
 
 
 class ZoneSerializer(serializers.Serializer[dict[str, Any]]):
-    """A circle round the stem."""
+    """A circle round the tree."""
 
     radius_m = serializers.FloatField()
     area_m2 = serializers.FloatField()
@@ -327,7 +278,7 @@ class RiskInShortSerializer(serializers.Serializer[dict[str, Any]]):
     rating = serializers.CharField(allow_blank=True)
     residual = serializers.CharField(allow_blank=True)
     on = serializers.DateField()
-    next_look = serializers.DateField(allow_null=True)
+    next_inspection = serializers.DateField(allow_null=True)
     years = serializers.FloatField()
 
 
@@ -402,7 +353,7 @@ class RiskRequestSerializer(serializers.Serializer[dict[str, Any]]):
     base_seen = serializers.BooleanField()
     crown_seen = serializers.BooleanField()
     on = serializers.DateField()
-    next_look_months = serializers.IntegerField(required=False, allow_null=True)
+    next_inspection_months = serializers.IntegerField(required=False, allow_null=True)
 
 
 class RiskSerializer(serializers.Serializer[dict[str, Any]]):
@@ -414,7 +365,7 @@ class RiskSerializer(serializers.Serializer[dict[str, Any]]):
     why = serializers.CharField(allow_blank=True)
     years = serializers.FloatField()
     level = serializers.CharField()
-    next_look = serializers.DateField(allow_null=True)
+    next_inspection = serializers.DateField(allow_null=True)
     says = serializers.CharField()
 
 

@@ -21,7 +21,6 @@ from apps.plants.inventory import counted, inventory_page
 from apps.plants.models import Change, Entry, Plant, Visit
 from apps.plants.projection import standing_entries
 from apps.plants.selectors import (
-    bodies_of,
     current_visible_to,
     entries_by_plant,
     photo_files_visible_to,
@@ -29,9 +28,10 @@ from apps.plants.selectors import (
     visits_visible_to,
 )
 from apps.plants.services.receive_outbox import receive_outbox
-from apps.plants.services.store_photo import photo_entry_of, store_photo, stored_file
-from apps.plants.shown_bodies import shown_body
+from apps.plants.services.store_photo import photo_recorded, store_photo, stored_file
+from apps.plants.stored import kind_of, shown_body
 from apps.sites.selectors import blocks_visible_to
+from config.api_components import component
 from config.errors import BadInput
 from config.json_parsers import AnyJsonParser
 
@@ -75,9 +75,7 @@ class InventoryView(APIView):
 
 
 class BlockPlantsView(APIView):
-    """Every plant of a block with its current values: the plan, and what the device keeps for out
-    of signal.
-    """
+    """Every plant of a block with its current values: for the map, and for the device offline."""
 
     @extend_schema(operation_id="block_plants_list", responses=s.CurrentSerializer(many=True))
     def get(self, request: Request, block_id: UUID) -> Response:
@@ -88,7 +86,7 @@ class BlockPlantsView(APIView):
 
 
 class PlantView(APIView):
-    """One plant with its strip of visits."""
+    """One plant with its visits."""
 
     @extend_schema(operation_id="plant_read", responses=s.PlantSerializer)
     def get(self, request: Request, plant_id: UUID) -> Response:
@@ -100,7 +98,6 @@ class PlantView(APIView):
 def plant_shown(actor: Member, plant: Plant) -> dict[str, Any]:
     """A plant with all its visits, newest first, each entry marked whether it stands."""
     entries = entries_by_plant([plant.id]).get(plant.id, [])
-    bodies = bodies_of((e.id for e in entries), (e.kind for e in entries))
     standing = standing_entries(entries)
     live = {e.id for e in standing.live}
     by_visit: dict[UUID, list[dict[str, Any]]] = {}
@@ -108,13 +105,13 @@ def plant_shown(actor: Member, plant: Plant) -> dict[str, Any]:
         by_visit.setdefault(e.visit_id, []).append(
             {
                 "id": e.id,
-                "kind": e.kind,
-                "body": shown_body(bodies.get(e.id)),
+                "kind": kind_of(e),
+                "body": shown_body(e),
                 "observer": e.observer,
                 "recorded_at": e.recorded_at,
                 "received_at": e.received_at,
-                "replaces_id": e.replaces_id,
-                "retracts_id": e.retracts_id,
+                "replaces": e.replaces_id,
+                "retracts": e.retracts_id,
                 "reason": e.reason,
                 "entered_by": entered_by(e),
                 "stands": e.id in live,
@@ -183,11 +180,13 @@ def entered_by(row: Visit | Entry) -> str:
 
 
 class OutboxView(APIView):
-    """Where devices send what they kept. Whether an item can be stored is judged item by item, not here."""
+    """Where devices send what they saved. Whether an item can be stored is judged item by item, not here."""
 
     parser_classes = (AnyJsonParser,)
 
-    @extend_schema(operation_id="outbox_receive", request=s.OutboxSerializer, responses=s.AnswersSerializer)
+    @extend_schema(
+        operation_id="outbox_receive", request=component("OutboxIn"), responses=s.AnswersSerializer
+    )
     def post(self, request: Request) -> Response:
         """Judged item by item; sending the same again changes nothing."""
         batch = request.data if isinstance(request.data, dict) else {}
@@ -248,5 +247,5 @@ class PhotoView(APIView):
     @extend_schema(operation_id="photo_read", responses={(200, "image/jpeg"): OpenApiTypes.BINARY})
     def get(self, request: Request, photo_id: UUID) -> FileResponse:
         actor = actor_of(request)
-        row = photo_files_visible_to(actor).get(sha256=photo_entry_of(actor, photo_id).sha256)
+        row = photo_files_visible_to(actor).get(sha256=photo_recorded(actor, photo_id).sha256)
         return FileResponse(stored_file(row), content_type=row.media_type)

@@ -1,4 +1,4 @@
-"""Plants: stems with a place, and patches with an outline."""
+"""Plants: trees with a place, and groups with an outline."""
 
 from __future__ import annotations
 
@@ -9,26 +9,27 @@ from django.contrib.postgres.indexes import GinIndex
 
 from apps.organisations.models import Member, Organisation
 from apps.organisations.triggers import in_calendar, same_organisation
-from apps.plants.models import words
 from apps.sites.models import Block, Plot
+from config.choices import choices
+from jubark_core.records import words
 
 
 class Plant(models.Model):
-    """A stem or a patch. What it 'is' now is derived from its visits; only where it stands is kept here."""
+    """A tree or a group. What is known of it follows from its visits; here is only where it is."""
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     organisation = models.ForeignKey(Organisation, on_delete=models.PROTECT, related_name="plants")
     block = models.ForeignKey(Block, on_delete=models.PROTECT, related_name="plants")
     plot = models.ForeignKey(Plot, on_delete=models.PROTECT, related_name="plants", null=True)
-    form = models.CharField(max_length=5, choices=[("stem", "stem"), ("patch", "patch")], default="stem")
+    form = models.CharField(max_length=5, choices=choices(words.PLANT_FORMS), default="tree")
     place = models.PointField(geography=True, null=True)
     outline = models.GeometryField(geography=True, null=True)
     accuracy_m = models.FloatField(null=True)
-    how_taken = models.CharField(max_length=10, choices=words.HOW_TAKEN, default="tapped")
+    how_taken = models.CharField(max_length=10, choices=choices(words.HOW_TAKEN), default="tapped")
     from_plant = models.ForeignKey("self", on_delete=models.PROTECT, null=True, related_name="sighted")
     bearing_deg = models.FloatField(null=True)
     distance_m = models.FloatField(null=True)
-    origin = models.CharField(max_length=8, choices=words.ORIGINS, default="unknown")
+    origin = models.CharField(max_length=8, choices=choices(words.ORIGINS), default="unknown")
     row_name = models.CharField(max_length=60, blank=True)
     row_position = models.PositiveIntegerField(null=True)
     merged_into = models.ForeignKey("self", on_delete=models.PROTECT, null=True, related_name="duplicates")
@@ -39,8 +40,8 @@ class Plant(models.Model):
     class Meta:
         constraints = [
             models.CheckConstraint(
-                condition=models.Q(form="patch", outline__isnull=False)
-                | models.Q(form="stem", place__isnull=False),
+                condition=models.Q(form="group", outline__isnull=False)
+                | models.Q(form="tree", place__isnull=False),
                 name="plant_has_a_place",
             ),
             in_calendar("recorded_at", "plant_time_in_calendar"),
@@ -68,11 +69,11 @@ class Current(models.Model):
     name_rank = models.CharField(max_length=10, blank=True)
     name_probability = models.FloatField(null=True)
     dbh_cm = models.FloatField(null=True)
-    dbh_height_m = models.DecimalField(max_digits=3, decimal_places=2, null=True)
+    dbh_height_m = models.FloatField(null=True)
     height_m = models.FloatField(null=True)
     crown_spread_m = models.FloatField(null=True)
     condition = models.CharField(max_length=10, blank=True)
-    life = models.CharField(max_length=15, choices=words.LIFE_STATES, default="alive")
+    life = models.CharField(max_length=15, choices=choices(words.LIFE_STATES), default="alive")
     signs = models.JSONField(default=list)
     visits = models.PositiveIntegerField(default=0)
     last_seen = models.DateField(null=True)
@@ -94,7 +95,7 @@ class Current(models.Model):
 
 
 class PlantSpan(models.Model):
-    """How a plant stood over a range of days: answers 'as it stood on any day'. Rebuilt with Current."""
+    """What was known of a plant over a range of days: answers 'as of any day'. Rebuilt with Current."""
 
     plant = models.ForeignKey(Plant, on_delete=models.CASCADE, related_name="spans")
     organisation = models.ForeignKey(Organisation, on_delete=models.PROTECT)

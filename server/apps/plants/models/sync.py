@@ -9,8 +9,9 @@ from apps.organisations.triggers import append_only
 
 
 class Received(models.Model):
-    """One accepted item of a device's outbox, as it came. Tells a repeat from a reused id; both bodies are
-    kept.
+    """One item of a device's outbox: its digest as sent tells a repeat from a reused id.
+
+    A body is stored only for a reused id: what was accepted is in the records.
     """
 
     item = models.UUIDField()
@@ -18,7 +19,7 @@ class Received(models.Model):
     author = models.ForeignKey(Member, on_delete=models.PROTECT, null=True)
     kind = models.CharField(max_length=10)
     digest = models.CharField(max_length=64)
-    body = models.JSONField()
+    body = models.JSONField(null=True)
     outcome = models.CharField(max_length=10, choices=[("accepted", "accepted"), ("id_reused", "id reused")])
     received_at = models.DateTimeField(auto_now_add=True)
 

@@ -8,15 +8,17 @@ from apps.organisations.models import Member, Role
 from apps.organisations.permissions import require_role
 from apps.plants.errors import BadEntry, WaitingOn
 from apps.plants.models import Entry, Plant
-from apps.plants.read_items import ClockIn, EntryIn
 from apps.plants.selectors import visits_visible_to
 from apps.plants.services.number_changes import number_changes
 from apps.plants.services.refresh_current import refresh_current
-from apps.plants.services.store_records import store_entries
+from apps.plants.services.store_records import Row, store_entries
+from jubark_core.records.bodies import ClockConfirmed
+from jubark_core.records.things import ClockConfirmation, EntryHead
+from jubark_core.records.things import Entry as EntryIn
 
 
 @transaction.atomic
-def confirm_clock(*, actor: Member, confirmation: ClockIn) -> None:
+def confirm_clock(*, actor: Member, confirmation: ClockConfirmation) -> None:
     """Store that the date of a visit is right. Surveyors confirm their own visits, stewards any.
 
     Raises NotAllowed, WaitingOn the visit, BadEntry where its date was never doubted or the id is taken.
@@ -36,13 +38,8 @@ def confirm_clock(*, actor: Member, confirmation: ClockIn) -> None:
             value=str(confirmation.id),
         )
     plant = Plant.objects.select_for_update().get(pk=visit.plant_id)
-    entry = EntryIn(
-        id=confirmation.id,
-        kind="clock_confirmed",
-        body={},
-        recorded_at=confirmation.recorded_at,
-        reason=confirmation.reason,
-    )
-    store_entries(actor, [(visit.id, plant.id, actor.shown_name, confirmation.recorded_at, entry)])
+    head = EntryHead(id=confirmation.id, recorded_at=confirmation.recorded_at, reason=confirmation.reason)
+    entry = EntryIn("clock_confirmed", ClockConfirmed(), head)
+    store_entries(actor, [Row(visit.id, plant.id, actor.shown_name, confirmation.recorded_at, entry)])
     refresh_current([plant.id])
     number_changes(actor.organisation_id, [plant.id], [plant.block_id])

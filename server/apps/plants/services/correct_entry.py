@@ -1,4 +1,4 @@
-"""A slip put right: a new entry that names the one it replaces, or takes it back."""
+"""A slip put right: a new entry that names the one it takes the place of, or withdraws it."""
 
 from __future__ import annotations
 
@@ -7,40 +7,32 @@ from django.db import transaction
 from apps.organisations.models import Member, Role
 from apps.organisations.permissions import require_role
 from apps.plants.errors import BadEntry, WaitingOn
-from apps.plants.models import BODIES, Entry, Plant
-from apps.plants.read_items import EntryIn
-from apps.plants.selectors import bodies_of, entries_visible_to
+from apps.plants.models import Entry, Plant
+from apps.plants.selectors import entries_visible_to
 from apps.plants.services.number_changes import number_changes
 from apps.plants.services.refresh_current import refresh_current
-from apps.plants.services.store_records import store_entries
-from apps.plants.shown_bodies import shown_body
+from apps.plants.services.require_references import require_references
+from apps.plants.services.store_records import Row, store_entries
+from apps.plants.stored import kind_of, shown_body
+from jubark_core.records.bodies import KINDS
+from jubark_core.records.fields import fields_of, write
+from jubark_core.records.things import Entry as EntryIn
 
-FOLLOWS = {  # fields that follow from others of the entry, or belong to the value that is replaced
-    "determination": {
-        "taxon",
-        "name",
-        "name_rank",
-        "probability",
-        "not_told_from",
-        "reason",
-        "flora",
-        "engine",
-    },
-    "measurement": {"value", "error", "shoots", "thinner"},
-    "condition": {"word", "health", "structure"},
-    "risk": {"rating", "residual"},
-}
+# Fields of a name that belong to the value that is replaced.
+OF_THE_OLD_NAME = {"taxon", "name_rank", "probability", "not_separated_from", "reason", "flora", "engine"}
 
 
 @transaction.atomic
-def correct_entry(*, actor: Member, entry: EntryIn) -> None:
-    """Store a correction or a retraction. It stands on the visit of the entry it names, with its own author
+def correct_entry(*, actor: Member, entry: EntryIn, in_part: bool = False) -> None:
+    """Store a correction or a withdrawal. It belongs to the visit of the entry it names, with its own author
     and time.
 
-    Surveyors put right what they wrote, stewards anything. Raises NotAllowed, WaitingOn the entry named,
-    BadEntry for another kind, a taken id, or fields it would drop.
+    in_part: made by an app of record version 1, which sent only what it showed; what it left out would be
+    lost,
+    so it is refused. Surveyors correct what they wrote, stewards anything. Raises NotAllowed, WaitingOn the
+    entry named, BadEntry for another kind, a taken id, or fields it would drop.
     """
-    named = entry.replaces or entry.retracts
+    named = entry.head.replaces or entry.head.retracts
     if named is None:
         raise BadEntry("A correction names the entry it replaces or retracts.", field="replaces")
     target = entries_visible_to(actor).select_related("visit").filter(pk=named).first()
@@ -49,24 +41,25 @@ def correct_entry(*, actor: Member, entry: EntryIn) -> None:
     require_role(
         actor, Role.SURVEYOR if target.author_id == actor.id else Role.STEWARD, "Correcting this entry"
     )
-    if target.kind != entry.kind:
+    if kind_of(target) != entry.kind:
         raise BadEntry(
-            f"kind: {entry.kind} cannot replace a {target.kind}; same plant and kind only.",
+            f"kind: {entry.kind} cannot replace a {kind_of(target)}; same plant and kind only.",
             field="kind",
             value=entry.kind,
-            allowed=target.kind,
+            allowed=kind_of(target),
         )
     if target.retracts_id is not None:
-        raise BadEntry("A retraction is not corrected; record the matter anew.", field="replaces")
+        raise BadEntry("A withdrawal is not corrected; record the matter anew.", field="replaces")
     if Entry.objects.filter(pk=entry.id).exists():
         raise BadEntry(f"The entry id {entry.id} is taken by another entry.", field="id", value=str(entry.id))
-    if entry.replaces is not None:
+    if in_part and entry.body is not None:
         _require_nothing_dropped(target, entry)
+    require_references(actor, target.plant_id, [entry])
     plant = Plant.objects.select_for_update().get(pk=target.plant_id)
-    at = entry.recorded_at
+    at = entry.head.recorded_at
     if at is None:
         raise BadEntry("A correction carries the time it was made.", field="recorded_at")
-    store_entries(actor, [(target.visit_id, plant.id, actor.shown_name, at, entry)])
+    store_entries(actor, [Row(target.visit_id, plant.id, actor.shown_name, at, entry)])
     refresh_current([plant.id])
     number_changes(actor.organisation_id, [plant.id], [plant.block_id])
 
@@ -75,16 +68,18 @@ def _require_nothing_dropped(target: Entry, entry: EntryIn) -> None:
     """Raises BadEntry naming the fields the old entry has and the new one lacks: what is left out would be
     lost unseen.
     """
-    before = shown_body(bodies_of([target.id], [target.kind]).get(target.id))
-    after = shown_body(BODIES[entry.kind](entry_id=entry.id, **entry.body)) if entry.kind in BODIES else {}
-    lost = [name for name in before if name not in after and name not in FOLLOWS.get(entry.kind, ())]
+    follows = {name for name, what in fields_of(KINDS[entry.kind].body).items() if what.computed}
+    if entry.kind == "determination":
+        follows |= OF_THE_OLD_NAME
+    before, after = shown_body(target), write(entry.body)
+    lost = [name for name in before if name not in after and name not in follows]
     for name, value in before.items():
         if isinstance(value, dict) and isinstance(after.get(name), dict):
             lost += [f"{name}.{key}" for key, old in value.items() if _says_less(old, after[name].get(key))]
     if lost:
         raise BadEntry(
-            f"The correction would drop {', '.join(lost)}. Send the whole entry, or withdraw it and "
-            "record it anew.",
+            f"The correction would drop {', '.join(lost)}. Reload the app, which sends the whole "
+            "entry, or withdraw it and record it anew.",
             field=lost[0],
             allowed="every field of the entry that is replaced",
         )

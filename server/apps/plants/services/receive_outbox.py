@@ -14,9 +14,8 @@ from django.utils import timezone
 from apps.organisations.models import Member, Role
 from apps.organisations.permissions import require_role
 from apps.plants.errors import BadEntry, IdReused, WaitingOn
+from apps.plants.incoming import read_clock, read_entry, read_plant, read_visit
 from apps.plants.models import Received
-from apps.plants.read_fields import read_id
-from apps.plants.read_items import read_clock, read_entry, read_plant, read_visit
 from apps.plants.services.confirm_clock import confirm_clock
 from apps.plants.services.correct_entry import correct_entry
 from apps.plants.services.record_plant import record_plant
@@ -24,10 +23,12 @@ from apps.plants.services.record_visit import record_visit
 from config.errors import BadInput, DomainError, TooLarge
 from jubark_core.checks import require_moment, require_one_of, require_storable
 from jubark_core.errors import InputError, shown
+from jubark_core.records.json_schema import MOST_ITEMS
+from jubark_core.records.shapes import Id
+from jubark_core.records.upgrade import upgrade
 
-MOST_ITEMS = 200
 KINDS = ("plant", "visit", "correction", "clock")
-SCHEMA = 1
+FIRST_VERSION = 1  # of an item that names none
 MOST_REUSED = 20
 MOST_CLOCK_ERROR = datetime.timedelta(hours=26)  # a day, and what a wrongly set time zone adds
 
@@ -101,14 +102,9 @@ def _take(actor: Member, item: Any, clock_off: bool) -> dict[str, Any]:
     require_role(actor, Role.SURVEYOR, "Sending records")
     if not isinstance(item, dict):
         raise InputError("item", item, "an object with id, kind, author, recorded_at, schema and body")
-    item_id = read_id("id", item.get("id"))
+    item_id = Id().read("id", item.get("id"), {})
     kind = require_one_of("kind", item.get("kind"), KINDS)
-    if item.get("schema", SCHEMA) != SCHEMA:
-        raise InputError(
-            "schema",
-            item.get("schema"),
-            f"{SCHEMA}; the app on this device is older or newer than the server, reload it",
-        )
+    version = item.get("schema", FIRST_VERSION)
     if str(item.get("author", actor.id)) != str(actor.id):
         raise BadEntry(
             "This entry was written by another member; they must sign in to send it.", field="author"
@@ -131,7 +127,6 @@ def _take(actor: Member, item: Any, clock_off: bool) -> dict[str, Any]:
                 author=actor,
                 kind=kind,
                 digest=digest,
-                body=body,
                 outcome="accepted",
             )
     except IntegrityError:
@@ -141,16 +136,20 @@ def _take(actor: Member, item: Any, clock_off: bool) -> dict[str, Any]:
         if same:
             return {"answer": "already"}
         raise IdReused(item_id) from None
+    _record(actor, kind, upgrade(kind, body, version), version, clock_off)
+    return {"answer": "accepted"}
+
+
+def _record(actor: Member, kind: str, body: Any, version: int, clock_off: bool) -> None:
     match kind:
         case "plant":
             record_plant(actor=actor, plant=read_plant(body))
         case "visit":
             record_visit(actor=actor, visit=read_visit(body), clock_off=clock_off)
         case "correction":
-            correct_entry(actor=actor, entry=read_entry(body))
+            correct_entry(actor=actor, entry=read_entry(body), in_part=version == FIRST_VERSION)
         case "clock":
             confirm_clock(actor=actor, confirmation=read_clock(body))
-    return {"answer": "accepted"}
 
 
 def digest_of(kind: str, body: dict[str, Any]) -> str:

@@ -8,13 +8,13 @@ from apps.organisations.models import Member, Role
 from apps.organisations.permissions import require_role
 from apps.plants.errors import WaitingOn
 from apps.plants.models import Plant
-from apps.plants.read_items import PlantIn
 from apps.plants.selectors import plants_visible_to
 from apps.plants.services.number_changes import number_changes
 from apps.plants.services.refresh_current import refresh_current
 from apps.plants.services.store_records import plant_row
 from apps.sites.selectors import blocks_visible_to
 from config.errors import BadInput
+from jubark_core.records.things import Plant as PlantIn
 
 
 @transaction.atomic
@@ -22,7 +22,7 @@ def record_plant(*, actor: Member, plant: PlantIn) -> Plant:
     """Store one plant. Raises NotAllowed, BadInput for a block that is not there, WaitingOn the plant it was
     sighted from.
     """
-    require_role(actor, Role.SURVEYOR, "Recording a stem")
+    require_role(actor, Role.SURVEYOR, "Recording a plant")
     if not blocks_visible_to(actor).filter(pk=plant.block).exists():
         raise BadInput("block", str(plant.block), "a block of your organisation")
     sighted_from = None

@@ -8,11 +8,12 @@ from apps.organisations.models import Member, Role
 from apps.organisations.permissions import require_role
 from apps.plants.errors import BadEntry, WaitingOn
 from apps.plants.models import Entry
-from apps.plants.read_items import VisitIn
 from apps.plants.selectors import plants_visible_to
 from apps.plants.services.number_changes import number_changes
 from apps.plants.services.refresh_current import refresh_current
+from apps.plants.services.require_references import require_references
 from apps.plants.services.store_records import store_visits
+from jubark_core.records.things import Visit as VisitIn
 
 
 @transaction.atomic
@@ -27,8 +28,9 @@ def record_visit(*, actor: Member, visit: VisitIn, clock_off: bool = False) -> N
     taken = Entry.objects.filter(pk__in=[e.id for e in visit.entries]).values_list("pk", flat=True).first()
     if taken is not None:
         raise BadEntry(f"The entry id {taken} is taken by another entry.", field="entries", value=str(taken))
-    if any(e.replaces or e.retracts for e in visit.entries):
+    if any(e.head.replaces or e.head.retracts for e in visit.entries):
         raise BadEntry("A correction is sent as a correction, not inside a visit.", field="entries")
+    require_references(actor, plant.id, visit.entries)
     store_visits(actor, [visit], clock_off)
     refresh_current([plant.id])
     number_changes(actor.organisation_id, [plant.id], [plant.block_id])

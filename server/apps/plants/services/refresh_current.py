@@ -9,7 +9,7 @@ from django.db import connection
 
 from apps.plants.models import Current, Plant, PlantSpan
 from apps.plants.projection import current_values, spans
-from apps.plants.selectors import bodies_of, entries_by_plant
+from apps.plants.selectors import entries_by_plant
 
 FIELDS = [f.name for f in Current._meta.concrete_fields if f.name not in ("plant", "tag_clash")]
 
@@ -19,8 +19,6 @@ def refresh_current(plant_ids: Iterable[UUID]) -> None:
     wanted = sorted(set(plant_ids))
     plants = list(Plant.objects.select_for_update().filter(pk__in=wanted).order_by("pk"))
     entries = entries_by_plant(wanted)
-    every = [e for rows in entries.values() for e in rows]
-    bodies = bodies_of((e.id for e in every), (e.kind for e in every))
     before = dict(Current.objects.filter(plant__in=wanted).values_list("plant_id", "tag"))
     currents, span_rows = [], []
     for plant in plants:
@@ -30,11 +28,11 @@ def refresh_current(plant_ids: Iterable[UUID]) -> None:
                 plant=plant,
                 organisation_id=plant.organisation_id,
                 block_id=plant.block_id,
-                **current_values(own, bodies),
+                **current_values(own),
             )
         )
         span_rows += [
-            PlantSpan(plant=plant, organisation_id=plant.organisation_id, **row) for row in spans(own, bodies)
+            PlantSpan(plant=plant, organisation_id=plant.organisation_id, **row) for row in spans(own)
         ]
     Current.objects.bulk_create(
         currents, update_conflicts=True, unique_fields=["plant"], update_fields=FIELDS, batch_size=1000
@@ -46,7 +44,7 @@ def refresh_current(plant_ids: Iterable[UUID]) -> None:
 
 
 def flag_tag_clashes(blocks: Iterable[UUID], tags: Iterable[str]) -> None:
-    """A tag carried by two standing stems of one site is a clash, shown on both."""
+    """A tag carried by two standing plants of one site is a clash, shown on both."""
     numbers = list(tags)
     if not numbers:
         return

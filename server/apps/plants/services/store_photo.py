@@ -15,18 +15,22 @@ from PIL import Image, UnidentifiedImageError
 
 from apps.organisations.models import Member, Role
 from apps.organisations.permissions import require_role
-from apps.plants.models import Photo, PhotoFile
+from apps.plants.models import PhotoFile
+from apps.plants.selectors import entries_visible_to
+from apps.plants.stored import body_of
 from config.errors import BadInput
+from jubark_core.records.bodies import MOST_PHOTO_BYTES, Photo
 
-MOST_BYTES = 15 * 1024 * 1024
 TYPES = {"JPEG": "image/jpeg", "PNG": "image/png", "WEBP": "image/webp"}
 MOST_PIXELS = 60_000_000
 GPS_IFD = 0x8825  # EXIF 2.32, 4.6.3: pointer to the GPS attributes
 
 
-def photo_entry_of(actor: Member, photo_id: UUID) -> Photo:
-    """The photo entry of the actor's organisation; DoesNotExist for unknown and foreign alike."""
-    return Photo.objects.get(pk=photo_id, entry__organisation_id=actor.organisation_id)
+def photo_recorded(actor: Member, photo_id: UUID) -> Photo:
+    """What was recorded of a photograph; DoesNotExist for unknown, foreign and withdrawn alike."""
+    body = body_of(entries_visible_to(actor).get(pk=photo_id, kind="photo", retracts=None))
+    assert isinstance(body, Photo)
+    return body
 
 
 def store_photo(*, actor: Member, photo_id: UUID, data: bytes) -> PhotoFile:
@@ -34,9 +38,9 @@ def store_photo(*, actor: Member, photo_id: UUID, data: bytes) -> PhotoFile:
     picture.
     """
     require_role(actor, Role.SURVEYOR, "Sending a photograph")
-    entry = photo_entry_of(actor, photo_id)
-    if not data or len(data) > MOST_BYTES:
-        raise BadInput("photo", f"{len(data)} bytes", f"1 to {MOST_BYTES} bytes")
+    entry = photo_recorded(actor, photo_id)
+    if not data or len(data) > MOST_PHOTO_BYTES:
+        raise BadInput("photo", f"{len(data)} bytes", f"1 to {MOST_PHOTO_BYTES} bytes")
     digest = hashlib.sha256(data).hexdigest()
     if digest != entry.sha256:
         raise BadInput("photo", digest, f"the picture announced, with SHA-256 {entry.sha256}")

@@ -6,17 +6,35 @@ from __future__ import annotations
 
 import datetime
 from collections.abc import Sequence
+from typing import NamedTuple
 from uuid import UUID
 
 from django.contrib.gis.geos import Point
 from django.utils import timezone
 
 from apps.organisations.models import Member
-from apps.plants.models import BODIES, Entry, Plant, Visit
-from apps.plants.models.record import Body
-from apps.plants.read_items import EntryIn, PlantIn, VisitIn, destination
+from apps.plants.incoming import OUTLINES
+from apps.plants.models import Entry, Plant, Visit
+from apps.plants.stored import PLANT_COLUMNS, VISIT_COLUMNS
+from apps.sites.shapes import read_shape
+from jubark_core.records.fields import write
+from jubark_core.records.things import Entry as EntryIn
+from jubark_core.records.things import Plant as PlantIn
+from jubark_core.records.things import Visit as VisitIn
+from jubark_core.records.upgrade import VERSION
+from jubark_core.size.bearing import destination
 
 BATCH = 2000
+
+
+class Row(NamedTuple):
+    """An entry and where it belongs."""
+
+    visit: UUID
+    plant: UUID
+    observer: str
+    at: datetime.datetime
+    entry: EntryIn
 
 
 def future(day: datetime.date, now: datetime.datetime) -> bool:
@@ -32,22 +50,14 @@ def plant_row(actor: Member, plant: PlantIn, sighted_from: Plant | None) -> Plan
             sighted_from.place.x, sighted_from.place.y, plant.bearing_deg or 0, plant.distance_m or 0
         )
     return Plant(
-        id=plant.id,
         organisation_id=actor.organisation_id,
         block_id=plant.block,
-        form=plant.form,
         place=Point(*place, srid=4326) if place else None,
-        outline=plant.outline,
-        accuracy_m=plant.accuracy_m,
-        how_taken=plant.how_taken,
+        outline=read_shape("outline", plant.outline, OUTLINES) if plant.outline else None,
+        how_taken=plant.how_taken or ("bearing" if plant.from_plant else "typed"),
         from_plant_id=plant.from_plant,
-        bearing_deg=plant.bearing_deg,
-        distance_m=plant.distance_m,
-        origin=plant.origin,
-        row_name=plant.row_name,
-        row_position=plant.row_position,
         recorded_by=actor,
-        recorded_at=plant.recorded_at,
+        **{name: getattr(plant, name) for name in PLANT_COLUMNS},
     )
 
 
@@ -59,70 +69,57 @@ def store_visits(actor: Member, visits: Sequence[VisitIn], clock_off: bool = Fal
     Visit.objects.bulk_create(
         [
             Visit(
-                id=v.id,
                 organisation_id=actor.organisation_id,
                 plant_id=v.plant,
                 author=actor,
-                observer=v.observer or actor.shown_name,
-                mode=v.mode,
-                local_date=v.local_date,
-                observed_at=v.observed_at,
-                utc_offset_min=v.utc_offset_min,
                 clock_doubtful=clock_off or future(v.local_date, now),
-                **v.context,
+                **{name: getattr(v, name) for name in VISIT_COLUMNS}
+                | {"observer": v.observer or actor.shown_name},
             )
             for v in visits
         ],
         batch_size=BATCH,
     )
-    store_entries(actor, [(v.id, v.plant, v.observer, v.observed_at, e) for v in visits for e in v.entries])
+    store_entries(
+        actor, [Row(v.id, v.plant, v.observer, v.observed_at, e) for v in visits for e in v.entries]
+    )
 
 
-def store_entries(actor: Member, rows: Sequence[tuple[UUID, UUID, str, datetime.datetime, EntryIn]]) -> None:
-    """Insert entries (visit, plant, observer, time, entry), those that are replaced before those that
-    replace.
-    """
+def store_entries(actor: Member, rows: Sequence[Row]) -> None:
+    """Insert entries, those that are replaced before those that replace."""
     Entry.objects.bulk_create(
         [
             Entry(
-                id=e.id,
+                id=row.entry.id,
                 organisation_id=actor.organisation_id,
-                visit_id=visit,
-                plant_id=plant,
-                kind=e.kind,
+                visit_id=row.visit,
+                plant_id=row.plant,
+                kind=row.entry.kind,
+                version=VERSION,
+                body={} if row.entry.body is None else write(row.entry.body),
                 author=actor,
-                observer=e.observer or observer or actor.shown_name,
-                recorded_at=e.recorded_at or at,
-                replaces_id=e.replaces,
-                retracts_id=e.retracts,
-                reason=e.reason,
+                observer=row.entry.head.observer or row.observer or actor.shown_name,
+                recorded_at=row.entry.head.recorded_at or row.at,
+                replaces_id=row.entry.head.replaces,
+                retracts_id=row.entry.head.retracts,
+                reason=row.entry.head.reason,
             )
-            for visit, plant, observer, at, e in parents_first(rows)
+            for row in parents_first(rows)
         ],
         batch_size=BATCH,
     )
-    by_kind: dict[str, list[Body]] = {}
-    for *_, e in rows:
-        if e.kind in BODIES and e.retracts is None:
-            by_kind.setdefault(e.kind, []).append(BODIES[e.kind](entry_id=e.id, **e.body))
-    for kind, bodies in by_kind.items():
-        BODIES[kind]._default_manager.bulk_create(bodies, batch_size=BATCH)
-
-
-Row = tuple[UUID, UUID, str, datetime.datetime, EntryIn]
 
 
 def parents_first(rows: Sequence[Row]) -> list[Row]:
-    """Rows in an order in which what an entry replaces or retracts stands before it."""
-    by_id = {row[4].id: row for row in rows}
+    """Rows in an order in which what an entry corrects or withdraws comes before it."""
+    by_id = {row.entry.id: row for row in rows}
     ordered: dict[UUID, Row] = {}
 
     def place(row: Row, depth: int = 0) -> None:
-        entry = row[4]
-        parent = entry.replaces or entry.retracts
+        parent = row.entry.head.replaces or row.entry.head.retracts
         if parent in by_id and parent not in ordered and depth < len(rows):
             place(by_id[parent], depth + 1)
-        ordered.setdefault(entry.id, row)
+        ordered.setdefault(row.entry.id, row)
 
     for row in rows:
         place(row)

@@ -10,11 +10,12 @@ from django.db import transaction
 from apps.organisations.models import Member, Role
 from apps.organisations.permissions import require_role
 from apps.plants.models import Plant
-from apps.plants.read_items import PlantIn, VisitIn
 from apps.plants.selectors import plants_visible_to
 from apps.plants.services.number_changes import number_changes
 from apps.plants.services.refresh_current import refresh_current
 from apps.plants.services.store_records import plant_row, store_visits
+from jubark_core.records.things import Plant as PlantIn
+from jubark_core.records.things import Visit as VisitIn
 
 REFRESH_AT_ONCE = 2000
 

@@ -11,7 +11,11 @@ from django.contrib.gis.geos import Polygon
 from rest_framework.test import APIClient
 
 from apps.organisations.models import Member, Organisation, Role
+from apps.plants.models import Entry
+from apps.plants.stored import body_of
 from apps.sites.models import Block, Site
+from jubark_core.records.upgrade import VERSION
+from jubark_core.tests import samples
 
 AT = "2026-10-20T14:00:00+00:00"
 
@@ -74,7 +78,7 @@ def plant_item(block: Block, **more: Any) -> dict[str, Any]:
         "recorded_at": AT,
         **more,
     }
-    return {"id": body["id"], "kind": "plant", "schema": 1, "body": body}
+    return {"id": body["id"], "kind": "plant", "schema": VERSION, "body": body}
 
 
 def entry(kind: str, **body: Any) -> dict[str, Any]:
@@ -95,7 +99,7 @@ def visit_item(plant: str, *entries: dict[str, Any], on: str = "2026-10-20", **m
         "entries": list(entries),
         **more,
     }
-    return {"id": body["id"], "kind": "visit", "schema": 1, "body": body}
+    return {"id": body["id"], "kind": "visit", "schema": VERSION, "body": body}
 
 
 def correction_item(
@@ -108,12 +112,12 @@ def correction_item(
         "reason": "slip",
         **({"replaces": replaces, "body": body} if replaces else {"retracts": retracts}),
     }
-    return {"id": raw["id"], "kind": "correction", "schema": 1, "body": raw}
+    return {"id": raw["id"], "kind": "correction", "schema": VERSION, "body": raw}
 
 
 def clock_item(visit: str) -> dict[str, Any]:
     body = {"id": new_id(), "visit": visit, "recorded_at": AT}
-    return {"id": body["id"], "kind": "clock", "schema": 1, "body": body}
+    return {"id": body["id"], "kind": "clock", "schema": VERSION, "body": body}
 
 
 def send(client: APIClient, *items: dict[str, Any]) -> list[dict[str, Any]]:
@@ -121,6 +125,19 @@ def send(client: APIClient, *items: dict[str, Any]) -> list[dict[str, Any]]:
     assert response.status_code == 200, response.content
     answers: list[dict[str, Any]] = response.json()["answers"]
     return answers
+
+
+def take_samples(at: SmallSite, version: int) -> list[dict[str, Any]]:
+    """Everything a device of a record version sent, taken: every kind, corrected and withdrawn; the items."""
+    items = samples.outbox_items(version, str(at.block.id))
+    answers = send(signed_in(at.surveyor), *items)
+    assert {a["answer"] for a in answers} == {"accepted"}, answers
+    return items
+
+
+def recorded(kind: str, **narrowed: Any) -> list[Any]:
+    """The stored bodies of a kind, oldest first; narrowed: conditions on Entry, as `visit=...`."""
+    return [body_of(e) for e in Entry.objects.filter(kind=kind, **narrowed).order_by("received_at", "id")]
 
 
 def a_plant(at: SmallSite, *entries: dict[str, Any], on: str = "2026-10-20", **place: float) -> str:

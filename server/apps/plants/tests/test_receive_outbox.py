@@ -8,6 +8,7 @@ from django.test import TestCase
 
 from apps.organisations.models import Member, Role
 from apps.plants.models import Change, Current, Entry, Plant, Received, Visit
+from apps.plants.stored import body_of
 from apps.plants.tests.factories import (
     a_plant,
     clock_item,
@@ -46,7 +47,8 @@ class ReceiveOutbox(TestCase):
         send(self.client_of_surveyor, plant)
         (answer,) = send(self.client_of_surveyor, other)
         self.assertEqual((answer["answer"], answer["code"]), ("refused", "id_reused"))
-        self.assertEqual({r.body["lat"] for r in Received.objects.filter(item=plant["id"])}, {40.5, 40.5005})
+        kept = Received.objects.filter(item=plant["id"]).values_list("outcome", "body__lat")
+        self.assertEqual(set(kept), {("accepted", None), ("id_reused", 40.5005)})
         self.assertAlmostEqual(Plant.objects.get().place.y, 40.5)
 
     def test_a_visit_before_its_plant_waits_and_is_taken_later(self) -> None:
@@ -73,14 +75,14 @@ class ReceiveOutbox(TestCase):
         for item, field in (
             ({**plant_item(self.at.block), "kind": "tree"}, "kind"),
             (plant_item(self.at.block, lat=91), "lat"),
-            (plant_item(self.at.block, surprise=1), "plant.surprise"),
+            (plant_item(self.at.block, surprise=1), "surprise"),
             (
-                visit_item(plant, entry("look", character="leaf.arrangement", states=["oposite"])),
-                "entries[0].look.state",
+                visit_item(plant, entry("observation", character="leaf.arrangement", states=["oposite"])),
+                "entries[0].observation.state",
             ),
             (
-                visit_item(plant, entry("look", character="leaf.leaflets", values=[-1])),
-                "entries[0].look.values[0]",
+                visit_item(plant, entry("observation", character="leaf.leaflets", values=[-1])),
+                "entries[0].observation.values[0]",
             ),
             (visit_item(plant, entry("sign", sign="ufo")), "entries[0].sign.sign"),
             (visit_item(plant, on="2026-02-30"), "local_date"),
@@ -103,9 +105,13 @@ class ReceiveOutbox(TestCase):
         self.assertEqual(Current.objects.get().dbh_cm, 30)
 
     def test_the_figure_follows_from_the_raw_readings(self) -> None:
-        angles = {"distance_m": 20, "top_deg": 45, "base_deg": -5}
+        angles = {"distance_m": 20, "top": 45, "base": -5}
         girths = entry(
-            "measurement", quantity="dbh_cm", raw={"girths_cm": [100]}, method="taped", at_height_m=1.37
+            "measurement",
+            quantity="dbh_cm",
+            raw={"circumferences_cm": [100]},
+            method="taped",
+            at_height_m=1.37,
         )
         plant = a_plant(
             self.at,
@@ -172,7 +178,7 @@ class Corrections(TestCase):
         )
         self.assertEqual(send(signed_in(self.at.surveyor), right)[0]["answer"], "accepted")
         self.assertAlmostEqual(self.current_dbh(plant), 30.1)
-        self.assertAlmostEqual(Entry.objects.get(pk=slip["id"]).measurement.value, 301)
+        self.assertAlmostEqual(body_of(Entry.objects.get(pk=slip["id"])).value, 301)
 
     def test_of_two_corrections_of_one_entry_the_later_received_wins_and_both_are_marked(self) -> None:
         slip = dbh(300)
@@ -216,7 +222,7 @@ class Corrections(TestCase):
         (answer,) = send(signed_in(self.at.surveyor), correction_item("note", replaces=other["id"], text="y"))
         self.assertEqual(answer["code"], "not_allowed")
 
-    def test_a_correction_that_would_drop_a_field_is_refused_and_names_it(self) -> None:
+    def test_a_correction_by_an_old_app_that_would_drop_a_field_is_refused_and_names_it(self) -> None:
         several = entry(
             "measurement",
             quantity="dbh_cm",
@@ -224,9 +230,13 @@ class Corrections(TestCase):
             method="taped",
             at_height_m=1.37,
         )
-        look = entry("look", character="leaf.arrangement", states=["opposite"])
+        look = entry("observation", character="leaf.arrangement", states=["opposite"])
         named = entry(
-            "determination", entered="Fraxinus sp.", taxon="fraxinus", probability=0.93, looks=[look["id"]]
+            "determination",
+            entered="Fraxinus sp.",
+            taxon="fraxinus",
+            probability=0.93,
+            observations=[look["id"]],
         )
         sign = entry("sign", sign="conks", extent_percent=10)
         graded = entry("condition", parts={"trunk": 3, "foliage": 4}, flare="buried")
@@ -244,18 +254,17 @@ class Corrections(TestCase):
                 "raw.diameters_cm",
             ),
             (several, {"quantity": "dbh_cm", "raw": {"diameters_cm": [15, 20, 24]}}, "at_height_m"),
-            (named, {"entered": "Acer rubrum"}, "looks"),
+            (named, {"entered": "Acer rubrum"}, "observations"),
             (sign, {"sign": "conks"}, "extent_percent"),
             (graded, {"word": "good", "flare": "buried"}, "parts"),
         ):
             with self.subTest(lost=lost):
-                (answer,) = send(client, correction_item(replaced["kind"], replaces=replaced["id"], **body))
+                item = correction_item(replaced["kind"], replaces=replaced["id"], **body)
+                (answer,) = send(client, {**item, "schema": 1})
                 self.assertEqual((answer["answer"], answer.get("field")), ("refused", lost), answer)
         whole = {"entered": "Acer rubrum", "looks": [look["id"]]}
-        self.assertEqual(
-            send(client, correction_item("determination", replaces=named["id"], **whole))[0]["answer"],
-            "accepted",
-        )
+        item = correction_item("determination", replaces=named["id"], **whole)
+        self.assertEqual(send(client, {**item, "schema": 1})[0]["answer"], "accepted")
         self.assertEqual(Current.objects.get(plant=plant).name, "Acer rubrum")
 
     def test_a_doubted_date_counts_once_it_is_confirmed(self) -> None:

@@ -10,9 +10,9 @@ from django.test import TestCase
 
 from apps.organisations.permissions import may_see
 from apps.plants.inventory import inventory_page
-from apps.plants.models import Current, Entry, Measurement, Plant, PlantSpan, Visit
+from apps.plants.models import Current, Entry, Plant, PlantSpan, Visit
 from apps.plants.projection import current_values
-from apps.plants.selectors import bodies_of, current_visible_to, entries_by_plant, plants_visible_to
+from apps.plants.selectors import current_visible_to, entries_by_plant, plants_visible_to
 from apps.plants.services.refresh_current import refresh_current
 from apps.plants.tests.factories import (
     a_plant,
@@ -39,9 +39,9 @@ class HeldByTheDatabase(TestCase):
 
     def test_records_are_never_changed_or_deleted(self) -> None:
         self.refused(lambda: Entry.objects.update(reason="rewritten"))
-        self.refused(lambda: Measurement.objects.update(value=1))
+        self.refused(lambda: Entry.objects.update(body={}))
         self.refused(lambda: Visit.objects.update(observer="someone else"))
-        self.refused(lambda: Measurement.objects.all().delete())
+        self.refused(lambda: Entry.objects.all().delete())
 
     def test_child_and_parent_belong_to_one_organisation(self) -> None:
         other = small_site("Other organisation")
@@ -129,7 +129,7 @@ class Projections(TestCase):
                     send(client, correction_item("measurement", retracts=rng.choice(made)["id"]))
         kept = {c.plant_id: (c.dbh_cm, c.visits, c.contested) for c in Current.objects.all()}
         for plant_id, entries in entries_by_plant(kept).items():
-            values = current_values(entries, bodies_of((e.id for e in entries), (e.kind for e in entries)))
+            values = current_values(entries)
             self.assertEqual(kept[plant_id], (values["dbh_cm"], values["visits"], values["contested"]))
         refresh_current(kept)
         self.assertEqual(kept, {c.plant_id: (c.dbh_cm, c.visits, c.contested) for c in Current.objects.all()})

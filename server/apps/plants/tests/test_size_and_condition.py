@@ -6,8 +6,17 @@ from typing import Any
 
 from django.test import TestCase
 
-from apps.plants.models import ConditionScore, Current, Measurement, RiskSheet
-from apps.plants.tests.factories import a_plant, dbh, entry, send, signed_in, small_site, visit_item
+from apps.plants.models import Current
+from apps.plants.tests.factories import (
+    a_plant,
+    dbh,
+    entry,
+    recorded,
+    send,
+    signed_in,
+    small_site,
+    visit_item,
+)
 from apps.sites.models import Site
 
 RISK = {
@@ -26,7 +35,7 @@ RISK = {
     "level": "basic",
     "base_seen": True,
     "crown_seen": True,
-    "next_look": "2027-10-20",
+    "next_inspection": "2027-10-20",
 }
 
 
@@ -53,9 +62,7 @@ class Recorded(TestCase):
             self.visit(entry("condition", parts=parts, leafless=True, flare="buried"))["answer"], "accepted"
         )
         self.assertEqual(Current.objects.get(pk=self.plant).condition, "poor")
-        self.assertEqual(
-            (ConditionScore.objects.get().structure, ConditionScore.objects.get().flare), (1.0, "buried")
-        )
+        self.assertEqual([(c.structure, c.flare) for c in recorded("condition")], [(1.0, "buried")])
         for body, field in (
             ({"parts": parts, "word": "good"}, "word"),
             ({"parts": {"foliage": 3}, "leafless": True}, "foliage"),
@@ -65,20 +72,20 @@ class Recorded(TestCase):
             answer = self.visit(entry("condition", **body))
             self.assertEqual(answer["answer"], "refused", body)
             self.assertIn(field, str(answer))
-        self.assertEqual(ConditionScore.objects.count(), 1)
+        self.assertEqual(len(recorded("condition")), 1)
 
     def test_ratings_follow_from_the_matrices_whatever_the_device_sends(self) -> None:
         self.assertEqual(self.visit(entry("risk", **{**RISK, "rating": "low"}))["answer"], "accepted")
-        sheet = RiskSheet.objects.get()
+        [sheet] = recorded("risk")
         self.assertEqual((sheet.rating, sheet.residual), ("high", "low"))
         self.assertEqual(self.visit(entry("risk", **{**RISK, "crown_seen": False}))["answer"], "accepted")
-        self.assertEqual(RiskSheet.objects.exclude(pk=sheet.pk).get().rating, "")
+        self.assertEqual([s.rating for s in recorded("risk")], ["high", ""])
         for change in (
             {"years": None},
             {"level": "advanced"},
             {"rows": []},
             {"base_seen": "yes"},
-            {"next_look": "soon"},
+            {"next_inspection": "soon"},
         ):
             self.assertEqual(self.visit(entry("risk", **{**RISK, **change}))["answer"], "refused", change)
 
@@ -104,9 +111,9 @@ class Recorded(TestCase):
             at_height_m=1.37,
         )
         self.assertEqual(self.visit(shoots)["answer"], "accepted")
-        kept = Measurement.objects.get(shoots=3)
+        kept = recorded("measurement", visit__local_date="2026-10-20")[-1]
         self.assertAlmostEqual(kept.value, 35.35534, places=4)  # root of the sum of squares, BS 5837:2012
-        self.assertEqual(kept.thinner, 2)
+        self.assertEqual((kept.stems, kept.thinner), (3, 2))
 
     def test_the_root_collar_and_the_buttress_never_fill_the_diameter_at_breast_height(self) -> None:
         for quantity in ("drc_cm", "buttress_cm"):
@@ -195,10 +202,10 @@ class Following(TestCase):
         )
         for bad in (
             {"breast_height_m": 1.25},
-            {"several_shoots": "guess"},
+            {"several_stems": "guess"},
             {"smallest_cm": -1},
-            {"walk_steps": ["name", "name"]},
-            {"walk_steps": ["sing"]},
+            {"survey_steps": ["name", "name"]},
+            {"survey_steps": ["sing"]},
         ):
             answer = signed_in(self.at.steward).patch(address, bad)
             self.assertEqual(answer.status_code, 400, bad)

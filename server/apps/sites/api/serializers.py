@@ -16,7 +16,7 @@ class SiteSerializer(serializers.ModelSerializer[Site]):
 
     areas = serializers.ListField(child=serializers.CharField())
     breast_height_m = serializers.FloatField()
-    walk_steps = serializers.ListField(child=serializers.CharField())
+    survey_steps = serializers.ListField(child=serializers.CharField())
 
     class Meta:
         model = Site
@@ -28,12 +28,13 @@ class SiteSerializer(serializers.ModelSerializer[Site]):
             "lon",
             "elevation_m",
             "breast_height_m",
+            "region",
             "units",
-            "several_shoots",
+            "several_stems",
             "smallest_cm",
             "protection",
             "condition_scale",
-            "walk_steps",
+            "survey_steps",
         )
         read_only_fields = fields
 
@@ -88,14 +89,3 @@ class OpenBlockSerializer(serializers.Serializer[dict[str, Any]]):
     name = serializers.CharField(max_length=120)
     boundary = serializers.DictField()
     setting = serializers.CharField(default="unknown")
-
-
-class ConventionsSerializer(serializers.Serializer[dict[str, Any]]):
-    """The conventions of a site that a steward may change; what is left out stays."""
-
-    breast_height_m = serializers.FloatField(required=False)
-    several_shoots = serializers.CharField(required=False)
-    smallest_cm = serializers.FloatField(required=False)
-    protection = serializers.CharField(required=False)
-    condition_scale = serializers.CharField(required=False)
-    walk_steps = serializers.ListField(child=serializers.CharField(), required=False)

@@ -11,7 +11,6 @@ from rest_framework.views import APIView
 from apps.organisations.permissions import actor_of
 from apps.sites.api.serializers import (
     BlockSerializer,
-    ConventionsSerializer,
     OpenBlockSerializer,
     PlotSerializer,
     SiteSerializer,
@@ -19,6 +18,8 @@ from apps.sites.api.serializers import (
 from apps.sites.selectors import blocks_visible_to, plots_visible_to, sites_visible_to
 from apps.sites.services.open_block import open_block
 from apps.sites.services.set_conventions import set_conventions
+from config.api_components import component
+from config.errors import BadInput
 
 
 class SitesView(APIView):
@@ -32,15 +33,15 @@ class SitesView(APIView):
 class SiteConventionsView(APIView):
     """How the figures of a site are taken from now on."""
 
-    @extend_schema(operation_id="site_conventions", request=ConventionsSerializer, responses=SiteSerializer)
+    @extend_schema(
+        operation_id="site_conventions", request=component("ConventionsIn"), responses=SiteSerializer
+    )
     def patch(self, request: Request, site_id: UUID) -> Response:
         actor = actor_of(request)
         site = sites_visible_to(actor).get(pk=site_id)
-        given = ConventionsSerializer(data=request.data)
-        given.is_valid(raise_exception=True)
-        return Response(
-            SiteSerializer(set_conventions(actor=actor, site=site, changes=given.validated_data)).data
-        )
+        if not isinstance(request.data, dict) or not request.data:
+            raise BadInput("body", request.data, "an object of conventions to change")
+        return Response(SiteSerializer(set_conventions(actor=actor, site=site, changes=request.data)).data)
 
 
 class BlocksView(APIView):

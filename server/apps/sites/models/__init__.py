@@ -9,9 +9,8 @@ from django.contrib.postgres.fields import ArrayField
 
 from apps.organisations.models import Organisation
 from apps.organisations.triggers import same_organisation
-from jubark_core.condition.scores import SCALES
-from jubark_core.flora.words import SETTINGS
-from jubark_core.size.protect import STANDARDS
+from config.choices import choices
+from jubark_core.records import words
 
 
 class Site(models.Model):
@@ -24,30 +23,21 @@ class Site(models.Model):
     lat = models.FloatField()
     lon = models.FloatField()
     elevation_m = models.FloatField(default=0)
-    breast_height_m = models.DecimalField(max_digits=3, decimal_places=2, default="1.37")
-    units = models.CharField(
-        max_length=10, default="metric", choices=[("metric", "metric"), ("imperial", "imperial")]
-    )
-    several_shoots = models.CharField(
-        max_length=20,
-        default="squares",
-        choices=[
-            ("squares", "root of the sum of squares"),
-            ("squares_then_mean", "root of the sum of squares, over five stems from their mean"),
-            ("largest_plus_half", "largest plus half the rest"),
-        ],
-    )
+    breast_height_m = models.FloatField(default=1.37)
+    region = models.CharField(max_length=2, default="us", choices=choices(words.REGIONS))
+    units = models.CharField(max_length=12, default="metric", choices=choices(words.UNITS))
+    several_stems = models.CharField(max_length=20, default="squares", choices=choices(words.SEVERAL_STEMS))
     smallest_cm = models.FloatField(default=0, help_text="stems thinner than this are counted, not measured")
     protection = models.CharField(
-        max_length=24, default="bs5837", choices=[(s, s.replace("_", " ")) for s in STANDARDS]
+        max_length=24, default="bs5837", choices=choices(words.PROTECTION_STANDARDS)
     )
     condition_scale = models.CharField(
-        max_length=12, default="words", choices=[(s, s.replace("_", " ")) for s in SCALES]
+        max_length=12, default="words", choices=choices(words.CONDITION_SCALES)
     )
-    walk_steps = ArrayField(
+    survey_steps = ArrayField(
         models.CharField(max_length=12),
         default=list,
-        help_text="order of the sheet; empty: as the app has it",
+        help_text="order of the survey; empty: as the app has it",
     )
 
     class Meta:
@@ -71,9 +61,7 @@ class Block(models.Model):
     site = models.ForeignKey(Site, on_delete=models.PROTECT, related_name="blocks")
     name = models.CharField(max_length=120)
     boundary = models.PolygonField(geography=True)
-    setting = models.CharField(
-        max_length=20, default="unknown", choices=[(s, s.replace("_", " ")) for s in SETTINGS]
-    )
+    setting = models.CharField(max_length=20, default="unknown", choices=choices(words.SETTINGS))
     biosecurity = models.CharField(
         max_length=10,
         default="clean",

@@ -13,7 +13,7 @@ from apps.sites.models import Block, Site
 from apps.sites.shapes import read_shape
 from config.errors import BadInput
 from jubark_core.checks import require_one_of
-from jubark_core.flora.words import SETTINGS
+from jubark_core.records.words import SETTINGS
 
 
 def open_block(

@@ -7,13 +7,23 @@ import { newId } from "@/shared/ids";
 import { useMember } from "@/shared/member";
 import {
   AFTER_NAME,
+  type Change,
   caseOf,
   type Draft,
-  type DraftLook,
   emptyDraft,
-  looksWeighed,
+  observationsWeighed,
   useDraft,
+  withOne,
 } from "@/shared/records/draft";
+import {
+  type BodyOf,
+  type EntryIn,
+  type EntryOf,
+  entriesOf,
+  entryOf,
+  withEntry,
+  withoutEntry,
+} from "@/shared/records/entries";
 import {
   type Site,
   useBlocks,
@@ -26,16 +36,17 @@ import {
 import { SeasonRing } from "@/shared/season-ring/SeasonRing";
 import { useShortcuts } from "@/shared/shortcuts";
 import { Dialog, Notice, PageState, Select } from "@/shared/ui";
+import { OlderDraft } from "@/shared/visit/OlderDraft";
 import { WhereAndWhen } from "@/shared/visit/WhereAndWhen";
-import { EarlierLooks } from "./EarlierLooks";
-import { LooksSoFar } from "./LooksSoFar";
+import { EarlierObservations } from "./EarlierObservations";
 import { named, ranked } from "./naming";
+import { ObservationsSoFar } from "./ObservationsSoFar";
 import { ORGAN_KEYS, Organs } from "./Organs";
 import { Question } from "./Question";
 import { Standing } from "./Standing";
 
 export type Answer = Schemas["AnswerToCase"];
-const LOOSE = "loose"; // a plant named without a stem: the draft is kept under this key
+const LOOSE = "loose"; // a plant that is no tree of the site: the draft is stored under this key
 
 /** Name a plant: one plain question at a time, the honest name always in view. */
 export function IdentifyPage() {
@@ -44,7 +55,7 @@ export function IdentifyPage() {
   const vocabulary = useVocabulary();
   const blocks = useBlocks();
   const sites = useSites();
-  const { draft, put, change } = useDraft(plantId);
+  const { draft, older, put, change } = useDraft(plantId);
   const firstBlock = blocks.data?.[0];
   const plan = usePlan(draft?.block);
 
@@ -55,6 +66,7 @@ export function IdentifyPage() {
       );
   }, [draft, plantId, firstBlock, put, member]);
 
+  if (older) return <OlderDraft error={older} />;
   if (draft === null && plantId !== LOOSE)
     return (
       <div className="p-4">
@@ -65,7 +77,7 @@ export function IdentifyPage() {
     return <PageState error={vocabulary.error ?? blocks.error} what="the vocabulary" />;
   const block = blocks.data?.find((b) => b.id === draft.block);
   const site = sites.data?.find((g) => g.id === block?.site_id);
-  const tag = draft.tag || plan.rows.find((r) => r.id === plantId)?.tag;
+  const tag = entryOf(draft, "tag")?.body.number || plan.rows.find((r) => r.id === plantId)?.tag;
   return (
     <Identify
       draft={draft}
@@ -81,7 +93,7 @@ export function IdentifyPage() {
 
 interface IdentifyProps {
   draft: Draft;
-  change: (part: Partial<Draft> | ((now: Draft) => Partial<Draft>)) => Promise<unknown>;
+  change: (part: Change) => Promise<unknown>;
   vocabulary: Vocabulary;
   site: Site | undefined;
   loose: boolean;
@@ -101,15 +113,13 @@ function Identify({ draft, change, vocabulary, site, loose, where, tag }: Identi
   const answer = useQuery({ ...named(given), placeholderData: (before) => before });
   const ranking = useQuery({ ...ranked(given), enabled: answer.isPlaceholderData || answer.isPending });
   const standing = answer.isPlaceholderData ? (ranking.data ?? answer.data) : (answer.data ?? ranking.data);
-  const caseWith = (look: Omit<DraftLook, "id">) => {
-    const looks = [...draft.looks.filter((l) => l.character !== look.character), { id: "", ...look }];
-    return caseOf({ ...draft, looks }, site, kinds);
-  };
+  const caseWith = (body: BodyOf<"observation">) =>
+    caseOf({ ...draft, entries: withObservation(draft.entries, body) }, site, kinds);
   /** Asks for the answer to the case with one look more, before the look is written: it is there when it is needed. */
-  const ahead = (look: Omit<DraftLook, "id">) => void client.prefetchQuery(named(caseWith(look)));
+  const ahead = (look: BodyOf<"observation">) => void client.prefetchQuery(named(caseWith(look)));
   const leavesDown = (season.data?.find((s) => s.organ === "leaf")?.now ?? 1) < 0.25;
   const best = answer.data?.next_looks[0]?.character ?? null;
-  const weighed = looksWeighed(draft);
+  const weighed = observationsWeighed(draft);
   const done = new Set(weighed.map((l) => l.character));
   const current = asked ?? (organ ? null : best);
   const character = vocabulary.characters.find((c) => c.id === current);
@@ -122,20 +132,18 @@ function Identify({ draft, change, vocabulary, site, loose, where, tag }: Identi
     look.current.scrollTop = 0;
     if (look.current.getBoundingClientRect().top < 0) look.current.scrollIntoView();
   }, [asking]);
-  const record = async (look: Omit<DraftLook, "id">) => {
+  const record = async (look: BodyOf<"observation">) => {
     if (!client.getQueryData(named(caseWith(look)).queryKey))
       void client.prefetchQuery(ranked(caseWith(look)));
     ahead(look);
-    await change((now) => ({
-      looks: [...now.looks.filter((l) => l.character !== look.character), { id: newId(), ...look }],
-    }));
+    await change((now) => ({ entries: withObservation(now.entries, look) }));
     // writing takes a moment: whoever has picked the next organ meanwhile keeps it
     setAsked((now) => (now === asked ? null : now));
     setOrgan((now) => (now === organ ? null : now));
   };
   const undo = (id: string) =>
     change((now) => ({
-      looks: now.looks.filter((l) => l.id !== id),
+      entries: withoutEntry(now.entries, id),
       earlier: now.earlier?.filter((l) => l.id !== id),
     }));
   const pickOrgan = (o: string) => {
@@ -158,26 +166,27 @@ function Identify({ draft, change, vocabulary, site, loose, where, tag }: Identi
       key: "z",
       label: "undo the last observation",
       run: () => {
-        const last = draft.looks.at(-1);
+        const last = entryOf(draft, "observation");
         if (last) void undo(last.id);
       },
     },
   ]);
-  const accept = async (taxon: string, name: string, probability: number | undefined, reason?: string) => {
+  const accept = async (
+    taxon: string,
+    supported: string,
+    probability: number | undefined,
+    reason?: string,
+  ) => {
     const rivals = standing?.not_yet_told_from.map((r) => r.taxon).slice(0, 20) ?? [];
-    await change({
-      name: {
-        id: newId(),
-        entered: name,
-        taxon,
-        probability,
-        reason,
-        not_told_from: rivals,
-        flora: standing?.flora,
-        engine: standing?.engine,
-      },
-      step: AFTER_NAME,
-    });
+    const name: BodyOf<"determination"> = {
+      entered: supported,
+      taxon,
+      ...(probability === undefined ? {} : { probability }),
+      ...(reason ? { reason } : {}),
+      not_separated_from: rivals,
+      ...(standing ? { flora: standing.flora, engine: standing.engine } : {}),
+    };
+    await change((now) => ({ ...withOne(now, "determination", name), step: AFTER_NAME }));
     if (!loose) navigate(`/survey/${draft.plant}`);
   };
   return (
@@ -218,11 +227,11 @@ function Identify({ draft, change, vocabulary, site, loose, where, tag }: Identi
           aria-label="In the hand"
         >
           <Organs vocabulary={vocabulary} season={season.data} chosen={organ} onChoose={pickOrgan} />
-          {!loose && !draft.earlier && draft.looks.length === 0 && (
-            <EarlierLooks plantId={draft.plant} onStart={(earlier) => void change({ earlier })} />
+          {!loose && !draft.earlier && entriesOf(draft, "observation").length === 0 && (
+            <EarlierObservations plantId={draft.plant} onStart={(earlier) => void change({ earlier })} />
           )}
-          <LooksSoFar
-            looks={weighed}
+          <ObservationsSoFar
+            observations={weighed}
             vocabulary={vocabulary}
             contradictions={standing?.contradictions ?? []}
             onUndo={(id) => void undo(id)}
@@ -309,9 +318,12 @@ function Identify({ draft, change, vocabulary, site, loose, where, tag }: Identi
                 loose
                   ? undefined
                   : (words) =>
-                      void change((now) => ({
-                        note: [now.note, `Come back ${words}.`].filter(Boolean).join(" "),
-                      }))
+                      void change((now) => {
+                        const before = entryOf(now, "note")?.body.text;
+                        return withOne(now, "note", {
+                          text: [before, `Come back ${words}.`].filter(Boolean).join(" "),
+                        });
+                      })
               }
             />
           ) : (
@@ -336,11 +348,11 @@ function Circumstances({ draft, change }: Pick<IdentifyProps, "draft" | "change"
       >
         Where and when
       </button>
-      {draft.looks.length > 0 && (
+      {entriesOf(draft, "observation").length > 0 && (
         <button
           type="button"
           className="target whitespace-nowrap text-slate underline"
-          onClick={() => void change({ looks: [] })}
+          onClick={() => void change({ entries: [], earlier: undefined })}
         >
           Next plant
         </button>
@@ -359,6 +371,12 @@ function Circumstances({ draft, change }: Pick<IdentifyProps, "draft" | "change"
       </Dialog>
     </>
   );
+}
+
+/** The entries with one observation more, in the place of an earlier one of the same character. */
+function withObservation(entries: EntryIn[], body: BodyOf<"observation">): EntryIn[] {
+  const others = entries.filter((e) => !(e.kind === "observation" && e.body.character === body.character));
+  return withEntry(others, { id: newId(), kind: "observation", body } satisfies EntryOf<"observation">);
 }
 
 /** The suggestion after the one skipped. */

@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState } from "react";
 import type { Schemas } from "@/api/client";
-import type { caseOf, DraftLook } from "@/shared/records/draft";
+import type { caseOf, Seen } from "@/shared/records/draft";
+import type { BodyOf } from "@/shared/records/entries";
 import { type Character, useDrawings, type Vocabulary } from "@/shared/records/reads";
 import { useShortcuts } from "@/shared/shortcuts";
 import { Button, Choice, Notice } from "@/shared/ui";
@@ -13,6 +14,8 @@ const SENSELESS = { applies: false } as const;
 const IDLE_MS = 120; // once the page has settled; who knows the answer at once does not wait for guesses
 
 type Given = ReturnType<typeof caseOf>;
+type Certainty = NonNullable<Seen["certainty"]>;
+type SeenOn = NonNullable<Seen["seen"]>;
 
 interface Props {
   character: Character;
@@ -20,14 +23,14 @@ interface Props {
   suggested: boolean;
   look: Schemas["NextLook"] | undefined;
   withheld: string | undefined;
-  previous: DraftLook | undefined;
+  previous: Seen | undefined;
   /** the case so far, for the tally of a sample that is not kept yet */
   given: Given;
   /** the organ is down: what is looked at lies on the ground */
   fallen: boolean;
-  onAnswer: (look: Omit<DraftLook, "id">) => void;
+  onAnswer: (look: BodyOf<"observation">) => void;
   /** an answer that will probably be given, so that what follows from it can be asked for while one still looks */
-  onLikely: (look: Omit<DraftLook, "id">) => void;
+  onLikely: (look: BodyOf<"observation">) => void;
   onSkip: () => void;
 }
 
@@ -45,9 +48,9 @@ export function Question({
   onLikely,
   onSkip,
 }: Props) {
-  const [certainty, setCertainty] = useState<DraftLook["certainty"]>(previous?.certainty ?? "likely");
-  const [seen, setSeen] = useState<DraftLook["seen"]>(previous?.seen ?? (fallen ? "litter" : "plant"));
-  const answer = (part: Partial<DraftLook>) => onAnswer({ character: c.id, certainty, seen, ...part });
+  const [certainty, setCertainty] = useState<Certainty>(previous?.certainty ?? "likely");
+  const [seen, setSeen] = useState<SeenOn>(previous?.seen ?? (fallen ? "litter" : "plant"));
+  const answer = (part: Partial<Seen>) => onAnswer({ character: c.id, certainty, seen, ...part });
   const sampled = c.kind === "count" || c.kind === "measure";
   const likely = useRef(onLikely);
   likely.current = onLikely;
@@ -115,7 +118,7 @@ export function Question({
         <Choice
           label="How sure"
           value={certainty}
-          onChange={(v) => setCertainty(v as DraftLook["certainty"])}
+          onChange={(v) => setCertainty(v as Certainty)}
           options={[
             { id: "sure", label: "sure" },
             { id: "likely", label: "likely" },
@@ -125,7 +128,7 @@ export function Question({
         <Choice
           label="Seen on"
           value={seen}
-          onChange={(v) => setSeen(v as DraftLook["seen"])}
+          onChange={(v) => setSeen(v as SeenOn)}
           options={[
             { id: "plant", label: "the plant" },
             { id: "litter", label: "the ground" },

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { Link } from "react-router";
 import { inWords } from "@/shared/dates";
-import type { DraftLook } from "@/shared/records/draft";
+import type { Seen } from "@/shared/records/draft";
 import { nameShown } from "@/shared/records/labels";
 import type { Vocabulary } from "@/shared/records/reads";
 import { Button, Field, Notice } from "@/shared/ui";
@@ -13,7 +13,7 @@ import { Tally } from "./Tally";
 interface Props {
   answer: Answer;
   vocabulary: Vocabulary;
-  looks: DraftLook[];
+  looks: Seen[];
   /** the day of the visit */
   on: string;
   block: string;

@@ -1,2 +1,2 @@
 export { IdentifyPage } from "./IdentifyPage";
-export { NotToldFrom } from "./NotToldFrom";
+export { NotSeparatedFrom } from "./NotSeparatedFrom";

@@ -1,80 +1,69 @@
 import { useState } from "react";
 import { newId } from "@/shared/ids";
-import { readNumber } from "@/shared/numbers";
-import { useKeep } from "@/shared/outbox";
-import { entryInWords, unitOf } from "@/shared/records/labels";
-import { type Entry, useVocabulary } from "@/shared/records/reads";
-import { Button, Dialog, Field, Notice, Select } from "@/shared/ui";
+import { NameSearch } from "@/shared/names/NameSearch";
+import { useSave } from "@/shared/outbox";
+import type { EntryIn } from "@/shared/records/entries";
+import { type Described, entryInWords } from "@/shared/records/labels";
+import { type Body, RecordForm } from "@/shared/records/RecordForm";
+import { type Entry, useVocabulary, type Vocabulary } from "@/shared/records/reads";
+import { Button, Dialog, Field, Notice } from "@/shared/ui";
 
-/** A slip put right: the old entry stays, the new one names it. Or it is withdrawn altogether. */
-export function CorrectEntry({ entry, onClose }: { entry: Entry; onClose: (keptId: string | null) => void }) {
-  const keep = useKeep();
-  const vocabulary = useVocabulary();
-  const field = rewritten(entry);
-  const [value, setValue] = useState(field?.value ?? "");
+/** An entry corrected: the whole of it, in a new entry that names the old one, which stays. Or it is withdrawn. */
+export function CorrectEntry({
+  entry,
+  onClose,
+}: {
+  entry: Entry;
+  onClose: (savedId: string | null) => void;
+}) {
+  const save = useSave();
+  const vocabulary = useVocabulary().data;
+  const fields = vocabulary?.records.kinds.find((k) => k.id === entry.kind)?.fields ?? [];
+  const [body, setBody] = useState<Body>({ ...entry.body });
   const [reason, setReason] = useState("");
-  const [wrong, setWrong] = useState("");
-  const { what, said } = entryInWords(entry, vocabulary.data);
+  const { what, said } = entryInWords(entry, vocabulary);
+  const wrong = missing(fields, body);
 
   const send = async (part: Record<string, unknown>) => {
     const id = newId();
-    await keep("correction", {
-      id,
-      kind: entry.kind,
-      reason: reason.trim(),
-      recorded_at: new Date().toISOString(),
-      ...part,
-    });
+    const head = { id, kind: entry.kind, reason: reason.trim(), recorded_at: new Date().toISOString() };
+    await save("correction", { ...head, ...part } as EntryIn); // judged again by the server, field by field
     onClose(id);
-  };
-  const replace = () => {
-    const next = field?.body(value) ?? "";
-    if (typeof next === "string") return setWrong(next);
-    void send({ replaces: entry.id, body: next });
   };
   return (
     <Dialog open onOpenChange={(open) => !open && onClose(null)} title={`Correct: ${what}`}>
       <div className="grid gap-4">
         <p>
-          It says <strong>{said}</strong>. The entry stays in the strip; what you write here replaces it.
+          Recorded as <strong>{said}</strong>. The entry stays in History; what you enter here takes its
+          place.
         </p>
-        {!field && (
-          <p>
-            This entry holds more than one reading. Withdraw entry and record it anew on a visit, so that none
-            is lost.
-          </p>
-        )}
-        {field && (entry.kind === "condition" || entry.kind === "sign") && (
-          <Select label={field.label} value={value} onChange={(e) => setValue(e.target.value)}>
-            {(entry.kind === "condition" ? vocabulary.data?.conditions : vocabulary.data?.signs)?.map((w) => (
-              <option key={w.id} value={w.id}>
-                {w.label}
-              </option>
-            ))}
-          </Select>
-        )}
-        {field && entry.kind !== "condition" && entry.kind !== "sign" && (
-          <Field
-            label={field.label}
-            inputMode={entry.kind === "measurement" ? "decimal" : "text"}
-            value={value}
-            onChange={(e) => setValue(e.target.value)}
-          />
-        )}
+        {vocabulary &&
+          (entry.kind === "determination" ? (
+            <NameForm body={body} onChange={setBody} />
+          ) : (
+            <RecordForm
+              fields={fieldsFor(entry, fields, vocabulary)}
+              value={body}
+              onChange={setBody}
+              vocabulary={vocabulary}
+            />
+          ))}
         <Field
-          label="Why"
+          label="Reason"
           value={reason}
           onChange={(e) => setReason(e.target.value)}
           maxLength={300}
-          hint="For who reads it later"
+          hint="For whoever reads it later"
         />
-        {wrong && <Notice kind="refused">{wrong}</Notice>}
+        {wrong && <Notice kind="caution">{wrong}</Notice>}
         <div className="flex flex-wrap gap-2">
-          {field && (
-            <Button weight="act" onClick={replace}>
-              Save correction
-            </Button>
-          )}
+          <Button
+            weight="act"
+            disabled={Boolean(wrong)}
+            onClick={() => void send({ replaces: entry.id, body: withoutComputed(fields, body) })}
+          >
+            Save correction
+          </Button>
           <Button weight="warn" onClick={() => void send({ retracts: entry.id })}>
             Withdraw entry
           </Button>
@@ -84,69 +73,58 @@ export function CorrectEntry({ entry, onClose }: { entry: Entry; onClose: (keptI
   );
 }
 
-type Body = Record<string, unknown>;
-
-interface Rewritten {
-  label: string;
-  value: string;
-  /** the whole body with the new value in it, or what is wrong with what was typed */
-  body: (value: string) => Body | string;
+/** Another name: what belonged to the old one goes, the observations it rests on stay. */
+function NameForm({ body, onChange }: { body: Body; onChange: (body: Body) => void }) {
+  const take = (entered: string, taxon?: string) =>
+    onChange({
+      entered,
+      ...(taxon ? { taxon } : {}),
+      ...(body.observations ? { observations: body.observations } : {}),
+    });
+  return (
+    <>
+      <p>
+        Name: <strong className="latin text-xl">{String(body.entered)}</strong>
+      </p>
+      <NameSearch
+        label="Corrected name: scientific or common"
+        onTake={(n) => take(n.name, n.taxon)}
+        asEntered={(words) => take(words)}
+      />
+    </>
+  );
 }
 
-/** What of an entry can be rewritten here; null where rewriting one field would drop others, so that it is withdrawn instead. */
-function rewritten(entry: Entry): Rewritten | null {
-  const body = entry.body as Body;
-  const plain = (field: string): Rewritten => ({
-    label: "Corrected value",
-    value: String(body[field] ?? ""),
-    body: (value) =>
-      value.trim() ? { ...body, [field]: value.trim() } : "Write what is right, or withdraw the entry.",
-  });
-  switch (entry.kind) {
-    case "note":
-      return plain("text");
-    case "tag":
-      return plain("number");
-    case "sign":
-      return plain("sign");
-    case "condition":
-      return Object.keys((body.parts as Body | undefined) ?? {}).length ? null : plain("word");
-    case "determination":
-      return {
-        ...plain("entered"),
-        // the looks it rests on stay with it; what followed from the old name goes
-        body: (value) =>
-          value.trim()
-            ? { entered: value.trim(), looks: body.looks ?? [], reason: "corrected" }
-            : "Write the right name, or withdraw the entry.",
-      };
-    case "measurement":
-      return ofMeasurement(body);
-    default:
-      return null;
+/** The fields that a correction may change. Another character, quantity or picture is another entry. */
+function fieldsFor(entry: Entry, fields: Described[], vocabulary: Vocabulary): Described[] {
+  if (entry.kind === "photo") return fields.filter((f) => !["sha256", "bytes"].includes(f.id));
+  if (entry.kind === "measurement") {
+    const readings = vocabulary.records.quantities.find((q) => q.id === entry.body?.quantity)?.readings;
+    const own = (f: Described) => readings?.includes(f.id) ?? true;
+    return fields
+      .filter((f) => f.id !== "quantity")
+      .map((f) => (f.id === "raw" ? { ...f, fields: f.fields?.filter(own) ?? [] } : f));
   }
+  if (entry.kind !== "observation") return fields;
+  const character = vocabulary.characters.find((c) => c.id === entry.body?.character);
+  const sampled = character?.kind === "count" || character?.kind === "measure";
+  const left = ["character", ...(sampled ? ["states", "absent", "k", "n"] : ["values"])];
+  return fields
+    .filter((f) => !left.includes(f.id))
+    .map((f) => (["states", "absent"].includes(f.id) ? { ...f, words: character?.states ?? [] } : f));
 }
 
-const ONE_READING: Record<string, string> = {
-  value: "",
-  girths_cm: "circumference, ",
-  callipers_cm: "callipers, ",
-};
+/** What follows from the rest is computed anew. */
+function withoutComputed(fields: Described[], body: Body): Body {
+  const computed = new Set(fields.filter((f) => f.computed).map((f) => f.id));
+  const graded = Object.keys((body.parts as Body | undefined) ?? {}).length > 0;
+  return Object.fromEntries(
+    Object.entries(body).filter(([id]) => !computed.has(id) && !(graded && id === "word")),
+  );
+}
 
-/** A figure of one reading is rewritten by that reading; one of several, or of angles, is withdrawn and read anew. */
-function ofMeasurement(body: Body): Rewritten | null {
-  const raw = Object.entries((body.raw as Body | undefined) ?? {});
-  const [key, reading] = raw[0] ?? [];
-  if (raw.length !== 1 || key === undefined || !(key in ONE_READING)) return null;
-  if (Array.isArray(reading) && (reading.length !== 1 || typeof reading[0] !== "number")) return null;
-  const { value: _value, error: _error, shoots: _shoots, thinner: _thinner, ...rest } = body;
-  return {
-    label: `Corrected value (${ONE_READING[key]}${unitOf(String(body.quantity))})`,
-    value: String(Array.isArray(reading) ? reading[0] : reading),
-    body: (typed) => {
-      const number = readNumber(typed);
-      if (number === null || number < 0) return `${typed || "nothing"} is no measurement: a number from 0.`;
-      return { ...rest, raw: { [key]: Array.isArray(reading) ? [number] : number } };
-    },
-  };
+/** The first needed field that is empty, or nothing. */
+function missing(fields: Described[], body: Body): string {
+  const empty = fields.find((f) => f.required && (body[f.id] === undefined || body[f.id] === ""));
+  return empty ? `${empty.label} is needed. To take the entry away, withdraw it.` : "";
 }

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, type Schemas, unwrap } from "@/api/client";
 import { inWords } from "@/shared/dates";
-import { keptCopy } from "@/shared/outbox";
+import { savedCopy } from "@/shared/outbox";
 
 type From = Schemas["FromSize"];
 
@@ -11,7 +11,7 @@ export function FromSize({ plantId, visits }: { plantId: string; visits: number 
     queryKey: ["plant", plantId, "from size", visits],
     enabled: visits > 0,
     queryFn: () =>
-      keptCopy(`from size ${plantId}`, async () =>
+      savedCopy(`from size ${plantId}`, async () =>
         unwrap(
           await api.GET("/api/plants/{plant_id}/from-size/", { params: { path: { plant_id: plantId } } }),
         ),
@@ -98,7 +98,7 @@ function rowsOf(d: From): [string, string, string][] {
         : [
             "Carbon",
             `${d.carbon.carbon_kg?.toFixed(0)} kg, ${d.carbon.co2e_kg?.toFixed(0)} kg CO₂ equivalent`,
-            `${d.carbon.biomass_kg?.toFixed(0)} kg dry above site, as ${d.carbon.group}. ${d.carbon.outside} ${d.carbon.source}`,
+            `${d.carbon.biomass_kg?.toFixed(0)} kg dry mass above ground, as ${d.carbon.group}. ${d.carbon.outside} ${d.carbon.source}`,
           ],
     );
   if (d.risk)
@@ -107,7 +107,7 @@ function rowsOf(d: From): [string, string, string][] {
       d.risk.rating
         ? `${d.risk.rating} within ${d.risk.years} ${d.risk.years === 1 ? "year" : "years"}`
         : "no rating: base or crown not seen",
-      `of ${inWords(d.risk.on)}${d.risk.residual && d.risk.residual !== d.risk.rating ? `; after the work ${d.risk.residual}` : ""}${d.risk.next_look ? `; look again by ${inWords(d.risk.next_look)}` : ""}. A qualified assessor decides.`,
+      `of ${inWords(d.risk.on)}${d.risk.residual && d.risk.residual !== d.risk.rating ? `; after the work ${d.risk.residual}` : ""}${d.risk.next_inspection ? `; look again by ${inWords(d.risk.next_inspection)}` : ""}. A qualified assessor decides.`,
     ]);
   return rows;
 }

@@ -4,7 +4,7 @@ import { SpaceCheck } from "@/features/species";
 import { inWords } from "@/shared/dates";
 import { newId } from "@/shared/ids";
 import { reaches, useMember } from "@/shared/member";
-import { useItem, useKeep } from "@/shared/outbox";
+import { useItem, useSave } from "@/shared/outbox";
 import { entryInWords, inReadingOrder, nameShown } from "@/shared/records/labels";
 import {
   type Entry,
@@ -67,7 +67,7 @@ export function HistoryPage() {
           Correction:{" "}
           {item.state === "sent"
             ? "sent"
-            : item.state === "needs_you"
+            : item.state === "needs_attention"
               ? `needs attention: ${item.message}`
               : "saved on this device"}
         </p>
@@ -122,14 +122,14 @@ function Now({ plant }: { plant: Plant }) {
 /** The device's clock was seen to be wrong. Who was there, or a steward, can say that the date is right all the same. */
 function DoubtedDate({ visit }: { visit: Visit }) {
   const member = useMember();
-  const keep = useKeep();
+  const save = useSave();
   const [said, setSaid] = useState<string | null>(null);
   const item = useItem(said);
   const confirmed = visit.entries.some((e) => e.kind === "clock_confirmed");
   const may = reaches(member, visit.mine ? "surveyor" : "steward");
   const confirm = async () => {
     const id = newId();
-    await keep("clock", { id, visit: visit.id, recorded_at: new Date().toISOString() });
+    await save("clock", { id, visit: visit.id, recorded_at: new Date().toISOString() });
     setSaid(id);
   };
   if (confirmed)
@@ -145,7 +145,7 @@ function DoubtedDate({ visit }: { visit: Visit }) {
       )}
       {item && (
         <p role="status">
-          {item.state === "needs_you"
+          {item.state === "needs_attention"
             ? `Needs attention: ${item.message}`
             : "Confirmed; saved on this device until it is sent."}
         </p>
@@ -176,7 +176,7 @@ function VisitCard({
       </h2>
       {visit.clock_doubtful && <DoubtedDate visit={visit} />}
       <ul className="divide-y divide-rule">
-        {inReadingOrder(visit.entries).map((entry) => {
+        {inReadingOrder(visit.entries, vocabulary.data).map((entry) => {
           const { what, said } = entryInWords(entry, vocabulary.data, scale);
           const mayCorrect = entry.stands && reaches(member, entry.mine ? "surveyor" : "steward");
           return (

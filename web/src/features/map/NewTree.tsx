@@ -7,12 +7,13 @@ import { today } from "@/shared/dates";
 import { newId } from "@/shared/ids";
 import { useMember } from "@/shared/member";
 import { readNumber } from "@/shared/numbers";
-import { saved, store, useKeep } from "@/shared/outbox";
-import { emptyDraft } from "@/shared/records/draft";
+import { type ItemBody, saved, store, useSave } from "@/shared/outbox";
+import { emptyDraft, withOne } from "@/shared/records/draft";
 import { type Block, type Row, useVocabulary } from "@/shared/records/reads";
 import { Button, Choice, Field, Notice, Select } from "@/shared/ui";
 
 type How = "tapped" | "typed" | "bearing";
+type Origin = NonNullable<ItemBody<"plant">["origin"]>;
 
 const number = (low: number, high: number, what: string) =>
   z
@@ -48,11 +49,11 @@ export function NewTree({
   onCancel: () => void;
 }) {
   const member = useMember();
-  const keep = useKeep();
+  const record = useSave();
   const navigate = useNavigate();
   const vocabulary = useVocabulary();
   const [how, setHow] = useState<How>("tapped");
-  const [origin, setOrigin] = useState(
+  const [origin, setOrigin] = useState<Origin>(
     ["street", "garden", "park", "hedge"].includes(block.setting ?? "") ? "planted" : "unknown",
   );
   const [stage, setStage] = useState("mature");
@@ -67,19 +68,18 @@ export function NewTree({
     const place = placeOf(how, given, mark, rows);
     if (typeof place === "string") return setMissing(place);
     const id = newId();
-    await keep("plant", {
+    await record("plant", {
       id,
       block: block.id,
-      form: "stem",
+      form: "tree",
       origin,
       how_taken: how,
       recorded_at: new Date().toISOString(),
       ...place,
     });
-    const draft = {
-      ...emptyDraft(id, block.id, today(member), block.setting ?? "unknown", origin, stage),
-      tag: given.tag.trim(),
-    };
+    const empty = emptyDraft(id, block.id, today(member), block.setting ?? "unknown", origin, stage);
+    const number = given.tag.trim();
+    const draft = number ? { ...empty, ...withOne(empty, "tag", { number }) } : empty;
     await saved(store.drafts.put({ key: `${member.id} ${id}`, owner: member.id, draft }));
     navigate(`/survey/${id}`);
   });
@@ -153,7 +153,7 @@ export function NewTree({
       <Choice
         label="Origin"
         value={origin}
-        onChange={setOrigin}
+        onChange={(v) => setOrigin(v as Origin)}
         options={[
           { id: "wild", label: "wild" },
           { id: "planted", label: "planted" },

@@ -10,11 +10,11 @@ import { SignInForm } from "./SignIn";
 export function SessionEnded() {
   const ended = useSessionEnded();
   const member = useMember();
-  const { kept, needsYou } = useOutboxCounts();
+  const { kept, needsAttention } = useOutboxCounts();
   const queryClient = useQueryClient();
   const [later, setLater] = useState(false);
   if (!ended) return null;
-  const unsent = kept + needsYou;
+  const unsent = kept + needsAttention;
   return (
     <>
       <div

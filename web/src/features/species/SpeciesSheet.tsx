@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { api, type Schemas, unwrap } from "@/api/client";
-import { keptCopy } from "@/shared/outbox";
+import { savedCopy } from "@/shared/outbox";
 import { Button, Choice, Notice, PageState } from "@/shared/ui";
 import { Plate } from "./Plate";
 import { SpaceCheck } from "./SpaceCheck";
@@ -46,7 +46,7 @@ export function SpeciesSheet({
     placeholderData: (before) => before,
     staleTime: Number.POSITIVE_INFINITY,
     queryFn: () =>
-      keptCopy(`ring ${taxon}`, async () =>
+      savedCopy(`ring ${taxon}`, async () =>
         unwrap(
           await api.GET("/api/core/species/{taxon}/season/", {
             params: { path: { taxon }, query: { on, block } },
@@ -58,7 +58,7 @@ export function SpeciesSheet({
     queryKey: ["portrait", taxon],
     staleTime: Number.POSITIVE_INFINITY,
     queryFn: () =>
-      keptCopy(`portrait ${taxon}`, async () =>
+      savedCopy(`portrait ${taxon}`, async () =>
         unwrap(await api.GET("/api/core/species/{taxon}/", { params: { path: { taxon } } })),
       ),
   });

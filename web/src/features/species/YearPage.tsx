@@ -3,7 +3,7 @@ import { Link, useSearchParams } from "react-router";
 import { api, type Schemas, unwrap } from "@/api/client";
 import { today } from "@/shared/dates";
 import { useMember } from "@/shared/member";
-import { keptCopy } from "@/shared/outbox";
+import { savedCopy } from "@/shared/outbox";
 import { useBlocks } from "@/shared/records/reads";
 import { Button, PageState, Select } from "@/shared/ui";
 
@@ -32,7 +32,7 @@ export function YearPage() {
     enabled: block !== "",
     placeholderData: (before) => before,
     queryFn: () =>
-      keptCopy(`month sheet ${block} ${month}`, async () =>
+      savedCopy(`month sheet ${block} ${month}`, async () =>
         unwrap(
           await api.GET("/api/blocks/{block_id}/month-sheet/", {
             params: { path: { block_id: block }, query: { on } },

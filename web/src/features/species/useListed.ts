@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, type Schemas, unwrap } from "@/api/client";
-import { keptCopy } from "@/shared/outbox";
+import { savedCopy } from "@/shared/outbox";
 
 export type Listed = Schemas["Listed"];
 
@@ -11,7 +11,7 @@ export function useListed(on: string, block: string | undefined) {
     placeholderData: (before) => before,
     staleTime: Number.POSITIVE_INFINITY,
     queryFn: () =>
-      keptCopy("portraits", async () =>
+      savedCopy("portraits", async () =>
         unwrap(await api.GET("/api/core/species/", { params: { query: { on, block } } })),
       ),
   });

@@ -1,7 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, unwrap } from "@/api/client";
 import { newId } from "@/shared/ids";
-import type { Draft, DraftDefect } from "@/shared/records/draft";
+import { type Draft, withOne } from "@/shared/records/draft";
+import { type BodyOf, entriesOf, entryOf, withEntry, withoutEntry } from "@/shared/records/entries";
 import { gradeInWords } from "@/shared/records/labels";
 import { useVocabulary, type Vocabulary } from "@/shared/records/reads";
 import { useShortcuts } from "@/shared/shortcuts";
@@ -9,21 +10,33 @@ import { Button, Check, Choice, Field, Notice, Select } from "@/shared/ui";
 import { RiskSheet } from "./RiskSheet";
 import type { StepProps } from "./SurveyPage";
 
+type Condition = BodyOf<"condition">;
+type Word = NonNullable<Condition["word"]>;
+type Life = BodyOf<"life">["state"];
+type Defect = BodyOf<"defect">;
+
+/** The condition with some of it judged anew. */
+const withCondition = (now: Draft, part: Partial<Condition>) =>
+  withOne(now, "condition", { ...entryOf(now, "condition")?.body, ...part });
+
 const JUDGED = [
   { key: "base_visible", label: "Base of the tree" },
   { key: "flare", label: "Root flare" },
   { key: "crown_class", label: "Crown among its neighbours" },
   { key: "crown_light", label: "Light on the crown" },
-];
+] as const;
 
 /** Condition: one word, or part by part with health and structure apart; defects; and, where it is asked for, the risk worksheet. */
 export function ConditionStep({ draft, change, site, focusNext }: StepProps) {
   const vocabulary = useVocabulary().data;
   const month = Number(draft.local_date.slice(5, 7));
-  const graded = Object.keys(draft.condition_parts ?? {}).length > 0;
+  const body: Condition = entryOf(draft, "condition")?.body ?? {};
+  const life = entryOf(draft, "life")?.body.state;
+  const graded = Object.keys(body.parts ?? {}).length > 0;
+  const judge = (part: Partial<Condition>) => void change((now) => withCondition(now, part));
   const conditions = vocabulary?.conditions ?? [];
-  const word = (condition: string) => {
-    void change({ condition, condition_parts: {} });
+  const word = (chosen: string) => {
+    judge({ word: chosen as Word, parts: {} });
     focusNext();
   };
   useShortcuts(conditions.map((c, i) => ({ key: String(i + 1), label: c.label, run: () => word(c.id) })));
@@ -33,11 +46,11 @@ export function ConditionStep({ draft, change, site, focusNext }: StepProps) {
       <Choice
         label={graded ? "One word instead of the parts below" : "The whole tree, in one word"}
         wide
-        value={graded ? "" : draft.condition}
+        value={graded ? "" : (body.word ?? "")}
         onChange={word}
         options={conditions.map((c) => ({ id: c.id, label: c.label, hint: graded ? undefined : c.help }))}
       />
-      {draft.condition === "dead" && (month >= 11 || month <= 4) && (
+      {body.word === "dead" && (month >= 11 || month <= 4) && (
         <Notice kind="caution" title="Leafless is not dead.">
           Scratch no bark; look at twigs and buds, or come back in leaf. Larch, bald-cypress and late leafers
           mislead.
@@ -57,22 +70,22 @@ export function ConditionStep({ draft, change, site, focusNext }: StepProps) {
       <details>
         <summary className="min-h-[53px] cursor-pointer content-center text-slate underline">
           Base, flare, crown class, light, life
-          {Object.keys(draft.judged ?? {}).length || draft.life ? " (recorded)" : ""}
+          {JUDGED.some(({ key }) => body[key]) || life ? " (recorded)" : ""}
         </summary>
         <div className="grid gap-3">
           {JUDGED.map(({ key, label }) => (
             <Choice
               key={key}
               label={label}
-              value={draft.judged?.[key] ?? ""}
-              onChange={(value) => void change((now) => ({ judged: { ...now.judged, [key]: value } }))}
+              value={body[key] ?? ""}
+              onChange={(value) => judge({ [key]: value })}
               options={vocabulary.judged[key] ?? []}
             />
           ))}
           <Choice
             label="The tree is"
-            value={draft.life ?? ""}
-            onChange={(life) => void change({ life })}
+            value={life ?? ""}
+            onChange={(state) => void change((now) => withOne(now, "life", { state: state as Life }))}
             options={vocabulary.judged.life ?? []}
           />
         </div>
@@ -92,8 +105,7 @@ interface Within {
 
 /** Five graded words for each part, with what earns them; the core says what follows. */
 function Parts({ draft, change, vocabulary, scale }: Within & { scale: string }) {
-  const parts = draft.condition_parts ?? {};
-  const leafless = draft.leafless ?? false;
+  const { parts = {}, leafless = false } = entryOf(draft, "condition")?.body ?? {};
   const score = useQuery({
     queryKey: ["condition", parts, leafless],
     enabled: Object.keys(parts).length > 0,
@@ -103,8 +115,12 @@ function Parts({ draft, change, vocabulary, scale }: Within & { scale: string })
   });
   const grade = (part: string, value: number | "not_seen" | undefined) =>
     void change((now) => {
-      const { [part]: _gone, ...others } = now.condition_parts ?? {};
-      return { condition: "", condition_parts: value === undefined ? others : { ...others, [part]: value } };
+      const { word: _word, ...body } = entryOf(now, "condition")?.body ?? {};
+      const { [part]: _gone, ...others } = body.parts ?? {};
+      return withOne(now, "condition", {
+        ...body,
+        parts: value === undefined ? others : { ...others, [part]: value },
+      });
     });
   const held = vocabulary.condition_parts.find((p) => p.id === score.data?.held_by)?.label;
   return (
@@ -114,8 +130,9 @@ function Parts({ draft, change, vocabulary, scale }: Within & { scale: string })
         checked={leafless}
         onChange={(bare) =>
           void change((now) => {
-            const { foliage: _gone, ...others } = now.condition_parts ?? {};
-            return { leafless: bare, condition_parts: bare ? others : now.condition_parts };
+            const graded = entryOf(now, "condition")?.body.parts ?? {};
+            const { foliage: _gone, ...others } = graded;
+            return withCondition(now, { leafless: bare, parts: bare ? others : graded });
           })
         }
       />
@@ -178,14 +195,20 @@ const shown = (grade: number | null, scale: string) =>
 
 /** Defects: which, where, how far. */
 function Defects({ draft, change, vocabulary }: Within) {
-  const found = draft.defects ?? [];
-  const set = (id: string, part: Partial<DraftDefect>) =>
-    void change((now) => ({
-      defects: (now.defects ?? []).map((d) => (d.id === id ? { ...d, ...part } : d)),
-    }));
+  const found = entriesOf(draft, "defect");
+  const set = (id: string, part: Partial<Defect>) =>
+    void change((now) => {
+      const before = entriesOf(now, "defect").find((e) => e.id === id);
+      return before
+        ? { entries: withEntry(now.entries, { ...before, body: { ...before.body, ...part } }) }
+        : {};
+    });
   const add = (defect: string) => {
-    const part = vocabulary.defects.find((d) => d.id === defect)?.parts[0];
-    if (part) void change((now) => ({ defects: [...(now.defects ?? []), { id: newId(), defect, part }] }));
+    const part = vocabulary.defects.find((d) => d.id === defect)?.parts[0] as Defect["part"] | undefined;
+    if (!part) return;
+    void change((now) => ({
+      entries: withEntry(now.entries, { id: newId(), kind: "defect", body: { defect, part } }),
+    }));
   };
   return (
     <div className="grid gap-3">
@@ -197,16 +220,17 @@ function Defects({ draft, change, vocabulary }: Within) {
           </option>
         ))}
       </Select>
-      {found.map((d) => {
+      {found.map(({ id, body: d }) => {
         const told = vocabulary.defects.find((v) => v.id === d.defect);
-        const bad = d.extent_percent !== undefined && (d.extent_percent < 0 || d.extent_percent > 100);
+        const bad = d.extent_percent != null && (d.extent_percent < 0 || d.extent_percent > 100);
         return (
-          <fieldset
-            key={d.id}
-            className="grid grid-cols-[1fr_1fr_auto] items-end gap-2 border border-rule p-2"
-          >
+          <fieldset key={id} className="grid grid-cols-[1fr_1fr_auto] items-end gap-2 border border-rule p-2">
             <legend className="px-1 font-bold">{told?.label}</legend>
-            <Select label="On the" value={d.part} onChange={(e) => set(d.id, { part: e.target.value })}>
+            <Select
+              label="On the"
+              value={d.part}
+              onChange={(e) => set(id, { part: e.target.value as Defect["part"] })}
+            >
               {told?.parts.map((p) => (
                 <option key={p}>{p}</option>
               ))}
@@ -218,17 +242,13 @@ function Defects({ draft, change, vocabulary }: Within) {
               error={bad ? "from 0 to 100" : undefined}
               onChange={(e) => {
                 const value = Number.parseInt(e.target.value, 10);
-                set(d.id, {
-                  extent_percent: Number.isNaN(value) ? undefined : Math.max(0, Math.min(100, value)),
-                });
+                set(id, { extent_percent: Number.isNaN(value) ? null : Math.max(0, Math.min(100, value)) });
               }}
             />
             <Button
               weight="warn"
               aria-label={`Remove ${told?.label}`}
-              onClick={() =>
-                void change((now) => ({ defects: (now.defects ?? []).filter((x) => x.id !== d.id) }))
-              }
+              onClick={() => void change((now) => ({ entries: withoutEntry(now.entries, id) }))}
             >
               ×
             </Button>

@@ -1,22 +1,29 @@
 import { useState } from "react";
-import { newId } from "@/shared/ids";
 import { readNumber } from "@/shared/numbers";
 import { onEnter } from "@/shared/onEnter";
 import { isConvention } from "@/shared/records/breastHeights";
-import type { DraftMeasurement, Quantity } from "@/shared/records/draft";
+import { withMeasurement } from "@/shared/records/draft";
+import {
+  entryOf,
+  type Measurement,
+  measurementOf,
+  type Quantity,
+  type Readings,
+} from "@/shared/records/entries";
 import { useVocabulary } from "@/shared/records/reads";
 import { Button, Choice, Field, FigureField, Keypad, Notice } from "@/shared/ui";
+import { PlainQuantities } from "./PlainQuantities";
 import { Plausibility } from "./Plausibility";
 import { StemForm } from "./StemForm";
 import type { StepProps } from "./SurveyPage";
 import { useComputed } from "./useComputed";
 import { usePlausibility } from "./usePlausibility";
 
-type Way = "tape" | "girth" | "callipers" | "eye";
-const LARGEST = { tape: 1500, girth: 4712, callipers: 1500, eye: 1500 };
+type Way = "tape" | "circumference" | "callipers" | "eye";
+const LARGEST = { tape: 1500, circumference: 4712, callipers: 1500, eye: 1500 };
 const DIAMETERS: Quantity[] = ["dbh_cm", "drc_cm"];
 
-/** The diameter, by the rule for this form of stem: tape, girth, callipers or by eye; one shoot or several. */
+/** The diameter, by the rule for this form of stem: tape, circumference, callipers or by eye; one stem or several. */
 export function DiameterStep({ draft, row, change, site, say, focusNext }: StepProps) {
   const vocabulary = useVocabulary();
   const formId = draft.stem_form ?? "upright";
@@ -24,80 +31,74 @@ export function DiameterStep({ draft, row, change, site, say, focusNext }: StepP
   const breast = site?.breast_height_m ?? 1.37;
   const quantity = (form?.quantity ?? "dbh_cm") as Quantity;
   const onlyByEye = form?.method === "estimated";
-  const kept = draft.measurements.find((m) => DIAMETERS.includes(m.quantity));
-  const [way, setWay] = useState<Way>(wayOf(kept));
-  const [shoots, setShoots] = useState<(number | [number, number])[]>(readings(kept));
+  const taken = measurementOf(draft, ...DIAMETERS)?.body;
+  const [way, setWay] = useState<Way>(wayOf(taken));
+  const [stems, setStems] = useState<Reading[]>(readingsOf(taken));
   const [first, setFirst] = useState<number | null>(null);
   const [typed, setTyped] = useState("");
   // a point found on the stem at an earlier visit is used again; the figure taken there stays unseen until the new one is in
   const painted = row?.dbh_height_m && !isConvention(row.dbh_height_m) ? row.dbh_height_m : null;
-  const [at, setAt] = useState((kept?.at_height_m ?? painted)?.toString() ?? "");
+  const [at, setAt] = useState((taken?.at_height_m ?? painted)?.toString() ?? "");
   const [wrong, setWrong] = useState("");
   const [another, setAnother] = useState(false);
   const how: Way = onlyByEye ? "eye" : way;
   const foundOnStem =
     form !== undefined && quantity === "dbh_cm" && (form.height !== "H" || painted !== null);
   const height = foundOnStem ? readNumber(at) : breast;
-  const computed = useComputed(kept, site?.several_shoots, site?.smallest_cm);
-  const heightNow = draft.measurements.find((m) => m.quantity === "height_m")?.raw.value;
+  const computed = useComputed(taken, site?.several_stems, site?.smallest_cm);
+  const heightNow = measurementOf(draft, "height_m")?.body.raw.value;
   const plausibility = usePlausibility(draft, quantity, computed.value, {
     at_height_m: height ?? undefined,
     height_m: typeof heightNow === "number" ? heightNow : (row?.height_m ?? null),
-    taxon: draft.name?.taxon ?? row?.taxon,
+    taxon: entryOf(draft, "determination")?.body.taxon ?? row?.taxon,
   });
 
-  const store = async (values: (number | [number, number])[], by: Way, atText = at, formNow = formId) => {
-    const others = draft.measurements.filter((m) => !DIAMETERS.includes(m.quantity));
-    if (values.length === 0) return change({ measurements: others });
-    const now = vocabulary.data?.stem_forms.find((f) => f.id === formNow);
+  const store = async (values: Reading[], by: Way, atText = at, formNow = formId) => {
+    if (values.length === 0) return change((now) => withMeasurement(now, null, ...DIAMETERS));
+    const form = vocabulary.data?.stem_forms.find((f) => f.id === formNow);
     const own =
-      now && now.quantity === "dbh_cm" && (now.height !== "H" || painted !== null)
+      form && form.quantity === "dbh_cm" && (form.height !== "H" || painted !== null)
         ? readNumber(atText)
         : null;
-    return change({
-      measurements: [
-        ...others,
-        {
-          id: kept?.id ?? newId(),
-          quantity: (now?.quantity ?? "dbh_cm") as Quantity,
-          raw: rawOf(values, by),
-          method: by === "eye" ? "estimated" : by === "callipers" ? "instrument" : "taped",
-          stem_form: formNow,
-          ...(own ? { at_height_m: own } : {}),
-        },
-      ],
-    });
+    const body: Measurement = {
+      quantity: (form?.quantity ?? "dbh_cm") as Quantity,
+      raw: rawOf(values, by),
+      method: by === "eye" ? "estimated" : by === "callipers" ? "instrument" : "taped",
+      stem_form: formNow,
+      ...(own ? { at_height_m: own } : {}),
+    };
+    return change((now) => withMeasurement(now, body, ...DIAMETERS));
   };
   const add = () => {
     const number = readNumber(typed);
-    if (number === null && shoots.length) return focusNext();
+    if (number === null && stems.length) return focusNext();
     if (number === null || number < 0.1 || number > LARGEST[how])
       return setWrong(
-        `${typed || "nothing"} is no ${how === "girth" ? "circumference" : "diameter"} in cm; from 0.1 to ${LARGEST[how]} is allowed.`,
+        `${typed || "nothing"} is no ${how === "circumference" ? "circumference" : "diameter"} in cm; from 0.1 to ${LARGEST[how]} is allowed.`,
       );
     setTyped("");
     setWrong("");
     if (how === "callipers" && first === null) return setFirst(number);
     const values = [
-      ...shoots,
+      ...stems,
       how === "callipers" && first !== null ? ([first, number] as [number, number]) : number,
     ];
     setFirst(null);
-    setShoots(values);
+    setStems(values);
     setAnother(false);
     say(`${number} cm`);
     void store(values, how);
     focusNext();
   };
   const meant = (value: number) => {
-    setShoots([value]);
+    setStems([value]);
     setWay(how === "eye" ? "eye" : "tape");
     say(`${value} cm`);
     void store([value], how === "eye" ? "eye" : "tape");
   };
   const remove = (i: number) => {
-    const values = shoots.filter((_, j) => j !== i);
-    setShoots(values);
+    const values = stems.filter((_, j) => j !== i);
+    setStems(values);
     void store(values, how);
   };
   return (
@@ -108,7 +109,7 @@ export function DiameterStep({ draft, row, change, site, say, focusNext }: StepP
           form={formId}
           breastHeightM={breast}
           onForm={(next) => {
-            void change({ stem_form: next }).then(() => store(shoots, how, at, next));
+            void change({ stem_form: next }).then(() => store(stems, how, at, next));
           }}
         />
       )}
@@ -122,9 +123,9 @@ export function DiameterStep({ draft, row, change, site, say, focusNext }: StepP
           <span className="figure text-6xl font-semibold">{computed.value.toFixed(1)}</span>{" "}
           <span className="text-lg text-soft">
             cm
-            {shoots.length > 1
-              ? `, ${shoots.length - (computed.thinner ?? 0)} stems as one`
-              : how === "girth"
+            {stems.length > 1
+              ? `, ${stems.length - (computed.thinner ?? 0)} stems as one`
+              : how === "circumference"
                 ? ", from the circumference"
                 : ""}
             {how === "callipers" ? ", geometric mean of two readings" : ""}
@@ -134,13 +135,13 @@ export function DiameterStep({ draft, row, change, site, say, focusNext }: StepP
           </span>
         </p>
       )}
-      {kept && computed.value === null && (
-        <p className="text-soft">{computed.error ?? "Readings kept; the figure is computed when online."}</p>
+      {taken && computed.value === null && (
+        <p className="text-soft">{computed.error ?? "Readings saved; the figure is computed when online."}</p>
       )}
-      <Plausibility plausibility={plausibility} unit="cm" onMeant={shoots.length === 1 ? meant : undefined} />
-      {shoots.length > 0 && (
+      <Plausibility plausibility={plausibility} unit="cm" onMeant={stems.length === 1 ? meant : undefined} />
+      {stems.length > 0 && (
         <ul className="flex flex-wrap gap-2" aria-label="Readings">
-          {shoots.map((s, i) => (
+          {stems.map((s, i) => (
             <li key={i}>
               <button
                 type="button"
@@ -163,7 +164,7 @@ export function DiameterStep({ draft, row, change, site, say, focusNext }: StepP
           error={at && readNumber(at) === null ? `${at} is no height in m.` : undefined}
           onChange={(e) => {
             setAt(e.target.value);
-            void store(shoots, how, e.target.value);
+            void store(stems, how, e.target.value);
           }}
         />
       )}
@@ -176,23 +177,23 @@ export function DiameterStep({ draft, row, change, site, say, focusNext }: StepP
           onChange={(v) => {
             setWay(v as Way);
             setFirst(null);
-            if (v !== "callipers" && !shoots.some(Array.isArray)) void store(shoots, v as Way);
+            if (v !== "callipers" && !stems.some(Array.isArray)) void store(stems, v as Way);
           }}
           options={[
             { id: "tape", label: "tape" },
-            { id: "girth", label: "circumference" },
+            { id: "circumference", label: "circumference" },
             { id: "callipers", label: "callipers" },
             { id: "eye", label: "by eye" },
           ]}
         />
       )}
-      {(shoots.length === 0 || another) && (
+      {(stems.length === 0 || another) && (
         <>
           <FigureField
             label={
               first !== null
                 ? `Second reading, square to ${first} cm`
-                : how === "girth"
+                : how === "circumference"
                   ? "Circumference (cm)"
                   : "Diameter (cm)"
             }
@@ -208,75 +209,33 @@ export function DiameterStep({ draft, row, change, site, say, focusNext }: StepP
           <Keypad
             value={typed}
             onChange={setTyped}
-            doneLabel={shoots.length ? "Add stem" : "Use this value"}
+            doneLabel={stems.length ? "Add stem" : "Use this value"}
             onDone={add}
             disabled={!typed}
           />
         </>
       )}
-      {shoots.length > 0 && !another && (
+      {stems.length > 0 && !another && (
         <Button onClick={() => setAnother(true)}>Another stem of this tree</Button>
       )}
-      <Buttress draft={draft} change={change} />
+      <PlainQuantities step="diameter" draft={draft} change={change} folded />
       <Core draft={draft} change={change} />
     </div>
   );
 }
 
-/** The width just above the root buttress: a figure of its own, never taken from breast height. */
-function Buttress({ draft, change }: Pick<StepProps, "draft" | "change">) {
-  const kept = draft.measurements.find((m) => m.quantity === "buttress_cm");
-  const [typed, setTyped] = useState(kept ? String(kept.raw.value) : "");
-  const number = readNumber(typed);
-  const bad = typed !== "" && (number === null || number < 0.1 || number > 1500);
-  return (
-    <details>
-      <summary className="min-h-[53px] cursor-pointer content-center text-sm text-slate underline">
-        Diameter above the root buttress, for the structural root zone
-      </summary>
-      <Field
-        label="Above the buttress (cm)"
-        inputMode="decimal"
-        value={typed}
-        error={bad ? `${typed} is no diameter in cm; from 0.1 to 1500 is allowed.` : undefined}
-        onChange={(e) => {
-          setTyped(e.target.value);
-          const value = readNumber(e.target.value);
-          void change((now) => {
-            const others = now.measurements.filter((m) => m.quantity !== "buttress_cm");
-            if (value === null || value < 0.1 || value > 1500) return { measurements: others };
-            return {
-              measurements: [
-                ...others,
-                { id: kept?.id ?? newId(), quantity: "buttress_cm", raw: { value }, method: "taped" },
-              ],
-            };
-          });
-        }}
-      />
-    </details>
-  );
-}
-
 /** Rings of a core that has been taken anyhow, or of a stump: the hole is a wound, and this sheet asks for none. */
 function Core({ draft, change }: Pick<StepProps, "draft" | "change">) {
-  const kept = draft.measurements.find((m) => m.quantity === "rings_per_cm");
-  const given = (kept?.raw.core ?? {}) as { rings?: number; core_cm?: number };
-  const [rings, setRings] = useState(given.rings?.toString() ?? "");
-  const [core, setCore] = useState(given.core_cm?.toString() ?? "");
+  const given = measurementOf(draft, "rings_per_cm")?.body.raw.core;
+  const [rings, setRings] = useState(given?.rings.toString() ?? "");
+  const [core, setCore] = useState(given?.core_cm.toString() ?? "");
   const put = (ringsText: string, coreText: string) => {
     const [n, cm] = [readNumber(ringsText), readNumber(coreText)];
-    void change((now) => {
-      const others = now.measurements.filter((m) => m.quantity !== "rings_per_cm");
-      if (n === null || cm === null || n < 1 || cm < 0.2) return { measurements: others };
-      const id = kept?.id ?? newId();
-      return {
-        measurements: [
-          ...others,
-          { id, quantity: "rings_per_cm", raw: { core: { rings: n, core_cm: cm } }, method: "instrument" },
-        ],
-      };
-    });
+    const body: Measurement | null =
+      n === null || cm === null || n < 1 || cm < 0.2
+        ? null
+        : { quantity: "rings_per_cm", raw: { core: { rings: n, core_cm: cm } }, method: "instrument" };
+    void change((now) => withMeasurement(now, body, "rings_per_cm"));
   };
   return (
     <details>
@@ -308,25 +267,23 @@ function Core({ draft, change }: Pick<StepProps, "draft" | "change">) {
   );
 }
 
-function wayOf(kept: DraftMeasurement | undefined): Way {
-  if (kept?.method === "estimated") return "eye";
-  return kept?.raw.girths_cm ? "girth" : kept?.raw.callipers_cm ? "callipers" : "tape";
+type Reading = number | [number, number];
+
+function wayOf(taken: Measurement | undefined): Way {
+  if (taken?.method === "estimated") return "eye";
+  return taken?.raw.circumferences_cm ? "circumference" : taken?.raw.callipers_cm ? "callipers" : "tape";
 }
 
-function rawOf(values: (number | [number, number])[], by: Way): Record<string, unknown> {
-  if (by === "callipers") return { callipers_cm: values };
-  if (by === "girth") return { girths_cm: values };
-  return values.length > 1 ? { diameters_cm: values } : { value: values[0] };
+function rawOf(values: Reading[], by: Way): Readings {
+  const pairs = values.filter((v) => Array.isArray(v));
+  const single = values.filter((v) => typeof v === "number");
+  if (by === "callipers") return { callipers_cm: pairs };
+  if (by === "circumference") return { circumferences_cm: single };
+  return single.length > 1 ? { diameters_cm: single } : { value: single[0] ?? null };
 }
 
-function readings(m: DraftMeasurement | undefined): (number | [number, number])[] {
-  const raw = (m?.raw ?? {}) as {
-    value?: number;
-    diameters_cm?: number[];
-    girths_cm?: number[];
-    callipers_cm?: [number, number][];
-  };
-  return (
-    raw.diameters_cm ?? raw.girths_cm ?? raw.callipers_cm ?? (raw.value === undefined ? [] : [raw.value])
-  );
+function readingsOf(taken: Measurement | undefined): Reading[] {
+  const raw = taken?.raw ?? {};
+  const pairs = raw.callipers_cm?.map(([a, b]): Reading => [a ?? 0, b ?? 0]);
+  return raw.diameters_cm ?? raw.circumferences_cm ?? pairs ?? (raw.value == null ? [] : [raw.value]);
 }

@@ -1,7 +1,8 @@
 import { useState } from "react";
-import { newId } from "@/shared/ids";
 import { readNumber } from "@/shared/numbers";
 import { onEnter } from "@/shared/onEnter";
+import { withMeasurement } from "@/shared/records/draft";
+import { entryOf, measurementOf, type Readings } from "@/shared/records/entries";
 import { Button, Choice, Field, Notice } from "@/shared/ui";
 import { Plausibility } from "./Plausibility";
 import type { StepProps } from "./SurveyPage";
@@ -42,11 +43,11 @@ const READINGS: Record<"angles" | "sine" | "stick" | "pole", Reading[]> = {
     { key: "base", label: "Base" },
   ],
 };
-const SAID: Record<Way, string> = {
+const HOW: Record<Way, string> = {
   angles:
     "Stand about as far away as the tree is high. Angles from the eye's level: up is positive, down negative.",
-  sine: "Range finder: distance along each line of sight, and its angle. A leaning top and a near stand do no harm.",
-  stick: "Hold the stick upright at arm's length and walk back until it just covers the stem.",
+  sine: "Range finder: distance along each line of sight, and its angle. A leaning top and a near stand do not matter.",
+  stick: "Hold the stick upright at arm's length and walk back until it just covers the tree.",
   pole: "A pole of known length against the tree gives the scale; no distance is needed.",
   direct: "Read off a telescopic pole or an instrument.",
   eye: "",
@@ -54,40 +55,30 @@ const SAID: Record<Way, string> = {
 
 /** Height: two angles, range finder, stick, pole, read off, or by eye; each with the error of its readings. */
 export function HeightStep({ draft, row, change, say, focusNext }: StepProps) {
-  const kept = draft.measurements.find((m) => m.quantity === "height_m");
-  const keptWay = (Object.keys(READINGS) as (keyof typeof READINGS)[]).find((w) => kept?.raw[w]);
+  const taken = measurementOf(draft, "height_m")?.body;
+  const takenWay = (Object.keys(READINGS) as (keyof typeof READINGS)[]).find((w) => taken?.raw[w]);
   const [way, setWay] = useState<Way>(
-    keptWay ?? (kept?.method === "instrument" ? "direct" : kept ? "eye" : "angles"),
+    takenWay ?? (taken?.method === "instrument" ? "direct" : taken ? "eye" : "angles"),
   );
-  const given = (keptWay ? kept?.raw[keptWay] : {}) as Record<string, number | string | boolean>;
+  const given: Record<string, unknown> = { ...(takenWay ? taken?.raw[takenWay] : {}) };
   const [read, setRead] = useState<Record<string, string>>(
     Object.fromEntries(Object.entries(given).map(([k, v]) => [k, String(v)])),
   );
-  const [value, setValue] = useState(typeof kept?.raw.value === "number" ? String(kept.raw.value) : "");
+  const [value, setValue] = useState(taken?.raw.value == null ? "" : String(taken.raw.value));
   const [unit, setUnit] = useState<Unit>((given.angle_unit as Unit) ?? "degrees");
   const [along, setAlong] = useState(given.slope_distance === true);
   const [wrong, setWrong] = useState("");
-  const computed = useComputed(kept);
-  const dbh = draft.measurements.find((m) => m.quantity === "dbh_cm")?.raw.value;
+  const computed = useComputed(taken);
+  const dbh = measurementOf(draft, "dbh_cm")?.body.raw.value;
   const plausibility = usePlausibility(draft, "height_m", computed.value, {
     dbh_cm: typeof dbh === "number" ? dbh : (row?.dbh_cm ?? null),
-    taxon: draft.name?.taxon ?? row?.taxon,
+    taxon: entryOf(draft, "determination")?.body.taxon ?? row?.taxon,
   });
 
-  const store = (raw: Record<string, unknown>) => {
+  const store = (raw: Readings) => {
     setWrong("");
-    const others = draft.measurements.filter((m) => m.quantity !== "height_m");
-    void change({
-      measurements: [
-        ...others,
-        {
-          id: kept?.id ?? newId(),
-          quantity: "height_m",
-          raw,
-          method: way === "eye" ? "estimated" : "instrument",
-        },
-      ],
-    });
+    const method = way === "eye" ? "estimated" : "instrument";
+    void change((now) => withMeasurement(now, { quantity: "height_m", raw, method }, "height_m"));
     focusNext();
   };
   const take = () => {
@@ -107,7 +98,7 @@ export function HeightStep({ draft, row, change, say, focusNext }: StepProps) {
     }
     if (ANGLED.includes(way) && unit !== "degrees") readings.angle_unit = unit;
     if (way === "angles" && along) readings.slope_distance = true;
-    store({ [way]: readings });
+    store({ [way]: readings } as Readings); // each of the method's readings is there, or it was refused
   };
   const angleUnit = { degrees: "degrees", percent: "per cent", topo: "per 66 ft" }[unit];
   return (
@@ -120,12 +111,12 @@ export function HeightStep({ draft, row, change, say, focusNext }: StepProps) {
           { id: "angles", label: "two angles" },
           { id: "sine", label: "range finder" },
           { id: "stick", label: "stick" },
-          { id: "pole", label: "pole beside" },
+          { id: "pole", label: "pole at the tree" },
           { id: "direct", label: "read off" },
           { id: "eye", label: "by eye" },
         ]}
       />
-      {SAID[way] && <p className="text-soft">{SAID[way]}</p>}
+      {HOW[way] && <p className="text-soft">{HOW[way]}</p>}
       {way === "direct" || way === "eye" ? (
         <Field
           label="Height (m)"
@@ -176,8 +167,8 @@ export function HeightStep({ draft, row, change, say, focusNext }: StepProps) {
         </>
       )}
       {(wrong || computed.error) && <Notice kind="refused">{wrong || computed.error}</Notice>}
-      <Button weight={kept ? "plain" : "act"} onClick={take}>
-        {kept ? "Take these readings instead" : "Use this value"}
+      <Button weight={taken ? "plain" : "act"} onClick={take}>
+        {taken ? "Use these readings instead" : "Use this value"}
       </Button>
       {computed.value !== null && (
         <p aria-live="polite">
@@ -187,8 +178,8 @@ export function HeightStep({ draft, row, change, say, focusNext }: StepProps) {
           </span>
         </p>
       )}
-      {kept && computed.value === null && !computed.error && (
-        <p className="text-soft">Readings kept; the height is computed when online.</p>
+      {taken && computed.value === null && !computed.error && (
+        <p className="text-soft">Readings saved; the height is computed when online.</p>
       )}
       {computed.warning && <Notice kind="caution">{computed.warning}</Notice>}
       <Plausibility

@@ -1,9 +1,9 @@
 import { useMemo } from "react";
 import { useNavigate } from "react-router";
-import { NotToldFrom } from "@/features/identify";
-import { newId } from "@/shared/ids";
+import { NotSeparatedFrom } from "@/features/identify";
 import { NameSearch } from "@/shared/names/NameSearch";
-import { caseOf } from "@/shared/records/draft";
+import { caseOf, withOne } from "@/shared/records/draft";
+import { entriesOf, entryOf } from "@/shared/records/entries";
 import { useVocabulary } from "@/shared/records/reads";
 import { Button } from "@/shared/ui";
 import { lastAnswers } from "./lastAnswers";
@@ -18,41 +18,47 @@ export function NameStep({ draft, row, change, site }: StepProps) {
     () => new Map(vocabulary.data?.characters.map((c) => [c.id, c.kind])),
     [vocabulary.data],
   );
+  const name = entryOf(draft, "determination")?.body;
+  const seen = entriesOf(draft, "observation").length;
   const take = (entered: string, taxon?: string) =>
-    void change({ name: { id: newId(), entered, taxon, reason: "known to the observer" } });
+    void change((now) =>
+      withOne(now, "determination", {
+        entered,
+        ...(taxon ? { taxon } : {}),
+        reason: "known to the observer",
+      }),
+    );
   return (
     <div className="grid gap-5">
-      {draft.name ? (
+      {name ? (
         <p>
-          Name on this visit: <strong className="latin text-xl">{draft.name.entered}</strong>
-          {draft.name.probability ? `, ${Math.round(draft.name.probability * 100)} %` : ""}{" "}
+          Name on this visit: <strong className="latin text-xl">{name.entered}</strong>
+          {name.probability ? `, ${Math.round(name.probability * 100)} %` : ""}{" "}
           <button
             type="button"
             className="target text-rust underline"
-            onClick={() => void change({ name: null })}
+            onClick={() => void change((now) => withOne(now, "determination", null))}
           >
             remove
           </button>
         </p>
       ) : (
         <p className="text-soft">
-          {row?.name
-            ? `So far it stands as ${row.name}. Leave this step to let that stand.`
-            : "Not named yet."}
+          {row?.name ? `Recorded so far as ${row.name}. Go on to leave it so.` : "Not named yet."}
         </p>
       )}
       <Button weight="act" onClick={() => navigate(`/identify/${draft.plant}`)}>
         Identify it
-        {draft.looks.length ? ` (${draft.looks.length} observations so far)` : ""}
+        {seen ? ` (${seen} ${seen === 1 ? "observation" : "observations"} so far)` : ""}
       </Button>
-      {draft.name?.taxon && !draft.name.probability && vocabulary.data && (
-        <NotToldFrom
-          taxon={draft.name.taxon}
+      {name?.taxon && !name.probability && vocabulary.data && (
+        <NotSeparatedFrom
+          taxon={name.taxon}
           given={caseOf(draft, site, kinds)}
           vocabulary={vocabulary.data}
         />
       )}
-      {last?.name && last.name.entered !== draft.name?.entered && (
+      {last?.name && last.name.entered !== name?.entered && (
         <Button onClick={() => take(last.name?.entered ?? "", last.name?.taxon)}>
           Same as the last tree: {last.name.entered}
         </Button>

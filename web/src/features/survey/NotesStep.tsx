@@ -1,4 +1,6 @@
 import { useId } from "react";
+import { withOne } from "@/shared/records/draft";
+import { entryOf } from "@/shared/records/entries";
 import { Pictures } from "./Pictures";
 import type { StepProps } from "./SurveyPage";
 
@@ -15,8 +17,11 @@ export function NotesStep({ draft, change }: StepProps) {
           id={id}
           rows={4}
           maxLength={4000}
-          defaultValue={draft.note}
-          onChange={(e) => void change({ note: e.target.value })}
+          defaultValue={entryOf(draft, "note")?.body.text ?? ""}
+          onChange={(e) => {
+            const text = e.target.value;
+            void change((now) => withOne(now, "note", text ? { text } : null));
+          }}
           className="w-full rounded-tile border-2 border-rule bg-sheet p-3"
         />
       </div>

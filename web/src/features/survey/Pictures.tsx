@@ -1,6 +1,7 @@
 import { useEffect, useId, useMemo, useRef, useState } from "react";
 import { newId } from "@/shared/ids";
-import type { DraftPhoto } from "@/shared/records/draft";
+import { type Photograph, photographsOf } from "@/shared/records/draft";
+import { type BodyOf, type EntryOf, entriesOf, withEntry, withoutEntry } from "@/shared/records/entries";
 import { takePhoto } from "@/shared/records/photo";
 import { useVocabulary } from "@/shared/records/reads";
 import { Button, Notice, Select } from "@/shared/ui";
@@ -12,21 +13,38 @@ const WHOLE = "whole plant";
 export function Pictures({ draft, change }: Pick<StepProps, "draft" | "change">) {
   const [wrong, setWrong] = useState("");
   const [reading, setReading] = useState(false);
-  const add = async (files: FileList | null, instead?: DraftPhoto) => {
+  const photographs = photographsOf(draft);
+  const add = async (files: FileList | null, instead?: EntryOf<"photo">) => {
     setWrong("");
     setReading(true);
     for (const file of files ?? []) {
       try {
-        const taken = { ...(instead ?? { organ: WHOLE }), id: newId(), ...(await takePhoto(file)) };
-        await change((now) => ({ photos: [...now.photos.filter((p) => p.id !== instead?.id), taken] }));
+        const { blob, sha256 } = await takePhoto(file);
+        const shows = instead ? instead.body : { organ: WHOLE };
+        const entry: EntryOf<"photo"> = {
+          id: newId(),
+          kind: "photo",
+          body: { ...shows, sha256, bytes: blob.size },
+        };
+        await change((now) => ({
+          entries: [...withoutEntry(now.entries, instead?.id), entry],
+          pictures: [...now.pictures.filter((p) => p.id !== instead?.id), { id: entry.id, blob }],
+        }));
       } catch (error) {
         setWrong(error instanceof Error ? error.message : "The picture was not saved.");
       }
     }
     setReading(false);
   };
-  const set = (id: string, part: Partial<DraftPhoto>) =>
-    void change((now) => ({ photos: now.photos.map((p) => (p.id === id ? { ...p, ...part } : p)) }));
+  const shows = (entry: EntryOf<"photo">, part: Pick<BodyOf<"photo">, "organ" | "defect">) => {
+    const { organ: _organ, defect: _defect, ...body } = entry.body;
+    void change((now) => ({ entries: withEntry(now.entries, { ...entry, body: { ...body, ...part } }) }));
+  };
+  const remove = (id: string) =>
+    void change((now) => ({
+      entries: withoutEntry(now.entries, id),
+      pictures: now.pictures.filter((p) => p.id !== id),
+    }));
   return (
     <section aria-label="Photographs" className="grid gap-3">
       <div className="flex flex-wrap gap-2">
@@ -36,15 +54,15 @@ export function Pictures({ draft, change }: Pick<StepProps, "draft" | "change">)
       {reading && <p role="status">Reading the picture …</p>}
       {wrong && <Notice kind="refused">{wrong}</Notice>}
       <ul className="grid gap-4 sm:grid-cols-2">
-        {draft.photos.map((photo, i) => (
+        {photographs.map((photograph, i) => (
           <Taken
-            key={photo.id}
-            photo={photo}
+            key={photograph.entry.id}
+            photograph={photograph}
             number={i + 1}
-            defects={(draft.defects ?? []).map((d) => d.defect)}
-            onShows={(part) => set(photo.id, part)}
-            onAgain={(files) => void add(files, photo)}
-            onRemove={() => void change((now) => ({ photos: now.photos.filter((p) => p.id !== photo.id) }))}
+            defects={entriesOf(draft, "defect").map((d) => d.body.defect)}
+            onShows={(part) => shows(photograph.entry, part)}
+            onAgain={(files) => void add(files, photograph.entry)}
+            onRemove={() => remove(photograph.entry.id)}
           />
         ))}
       </ul>
@@ -87,26 +105,27 @@ function FileButton({
 }
 
 interface TakenProps {
-  photo: DraftPhoto;
+  photograph: Photograph;
   number: number;
   /** defects of this visit, offered first */
   defects: string[];
-  onShows: (part: Partial<DraftPhoto>) => void;
+  onShows: (part: Pick<BodyOf<"photo">, "organ" | "defect">) => void;
   onAgain: (files: FileList | null) => void;
   onRemove: () => void;
 }
 
-function Taken({ photo, number, defects, onShows, onAgain, onRemove }: TakenProps) {
-  const url = useMemo(() => URL.createObjectURL(photo.blob), [photo.blob]);
+function Taken({ photograph, number, defects, onShows, onAgain, onRemove }: TakenProps) {
+  const url = useMemo(() => URL.createObjectURL(photograph.blob), [photograph.blob]);
   useEffect(() => () => URL.revokeObjectURL(url), [url]);
   const vocabulary = useVocabulary().data;
   const label = (id: string) => vocabulary?.defects.find((d) => d.id === id)?.label ?? id;
-  const shows = photo.defect ? `defect ${photo.defect}` : photo.organ;
+  const photo = photograph.entry.body;
+  const shows = photo.defect ? `defect ${photo.defect}` : (photo.organ ?? WHOLE);
   return (
     <li className="grid gap-2 border border-rule bg-sheet p-2">
       <img
         src={url}
-        alt={`Photograph ${number}: ${photo.defect ? label(photo.defect) : photo.organ}`}
+        alt={`Photograph ${number}: ${photo.defect ? label(photo.defect) : (photo.organ ?? WHOLE)}`}
         className="h-40 w-full object-contain"
       />
       <Select
@@ -114,7 +133,7 @@ function Taken({ photo, number, defects, onShows, onAgain, onRemove }: TakenProp
         value={shows}
         onChange={(e) => {
           const defect = e.target.value.match(/^defect (.*)/)?.[1];
-          onShows(defect ? { defect, organ: "" } : { defect: undefined, organ: e.target.value });
+          onShows(defect ? { defect } : { organ: e.target.value });
         }}
       >
         <option value={WHOLE}>{WHOLE}</option>

@@ -1,12 +1,19 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, unwrap } from "@/api/client";
-import { newId } from "@/shared/ids";
-import type { Draft, DraftRisk, DraftRiskRow } from "@/shared/records/draft";
+import { monthsAfter } from "@/shared/dates";
+import { readNumber } from "@/shared/numbers";
+import { type Draft, withOne } from "@/shared/records/draft";
+import { type BodyOf, entryOf } from "@/shared/records/entries";
 import type { Vocabulary } from "@/shared/records/reads";
 import { Button, Check, Choice, Field, Notice, Select } from "@/shared/ui";
 import type { StepProps } from "./SurveyPage";
 
-const EMPTY_ROW: DraftRiskRow = { part: "", target: "", failure: "", impact: "", consequence: "" };
+type Risk = BodyOf<"risk">;
+type Row = Risk["rows"][number];
+
+// a row that is being filled in: the words that are missing are empty until they are chosen
+const EMPTY_ROW = { part: "", target: "", failure: "", impact: "", consequence: "" } as unknown as Row;
+const MONTHS = 12;
 const LIKELIHOODS = [
   { key: "failure", label: "Likelihood of failure" },
   { key: "impact", label: "Likelihood of impact" },
@@ -23,17 +30,17 @@ export function RiskSheet({
   change: StepProps["change"];
   vocabulary: Vocabulary;
 }) {
-  const sheet = draft.risk;
-  const put = (part: Partial<DraftRisk>) =>
-    void change((now) => (now.risk ? { risk: { ...now.risk, ...part } } : {}));
-  const row = (i: number, part: Partial<DraftRiskRow>) =>
-    void change((now) =>
-      now.risk
-        ? { risk: { ...now.risk, rows: now.risk.rows.map((r, j) => (j === i ? { ...r, ...part } : r)) } }
-        : {},
-    );
+  const sheet = entryOf(draft, "risk")?.body;
+  const put = (part: Partial<Risk>) =>
+    void change((now) => {
+      const before = entryOf(now, "risk")?.body;
+      return before ? withOne(now, "risk", { ...before, ...part }) : {};
+    });
+  const row = (i: number, part: Partial<Row>) =>
+    sheet && put({ rows: sheet.rows.map((r, j) => (j === i ? { ...r, ...part } : r)) });
   const whole =
-    sheet?.years != null &&
+    sheet !== undefined &&
+    sheet.years > 0 &&
     sheet.rows.length > 0 &&
     sheet.rows.every((r) => r.part && r.target && r.failure && r.impact && r.consequence);
   const rated = useQuery({
@@ -41,15 +48,10 @@ export function RiskSheet({
     enabled: Boolean(whole),
     retry: false,
     queryFn: async () => {
-      const { id: _id, next_look_months, ...given } = sheet as DraftRisk;
+      const { years, level, base_seen, crown_seen, rows } = sheet as Risk;
       return unwrap(
         await api.POST("/api/condition/risk/", {
-          body: {
-            ...given,
-            rows: given.rows as never,
-            on: draft.local_date,
-            ...(next_look_months ? { next_look_months } : {}),
-          },
+          body: { years, level, base_seen, crown_seen, rows, on: draft.local_date } as never,
         }),
       );
     },
@@ -58,17 +60,16 @@ export function RiskSheet({
     return (
       <Button
         onClick={() =>
-          void change({
-            risk: {
-              id: newId(),
+          void change((now) =>
+            withOne(now, "risk", {
               rows: [EMPTY_ROW],
               years: 1,
               level: "limited_visual",
-              base_seen: draft.judged?.base_visible !== "not_visible",
+              base_seen: entryOf(now, "condition")?.body.base_visible !== "not_visible",
               crown_seen: true,
-              next_look_months: 12,
-            },
-          })
+              next_inspection: monthsAfter(draft.local_date, MONTHS),
+            }),
+          )
         }
       >
         Risk worksheet
@@ -79,29 +80,29 @@ export function RiskSheet({
     <section className="grid gap-4 border-2 border-rule p-3" aria-label="Risk worksheet">
       <div className="flex items-center justify-between">
         <h2 className="text-xl">Risk worksheet</h2>
-        <Button weight="quiet" onClick={() => void change({ risk: undefined })}>
-          Drop it
+        <Button weight="quiet" onClick={() => void change((now) => withOne(now, "risk", null))}>
+          Remove worksheet
         </Button>
       </div>
       <div className="grid grid-cols-2 gap-3">
         <Field
           label="Time frame (years), needed"
           inputMode="decimal"
-          value={sheet.years ?? ""}
-          error={sheet.years === null ? "Without a time frame a likelihood says nothing." : undefined}
-          onChange={(e) => put({ years: Number(e.target.value) > 0 ? Number(e.target.value) : null })}
+          value={sheet.years || ""}
+          error={sheet.years > 0 ? undefined : "Without a time frame a likelihood means nothing."}
+          onChange={(e) => put({ years: readNumber(e.target.value) ?? 0 })}
         />
         <Field
-          label="Next look in (months)"
-          inputMode="numeric"
-          value={sheet.next_look_months ?? ""}
-          onChange={(e) => put({ next_look_months: Number.parseInt(e.target.value, 10) || null })}
+          label="Next inspection by"
+          type="date"
+          value={sheet.next_inspection ?? ""}
+          onChange={(e) => put({ next_inspection: e.target.value || null })}
         />
       </div>
       <Choice
-        label="Level of look"
+        label="Level of assessment"
         value={sheet.level}
-        onChange={(level) => put({ level })}
+        onChange={(level) => put({ level: level as Risk["level"] })}
         options={words("level")}
       />
       <div className="flex flex-wrap gap-x-6">
@@ -154,7 +155,7 @@ export function RiskSheet({
             <Select
               label="Failure after the work"
               value={r.failure_after ?? ""}
-              onChange={(e) => row(i, { failure_after: e.target.value })}
+              onChange={(e) => row(i, { failure_after: e.target.value as Row["failure"] | "" })}
             >
               <option value="">as before</option>
               {words("failure").map((w) => (

@@ -1,56 +1,24 @@
 import { inWords } from "@/shared/dates";
 import { saysSomething } from "@/shared/records/draft";
+import { entryInWords, inReadingOrder } from "@/shared/records/labels";
 import { useVocabulary } from "@/shared/records/reads";
 import { Notice } from "@/shared/ui";
 import type { StepProps } from "./SurveyPage";
 
-/** Everything once more before it is kept. */
-export function SaveStep({ draft }: StepProps) {
-  const vocabulary = useVocabulary();
-  const label = (id: string) => vocabulary.data?.signs.find((s) => s.id === id)?.label ?? id;
-  const size = (quantity: string) => {
-    const raw = draft.measurements.find((m) => m.quantity === quantity)?.raw;
-    if (!raw) return "";
-    return Object.entries(raw)
-      .map(([key, value]) =>
-        key === "value"
-          ? String(value)
-          : `${key.replace("_cm", "").replaceAll("_", " ")} ${Array.isArray(value) ? value.join(", ") : Object.values(value as object).join(" / ")}`,
-      )
-      .join("");
-  };
+/** Everything once more before it is saved: every entry as History will show it. */
+export function SaveStep({ draft, site }: StepProps) {
+  const vocabulary = useVocabulary().data;
+  const entries = inReadingOrder(
+    draft.entries.map((e) => ({ ...e, recorded_at: "" })),
+    vocabulary,
+  );
   const rows: [string, string][] = [
     ["When", inWords(draft.local_date)],
     ["Where", `${draft.setting.replaceAll("_", " ")}, ${draft.origin}, ${draft.stage}`],
-    ["Tag", draft.tag || "as before"],
-    ["Looks", String(draft.looks.length)],
-    ["Name", draft.name?.entered ?? "as before"],
-    ["Diameter (cm)", size("dbh_cm") || size("drc_cm") || "not taken"],
-    ["Height (m)", size("height_m") || "not taken"],
-    [
-      "Crown",
-      ["crown_spread_m", "crown_base_m", "transparency_pct", "dieback_pct"]
-        .map(size)
-        .filter(Boolean)
-        .join("; ") || "not taken",
-    ],
-    ["Condition", condition(draft) || "not judged"],
-    [
-      "Defects",
-      (draft.defects ?? []).map((d) => `${d.defect.replaceAll("_", " ")}, ${d.part}`).join("; ") ||
-        "none recorded",
-    ],
-    [
-      "Risk worksheet",
-      draft.risk ? `${draft.risk.rows.length} ${draft.risk.rows.length === 1 ? "row" : "rows"}` : "none",
-    ],
-    [
-      "Signs",
-      draft.signs.map((s) => (s.present ? label(s.sign) : `${label(s.sign)} (not there)`)).join(", ") ||
-        "none recorded",
-    ],
-    ["Note", draft.note || "none"],
-    ["Photographs", String(draft.photos.length)],
+    ...entries.map((e): [string, string] => {
+      const { what, said } = entryInWords(e, vocabulary, site?.condition_scale);
+      return [what, said];
+    }),
   ];
   return (
     <>
@@ -60,8 +28,8 @@ export function SaveStep({ draft }: StepProps) {
         </Notice>
       )}
       <dl className="border-t border-rule">
-        {rows.map(([what, said]) => (
-          <div key={what} className="grid grid-cols-[8rem_1fr] gap-2 border-b border-rule py-2">
+        {rows.map(([what, said], i) => (
+          <div key={i} className="grid grid-cols-[8rem_1fr] gap-2 border-b border-rule py-2">
             <dt className="text-soft">{what}</dt>
             <dd className="break-words">{said}</dd>
           </div>
@@ -69,11 +37,4 @@ export function SaveStep({ draft }: StepProps) {
       </dl>
     </>
   );
-}
-
-function condition(draft: StepProps["draft"]): string {
-  const graded = Object.keys(draft.condition_parts ?? {}).length;
-  return graded
-    ? `${graded} ${graded === 1 ? "part" : "parts"} graded`
-    : draft.condition.replaceAll("_", " ");
 }

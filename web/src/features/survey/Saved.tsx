@@ -27,7 +27,7 @@ export function Saved({
   const words =
     item?.state === "sent"
       ? "Sent"
-      : item?.state === "needs_you"
+      : item?.state === "needs_attention"
         ? "Needs attention"
         : "Saved on this device";
   const go = () => ahead && navigate(`/survey/${ahead.row.id}?block=${ahead.row.block_id}`);
@@ -39,7 +39,7 @@ export function Saved({
       <p className="text-soft">
         {item?.state === "sent"
           ? "The visit is on the server and in the inventory."
-          : item?.state === "needs_you"
+          : item?.state === "needs_attention"
             ? item.message
             : ended
               ? "The visit is on this device. You are signed out: sign in, and it is sent."

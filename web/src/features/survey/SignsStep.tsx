@@ -1,4 +1,5 @@
 import { newId } from "@/shared/ids";
+import { entriesOf, withEntry, withoutEntry } from "@/shared/records/entries";
 import { useVocabulary } from "@/shared/records/reads";
 import { Notice } from "@/shared/ui";
 import type { StepProps } from "./SurveyPage";
@@ -8,16 +9,18 @@ export function SignsStep({ draft, change }: StepProps) {
   const vocabulary = useVocabulary();
   const set = (sign: string, present: boolean) =>
     void change((now) => {
-      const others = now.signs.filter((s) => s.sign !== sign);
-      const same = now.signs.find((s) => s.sign === sign)?.present === present;
-      return { signs: same ? others : [...others, { id: newId(), sign, present }] };
+      const before = entriesOf(now, "sign").find((e) => e.body.sign === sign);
+      const others = withoutEntry(now.entries, before?.id);
+      if (before && (before.body.present ?? true) === present) return { entries: others };
+      return { entries: withEntry(others, { id: newId(), kind: "sign", body: { sign, present } }) };
     });
+  const signs = entriesOf(draft, "sign").map((e) => e.body);
   return (
     <div className="grid gap-3">
       <p className="text-soft">What is seen on this tree today. A sign is a hint, not a diagnosis.</p>
       <ul className="border-t border-rule">
         {vocabulary.data?.signs.map((s) => {
-          const mark = draft.signs.find((d) => d.sign === s.id);
+          const mark = signs.find((d) => d.sign === s.id);
           return (
             <li
               key={s.id}
@@ -41,7 +44,7 @@ export function SignsStep({ draft, change }: StepProps) {
           );
         })}
       </ul>
-      {draft.signs.some((s) => s.present && s.sign === "conks") && (
+      {signs.some((s) => s.present && s.sign === "conks") && (
         <Notice kind="caution">
           Decay inside may be far wider than it shows. Keep clear of the fall line; a qualified assessor
           decides.

@@ -3,12 +3,23 @@ import { useEffect, useRef, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { today } from "@/shared/dates";
 import { reaches, useMember } from "@/shared/member";
-import { useKeep, useOutboxCounts } from "@/shared/outbox";
-import { AFTER_NAME, type Draft, emptyDraft, saysSomething, useDraft, visitOf } from "@/shared/records/draft";
+import { useOutboxCounts, useSave } from "@/shared/outbox";
+import {
+  AFTER_NAME,
+  type Change,
+  type Draft,
+  emptyDraft,
+  photographsOf,
+  saysSomething,
+  useDraft,
+  visitOf,
+} from "@/shared/records/draft";
+import { entryOf } from "@/shared/records/entries";
 import { type Row, type Site, useBlocks, usePlan, usePlant, useSites } from "@/shared/records/reads";
 import { stemDone, useRound } from "@/shared/round/round";
 import { useShortcuts } from "@/shared/shortcuts";
 import { Button, Notice, PageState } from "@/shared/ui";
+import { OlderDraft } from "@/shared/visit/OlderDraft";
 import { rememberAnswers } from "./lastAnswers";
 import { PickTree } from "./PickTree";
 import { ReadBack } from "./ReadBack";
@@ -19,7 +30,7 @@ import { WetLock } from "./WetLock";
 export interface StepProps {
   draft: Draft;
   row: Row | undefined;
-  change: (part: Partial<Draft> | ((now: Draft) => Partial<Draft>)) => Promise<unknown>;
+  change: (part: Change) => Promise<unknown>;
   next: () => void;
   /** conventions of the site; unknown until it has been read */
   site: Site | undefined;
@@ -44,10 +55,10 @@ export function SurveyPage() {
 
 function Sheet({ plantId }: { plantId: string }) {
   const member = useMember();
-  const keep = useKeep();
+  const save = useSave();
   const navigate = useNavigate();
   const [params] = useSearchParams();
-  const { draft, put, change, drop } = useDraft(plantId);
+  const { draft, older, put, change, drop } = useDraft(plantId);
   const wantsPlant = draft === null && !params.get("block");
   const plant = usePlant(wantsPlant ? plantId : undefined);
   const blocks = useBlocks();
@@ -81,8 +92,9 @@ function Sheet({ plantId }: { plantId: string }) {
   useShortcuts([{ key: "Enter", label: "go on", run: () => nextButton.current?.click() }]);
 
   if (keptId) return <Saved visitId={keptId} plantId={plantId} row={row} rows={plan.rows} />;
+  if (older) return <OlderDraft error={older} />;
   if (!draft) return <PageState error={plant.error ?? blocks.error} what="this tree" />;
-  const steps = stepsOf(site?.walk_steps ?? [], round && round.block === blockId ? round.mode : "whole");
+  const steps = stepsOf(site?.survey_steps ?? [], round && round.block === blockId ? round.mode : "whole");
   // a name that was just taken by looks leads to whatever follows the name on this site's sheet
   const named = steps.findIndex((s) => s.id === "name");
   const step =
@@ -95,12 +107,12 @@ function Sheet({ plantId }: { plantId: string }) {
   const { View, label } = steps[step] as (typeof steps)[number];
   const go = (to: number) => void change({ step: steps[to]?.id ?? "keep" });
   const focusNext = () => nextButton.current?.focus();
-  const keepVisit = async () => {
+  const saveVisit = async () => {
     if (!site) return; // without its conventions a figure could not say how it was taken
-    await keep(
+    await save(
       "visit",
       visitOf(draft, member, site),
-      draft.photos.map(({ id, blob, sha256 }) => ({ id, blob, sha256 })),
+      photographsOf(draft).map(({ entry, blob }) => ({ id: entry.id, sha256: entry.body.sha256, blob })),
     );
     rememberAnswers(draft);
     stemDone(plantId);
@@ -110,15 +122,14 @@ function Sheet({ plantId }: { plantId: string }) {
   const last = step === steps.length - 1;
   const done = steps.filter((s) => s.id !== "where" && s.done(draft)).length;
   const empty = !saysSomething(draft);
+  const tag = entryOf(draft, "tag")?.body.number || row?.tag;
   return (
     <div className="grid min-h-dvh grid-rows-[auto_1fr_auto] md:h-dvh">
       <ReadBack said={said} />
       <header className="border-b border-rule">
         <div className="flex items-start justify-between gap-3 px-4 py-2">
           <div>
-            <p className="figure text-2xl font-semibold">
-              {draft.tag || row?.tag ? `Tag ${draft.tag || row?.tag}` : "No tag"}
-            </p>
+            <p className="figure text-2xl font-semibold">{tag ? `Tag ${tag}` : "No tag"}</p>
             <p className="text-sm text-soft">{block?.name ?? "…"}</p>
           </div>
           <div className="text-right">
@@ -136,7 +147,9 @@ function Sheet({ plantId }: { plantId: string }) {
         </div>
         <Progress steps={steps} at={step} draft={draft} />
         <div className="flex items-center justify-between bg-sheet px-4 py-2">
-          <p className="latin text-xl">{draft.name?.entered ?? (row?.name || "not named")}</p>
+          <p className="latin text-xl">
+            {entryOf(draft, "determination")?.body.entered ?? (row?.name || "not named")}
+          </p>
           <span className="flex gap-4">
             <WetLock />
             <Link
@@ -195,7 +208,7 @@ function Sheet({ plantId }: { plantId: string }) {
             weight="act"
             className="flex-1"
             disabled={!site || empty}
-            onClick={() => void keepVisit()}
+            onClick={() => void saveVisit()}
           >
             Save visit
           </Button>
@@ -232,11 +245,11 @@ function Progress({ steps, at, draft }: { steps: Step[]; at: number; draft: Draf
 }
 
 function OutboxLine() {
-  const { kept, sent, needsYou } = useOutboxCounts();
+  const { kept, sent, needsAttention } = useOutboxCounts();
   return (
     <p className="text-sm text-soft" role="status">
       {kept} saved on this device, {sent} sent
-      {needsYou ? <strong className="text-rust">, {needsYou} needs attention</strong> : ""}
+      {needsAttention ? <strong className="text-rust">, {needsAttention} needs attention</strong> : ""}
     </p>
   );
 }

@@ -1,3 +1,5 @@
+import { withOne } from "@/shared/records/draft";
+import { entryOf } from "@/shared/records/entries";
 import { usePlant } from "@/shared/records/reads";
 import { Button, Field } from "@/shared/ui";
 import { WhereAndWhen } from "@/shared/visit/WhereAndWhen";
@@ -39,9 +41,12 @@ export function WhereStep({ draft, row, change, next }: StepProps) {
       ) : (
         <Field
           label="Tag"
-          value={draft.tag}
+          value={entryOf(draft, "tag")?.body.number ?? ""}
           maxLength={20}
-          onChange={(e) => void change({ tag: e.target.value.trim() })}
+          onChange={(e) => {
+            const number = e.target.value.trim();
+            void change((now) => withOne(now, "tag", number ? { number } : null));
+          }}
         />
       )}
       {last &&

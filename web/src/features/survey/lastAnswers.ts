@@ -1,8 +1,9 @@
 import type { Draft } from "@/shared/records/draft";
+import { entryOf } from "@/shared/records/entries";
 
 const KEY = "jubark last answers";
 
-/** What may be repeated from the last stem: circumstances and name. Never measures, condition or defects. */
+/** What may be repeated from the last tree: circumstances and name. Never measures, condition or defects. */
 export interface LastAnswers {
   setting: string;
   origin: string;
@@ -18,7 +19,10 @@ export function lastAnswers(): LastAnswers | null {
   }
 }
 
-export function rememberAnswers({ setting, origin, stage, name }: Draft) {
-  const kept = name ? { entered: name.entered, taxon: name.taxon } : (lastAnswers()?.name ?? null);
-  sessionStorage.setItem(KEY, JSON.stringify({ setting, origin, stage, name: kept } satisfies LastAnswers));
+export function rememberAnswers(draft: Draft) {
+  const name = entryOf(draft, "determination")?.body;
+  const taken = name && { entered: name.entered, ...(name.taxon ? { taxon: name.taxon } : {}) };
+  const { setting, origin, stage } = draft;
+  const answers: LastAnswers = { setting, origin, stage, name: taken ?? lastAnswers()?.name ?? null };
+  sessionStorage.setItem(KEY, JSON.stringify(answers));
 }

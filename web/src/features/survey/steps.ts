@@ -1,5 +1,6 @@
 import type { ComponentType } from "react";
 import type { Draft } from "@/shared/records/draft";
+import { entriesOf, entryOf, type Kind, measurementOf, type Quantity } from "@/shared/records/entries";
 import { ConditionStep } from "./ConditionStep";
 import { CrownStep } from "./CrownStep";
 import { DiameterStep } from "./DiameterStep";
@@ -18,35 +19,38 @@ export interface Step {
   done: (draft: Draft) => boolean;
 }
 
-const has =
-  (...quantities: string[]) =>
+const measured =
+  (...quantities: Quantity[]) =>
   (draft: Draft) =>
-    draft.measurements.some((m) => quantities.includes(m.quantity));
+    measurementOf(draft, ...quantities) !== undefined;
+const has =
+  (...kinds: Kind[]) =>
+  (draft: Draft) =>
+    kinds.some((kind) => entriesOf(draft, kind).length > 0);
+const graded = (draft: Draft) => {
+  const body = entryOf(draft, "condition")?.body;
+  return Boolean(body?.word) || Object.keys(body?.parts ?? {}).length > 0;
+};
 
 const STEPS: Step[] = [
-  { id: "where", label: "Where and when", View: WhereStep, done: (d) => Boolean(d.confirmed || d.tag) },
-  { id: "name", label: "Name", View: NameStep, done: (d) => d.name !== null },
-  { id: "diameter", label: "Diameter", View: DiameterStep, done: has("dbh_cm", "drc_cm") },
-  { id: "height", label: "Height", View: HeightStep, done: has("height_m") },
+  {
+    id: "where",
+    label: "Where and when",
+    View: WhereStep,
+    done: (d) => Boolean(d.confirmed) || has("tag")(d),
+  },
+  { id: "name", label: "Name", View: NameStep, done: has("determination") },
+  { id: "diameter", label: "Diameter", View: DiameterStep, done: measured("dbh_cm", "drc_cm") },
+  { id: "height", label: "Height", View: HeightStep, done: measured("height_m") },
   {
     id: "crown",
     label: "Crown",
     View: CrownStep,
-    done: has("crown_spread_m", "crown_base_m", "transparency_pct", "dieback_pct"),
+    done: measured("crown_spread_m", "crown_base_m", "transparency_pct", "dieback_pct"),
   },
-  {
-    id: "condition",
-    label: "Condition",
-    View: ConditionStep,
-    done: (d) => Boolean(d.condition) || Object.keys(d.condition_parts ?? {}).length > 0,
-  },
-  { id: "signs", label: "Signs", View: SignsStep, done: (d) => d.signs.length > 0 },
-  {
-    id: "notes",
-    label: "Note and photograph",
-    View: NotesStep,
-    done: (d) => Boolean(d.note) || d.photos.length > 0,
-  },
+  { id: "condition", label: "Condition", View: ConditionStep, done: graded },
+  { id: "signs", label: "Signs", View: SignsStep, done: has("sign") },
+  { id: "notes", label: "Note and photograph", View: NotesStep, done: has("note", "photo") },
 ];
 const KEEP: Step = { id: "keep", label: "Save", View: SaveStep, done: () => false };
 const DIAMETER_ONLY = ["where", "diameter"];

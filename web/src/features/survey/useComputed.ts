@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, unwrap } from "@/api/client";
-import type { DraftMeasurement } from "@/shared/records/draft";
+import type { Measurement } from "@/shared/records/entries";
 
 export interface Figure {
   value: number | null;
@@ -11,7 +11,7 @@ export interface Figure {
 }
 
 /** The figure that follows from a measurement's readings. A single reading is its own figure; the rest the core computes. */
-export function useComputed(m: DraftMeasurement | undefined, combine = "squares", leastCm = 0): Figure {
+export function useComputed(m: Measurement | undefined, combine = "squares", leastCm = 0): Figure {
   const plain = m && typeof m.raw.value === "number" ? m.raw.value : null;
   const asked = useQuery({
     queryKey: ["compute", m?.quantity, m?.raw, combine, leastCm],

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, type Schemas, unwrap } from "@/api/client";
-import type { Draft, Quantity } from "@/shared/records/draft";
+import type { Draft } from "@/shared/records/draft";
+import type { Quantity } from "@/shared/records/entries";
 
 /** What speaks against a figure, and the last visit's figure: asked only once the new one is in. */
 export function usePlausibility(

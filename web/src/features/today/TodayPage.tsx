@@ -29,7 +29,7 @@ export function TodayPage() {
               <h2 className="text-xl">{site.name}</h2>
               <p className="mb-2 text-sm text-soft">
                 Breast height {site.breast_height_m.toFixed(2)} m · several stems by{" "}
-                {site.several_shoots === "largest_plus_half"
+                {site.several_stems === "largest_plus_half"
                   ? "largest plus half the rest"
                   : "root of the sum of squares"}{" "}
                 · area {site.areas.join(", ")} {reaches(member, "steward") && <Conventions site={site} />}

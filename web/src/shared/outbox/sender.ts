@@ -2,7 +2,7 @@ import type { EntityTable } from "dexie";
 import { api, call, Offline, Refused, refusal, type Schemas, unwrap } from "@/api/client";
 import { setSessionEnded } from "@/shared/session";
 import { NotSaved, saved } from "./device";
-import { type OutboxItem, type PhotoItem, store } from "./store";
+import { type OutboxItem, type PhotoItem, type Sent, store } from "./store";
 
 const MOST_AT_ONCE = 50;
 const FIRST_WAIT_MS = 2_000;
@@ -76,12 +76,12 @@ function later(): void {
 
 /** Sends everything of a member; true when something is left to send again. */
 async function sendAll(member: string): Promise<boolean> {
-  await store.items.where({ owner: member, state: "waiting" }).modify({ state: "kept" });
+  await store.items.where({ owner: member, state: "waiting" }).modify({ state: "saved" });
   let again = true;
   while (again) {
     again = await sendPass(member);
     // what waited for something that has come now is tried once more
-    if (again) await store.items.where({ owner: member, state: "waiting" }).modify({ state: "kept" });
+    if (again) await store.items.where({ owner: member, state: "waiting" }).modify({ state: "saved" });
   }
   await giveUpWaiting(member);
   const photosLeft = await sendPhotos(member);
@@ -93,7 +93,7 @@ async function sendAll(member: string): Promise<boolean> {
     photosLeft ||
     (await store.items
       .where({ owner: member })
-      .filter((i) => i.state === "kept" || i.state === "waiting")
+      .filter((i) => i.state === "saved" || i.state === "waiting")
       .count()) > 0
   );
 }
@@ -102,7 +102,7 @@ async function sendAll(member: string): Promise<boolean> {
 async function sendPass(member: string): Promise<boolean> {
   let accepted = false;
   for (;;) {
-    const due = (await store.items.where({ owner: member, state: "kept" }).sortBy("order")).slice(
+    const due = (await store.items.where({ owner: member, state: "saved" }).sortBy("order")).slice(
       0,
       batchSize,
     );
@@ -119,12 +119,12 @@ async function sendBatch(due: OutboxItem[]): Promise<Schemas["Answer"][]> {
     kind: i.kind,
     author: i.owner,
     recorded_at: i.recorded_at,
-    schema: 1,
+    schema: i.version,
     body: i.body,
   }));
   try {
     const { answers } = unwrap(
-      await api.POST("/api/outbox/", { body: { sent_at: new Date().toISOString(), items } }),
+      await api.POST("/api/outbox/", { body: { sent_at: new Date().toISOString(), items: items as Sent[] } }),
     );
     batchSize = Math.min(MOST_AT_ONCE, batchSize * 2);
     await noteAnswers(due, answers);
@@ -150,7 +150,8 @@ async function noteAnswers(due: OutboxItem[], answers: Schemas["Answer"][]): Pro
         await store.items.update(item.id, { state: "sent", message: undefined, failures: 0 });
       else if (answer.answer === "waiting")
         await store.items.update(item.id, { state: "waiting", message: `waits for ${answer.on}` });
-      else await store.items.update(item.id, { state: "needs_you", message: answer.message ?? "refused" });
+      else
+        await store.items.update(item.id, { state: "needs_attention", message: answer.message ?? "refused" });
     }
   });
   await saved(write);
@@ -167,7 +168,7 @@ async function stepAside<T extends { id: string; failures?: number }>(
   const aside = forGood || failures >= MOST_FAILURES;
   await table.update(
     thing.id as never,
-    (aside ? { state: "needs_you", message: error.message, failures } : { failures }) as never,
+    (aside ? { state: "needs_attention", message: error.message, failures } : { failures }) as never,
   );
   return aside;
 }
@@ -178,7 +179,7 @@ async function giveUpWaiting(member: string): Promise<void> {
     .where({ owner: member, state: "waiting" })
     .filter((i) => i.order < Date.now() - LONGEST_WAITING_MS)
     .modify((i) => {
-      i.state = "needs_you";
+      i.state = "needs_attention";
       i.message = `${i.message}, for ${Math.floor((Date.now() - i.order) / DAY_MS)} days now`;
     });
 }
@@ -186,7 +187,7 @@ async function giveUpWaiting(member: string): Promise<void> {
 /** Photographs travel after their visit; the copy goes only when the server has echoed the hash. True when one is left to send. */
 async function sendPhotos(member: string): Promise<boolean> {
   let left = false;
-  for (const photo of await store.photos.where({ owner: member, state: "kept" }).toArray()) {
+  for (const photo of await store.photos.where({ owner: member, state: "saved" }).toArray()) {
     if (!(await sendPhoto(photo))) left = true;
   }
   return left;
@@ -211,7 +212,7 @@ async function sendPhoto(photo: PhotoItem): Promise<boolean> {
     // its visit is not there yet; after days it will not come any more
     if ((photo.at ?? Date.now()) > Date.now() - LONGEST_WAITING_MS) return false;
     await store.photos.update(photo.id, {
-      state: "needs_you",
+      state: "needs_attention",
       message: "The visit it belongs to has not reached the server.",
     });
     return true;

@@ -1,17 +1,23 @@
 import Dexie, { type EntityTable } from "dexie";
-import { Offline } from "@/api/client";
+import { Offline, type Schemas } from "@/api/client";
 import { saved } from "./device";
 
-export type ItemState = "kept" | "waiting" | "sent" | "needs_you";
+export type ItemState = "saved" | "waiting" | "sent" | "needs_attention";
 export type ItemKind = "plant" | "visit" | "correction" | "clock";
 
-/** One thing kept on the device until the server has it. */
+/** What the server takes: a plant, a visit with its entries, a correction, or that a doubted date is right. */
+export type Sent = Schemas["OutboxItemIn"];
+export type ItemBody<K extends ItemKind = ItemKind> = Extract<Sent, { kind: K }>["body"];
+
+/** One thing saved on the device until the server has it. */
 export interface OutboxItem {
   id: string;
   /** member the item belongs to: another member's session never sends it */
   owner: string;
   kind: ItemKind;
-  body: Record<string, unknown> & { id: string };
+  /** the record version it was made with, which is not always that of the app that sends it */
+  version: number;
+  body: ItemBody;
   recorded_at: string;
   order: number;
   state: ItemState;
@@ -20,20 +26,20 @@ export interface OutboxItem {
   failures?: number;
 }
 
-/** A photograph, kept until the server has echoed its hash. */
+/** A photograph, saved until the server has echoed its hash. */
 export interface PhotoItem {
   id: string;
   owner: string;
   blob: Blob;
   sha256: string;
-  state: "kept" | "sent" | "needs_you";
+  state: "saved" | "sent" | "needs_attention";
   message?: string | undefined;
   failures?: number;
   at?: number;
 }
 
 /** What was read from the server, for offline. */
-interface KeptCopy {
+interface SavedCopy {
   key: string;
   value: unknown;
   at: number;
@@ -49,7 +55,7 @@ interface DraftRow {
 export const store = new Dexie("jubark") as Dexie & {
   items: EntityTable<OutboxItem, "id">;
   photos: EntityTable<PhotoItem, "id">;
-  copies: EntityTable<KeptCopy, "key">;
+  copies: EntityTable<SavedCopy, "key">;
   drafts: EntityTable<DraftRow, "key">;
 };
 store.version(1).stores({
@@ -58,11 +64,23 @@ store.version(1).stores({
   copies: "key",
   drafts: "key, owner",
 });
-// what was read from a server of the first version has other names in it; what was written here has not
 store.version(2).upgrade((change) => change.table("copies").clear());
+// what was entered stays as it was made, stamped with its version; what was read from an older server is read anew
+store.version(3).upgrade(async (change) => {
+  await change.table("copies").clear();
+  const states: Record<string, string> = { kept: "saved", needs_you: "needs_attention" };
+  for (const name of ["items", "photos"])
+    await change
+      .table(name)
+      .toCollection()
+      .modify((row) => {
+        row.state = states[row.state] ?? row.state;
+        if (name === "items") row.version ??= 1;
+      });
+});
 
-/** From the server, and kept; offline the kept copy. */
-export async function keptCopy<T>(key: string, read: () => Promise<T>): Promise<T> {
+/** From the server, and saved; offline the saved copy. */
+export async function savedCopy<T>(key: string, read: () => Promise<T>): Promise<T> {
   try {
     const value = await read();
     await saved(store.copies.put({ key, value, at: Date.now() }), "read").catch(() => undefined); // said on screen; reading goes on

@@ -1,15 +1,16 @@
 import { useLiveQuery } from "dexie-react-hooks";
 import { useMember } from "@/shared/member";
+import { RECORD_VERSION } from "@/shared/records/entries";
 import { saved } from "./device";
 import { nudge } from "./sender";
-import { type ItemKind, type OutboxItem, type PhotoItem, store } from "./store";
+import { type ItemBody, type ItemKind, type OutboxItem, type PhotoItem, store } from "./store";
 
-/** Puts a thing on the device before anything else; it is sent when there is signal. */
-export function useKeep() {
+/** Puts a thing on the device before anything else; it is sent when online. */
+export function useSave() {
   const member = useMember();
-  return async (
-    kind: ItemKind,
-    body: OutboxItem["body"],
+  return async <K extends ItemKind>(
+    kind: K,
+    body: ItemBody<K>,
     photos: Omit<PhotoItem, "owner" | "state">[] = [],
   ) => {
     const now = Date.now();
@@ -18,13 +19,14 @@ export function useKeep() {
         id: body.id,
         owner: member.id,
         kind,
+        version: RECORD_VERSION,
         body,
         recorded_at: new Date(now).toISOString(),
         order: now,
-        state: "kept",
+        state: "saved",
       });
       for (const photo of photos)
-        await store.photos.put({ ...photo, owner: member.id, state: "kept", at: now });
+        await store.photos.put({ ...photo, owner: member.id, state: "saved", at: now });
     });
     await saved(write);
     nudge();
@@ -34,7 +36,7 @@ export function useKeep() {
 export interface OutboxCounts {
   kept: number;
   sent: number;
-  needsYou: number;
+  needsAttention: number;
   /** false until the device's store has been read: nothing is claimed before */
   known: boolean;
 }
@@ -48,12 +50,12 @@ export function useOutboxCounts(): OutboxCounts {
       const photos = await store.photos.where({ owner: member.id }).toArray();
       const inState = (state: string) => [...items, ...photos].filter((i) => i.state === state).length;
       return {
-        kept: inState("kept") + inState("waiting"),
+        kept: inState("saved") + inState("waiting"),
         sent: inState("sent"),
-        needsYou: inState("needs_you"),
+        needsAttention: inState("needs_attention"),
         known: true,
       };
-    }, [member.id]) ?? { kept: 0, sent: 0, needsYou: 0, known: false }
+    }, [member.id]) ?? { kept: 0, sent: 0, needsAttention: 0, known: false }
   );
 }
 

@@ -1,99 +1,31 @@
 import { useLiveQuery } from "dexie-react-hooks";
-import type { Schemas } from "@/api/client";
-import { monthsAfter } from "@/shared/dates";
 import { newId } from "@/shared/ids";
 import { type Member, useMember } from "@/shared/member";
 import { saved, store } from "@/shared/outbox";
+import {
+  type BodyOf,
+  type EntryIn,
+  type EntryOf,
+  entriesOf,
+  entryOf,
+  type Kind,
+  type Measurement,
+  measurementOf,
+  type Quantity,
+  RECORD_VERSION,
+  withEntry,
+  withoutEntry,
+} from "./entries";
+import type { Site, VisitIn } from "./reads";
+import { useUpgraded } from "./upgrade";
 
-type Site = Schemas["Site"];
+/** An observation as the naming contract takes it: with the id of its entry, and the day where that is another. */
+export type Seen = BodyOf<"observation"> & { id: string; on?: string };
 
-/** A look as the naming contract takes it, with the id it will be recorded under. */
-export interface DraftLook {
-  id: string;
-  character: string;
-  states?: string[];
-  values?: number[];
-  none?: boolean;
-  skipped?: boolean;
-  /** false: what is asked about makes no sense on this plant */
-  applies?: false;
-  certainty: "sure" | "likely" | "unsure";
-  seen: "plant" | "litter";
-  /** the day it was seen, where that was not the day of this visit */
-  on?: string;
-}
-
-export type Quantity =
-  | "dbh_cm"
-  | "drc_cm"
-  | "buttress_cm"
-  | "height_m"
-  | "crown_spread_m"
-  | "crown_base_m"
-  | "transparency_pct"
-  | "dieback_pct"
-  | "rings_per_cm";
-
-export interface DraftMeasurement {
-  id: string;
-  quantity: Quantity;
-  raw: Record<string, unknown>;
-  method: "estimated" | "paced" | "taped" | "instrument";
-  /** where on the stem, when not at the site's breast height */
-  at_height_m?: number;
-  stem_form?: string;
-}
-
-export interface DraftDefect {
-  id: string;
-  defect: string;
-  part: string;
-  extent_percent?: number;
-}
-
-export interface DraftRiskRow {
-  part: string;
-  target: string;
-  failure: string;
-  impact: string;
-  consequence: string;
-  work?: string;
-  failure_after?: string;
-}
-
-export interface DraftRisk {
-  id: string;
-  rows: DraftRiskRow[];
-  years: number | null;
-  level: string;
-  base_seen: boolean;
-  crown_seen: boolean;
-  next_look_months: number | null;
-}
-
-export interface DraftName {
-  id: string;
-  entered: string;
-  taxon?: string;
-  rank?: string;
-  probability?: number;
-  reason?: string;
-  not_told_from?: string[];
-  flora?: string;
-  engine?: string;
-}
-
-export interface DraftPhoto {
-  id: string;
-  blob: Blob;
-  sha256: string;
-  organ: string;
-  /** the defect it shows, where it shows one */
-  defect?: string | undefined;
-}
-
-/** A visit being written. Lives on the device until it is kept, and survives a reload. */
+/** A visit that is being written. It is on the device until it is saved, and survives a reload. */
 export interface Draft {
+  /** the record version its entries were made with */
+  version: number;
   id: string;
   plant: string;
   block: string;
@@ -101,28 +33,19 @@ export interface Draft {
   stage: string;
   setting: string;
   origin: string;
-  tag: string;
-  looks: DraftLook[];
-  /** looks of earlier visits that this naming starts from; recorded there, not again here */
-  earlier?: DraftLook[];
-  name: DraftName | null;
-  measurements: DraftMeasurement[];
-  condition: string;
-  signs: { id: string; sign: string; present: boolean }[];
-  note: string;
-  photos: DraftPhoto[];
+  entries: EntryIn[];
+  /** observations of earlier visits that this naming starts from; recorded there, not again here */
+  earlier?: Seen[] | undefined;
+  /** the files of its photographs, by the id of their entry */
+  pictures: { id: string; blob: Blob }[];
   step: string;
-  /** by what it was made sure that this is the stem: its tag, its place in the row */
+  /** by what it was made sure that this is the tree: its tag, its place in the row */
   confirmed?: string;
+  /** chosen before there is a reading */
   stem_form?: string;
-  leafless?: boolean;
-  condition_parts?: Record<string, number | "not_seen">;
-  /** base visible, flare, crown class, light */
-  judged?: Record<string, string>;
-  life?: string;
-  defects?: DraftDefect[];
-  risk?: DraftRisk;
 }
+
+export type Change = Partial<Draft> | ((now: Draft) => Partial<Draft>);
 
 /** The step of a draft whose name has just been taken: the one after the name, whichever that is on its site. */
 export const AFTER_NAME = "after name";
@@ -136,6 +59,7 @@ export function emptyDraft(
   stage: string,
 ): Draft {
   return {
+    version: RECORD_VERSION,
     id: newId(),
     plant,
     block,
@@ -143,14 +67,8 @@ export function emptyDraft(
     stage,
     setting,
     origin,
-    tag: "",
-    looks: [],
-    name: null,
-    measurements: [],
-    condition: "",
-    signs: [],
-    note: "",
-    photos: [],
+    entries: [],
+    pictures: [],
     step: "where",
   };
 }
@@ -161,13 +79,13 @@ const keyOf = (member: Member, plant: string) => `${member.id} ${plant}`;
 export function useDraft(plant: string) {
   const member = useMember();
   const key = keyOf(member, plant);
-  const draft = useLiveQuery(
+  const stored = useLiveQuery(
     async () => ((await store.drafts.get(key))?.draft as Draft | undefined) ?? null,
     [key],
   );
   const write = (next: Draft) => store.drafts.put({ key, owner: member.id, draft: next });
   const put = (next: Draft) => saved(write(next));
-  const change = async (part: Partial<Draft> | ((now: Draft) => Partial<Draft>)) =>
+  const change = async (part: Change) =>
     saved(
       store.transaction("rw", store.drafts, async () => {
         const now = (await store.drafts.get(key))?.draft as Draft | undefined;
@@ -175,52 +93,65 @@ export function useDraft(plant: string) {
       }),
     );
   const drop = () => saved(store.drafts.delete(key));
-  return { draft, put, change, drop };
+  // one that another version of the app made is upgraded by the server before anything reads it
+  const other = stored && stored.version !== RECORD_VERSION ? stored : null;
+  const older = useUpgraded(other, put);
+  return { draft: other ? undefined : stored, older, put, change, drop };
+}
+
+/** Puts one body in the place of the newest of its kind; null takes that one out. */
+export function withOne<K extends Kind>(now: Draft, kind: K, body: BodyOf<K> | null): Partial<Draft> {
+  const before = entryOf(now, kind);
+  if (!body) return { entries: withoutEntry(now.entries, before?.id) };
+  return { entries: withEntry(now.entries, { id: before?.id ?? newId(), kind, body } as EntryOf<K>) };
+}
+
+/** Puts the measurement of a quantity, in the place of any of the same place on the stem; null takes it out. */
+export function withMeasurement(
+  now: Draft,
+  body: Measurement | null,
+  ...instead: Quantity[]
+): Partial<Draft> {
+  const before = measurementOf(now, ...instead);
+  if (!body) return { entries: withoutEntry(now.entries, before?.id) };
+  return { entries: withEntry(now.entries, { id: before?.id ?? newId(), kind: "measurement", body }) };
+}
+
+/** A photograph of a draft: its entry and its file. */
+export interface Photograph {
+  entry: EntryOf<"photo">;
+  blob: Blob;
+}
+
+/** The photographs of a draft whose files are on the device. */
+export function photographsOf(draft: Draft): Photograph[] {
+  return entriesOf(draft, "photo").flatMap((entry) => {
+    const picture = draft.pictures.find((p) => p.id === entry.id);
+    return picture ? [{ entry, blob: picture.blob }] : [];
+  });
 }
 
 /** Whether there is anything in it that a visit would record. */
 export function saysSomething(draft: Draft): boolean {
-  return Boolean(
-    draft.tag ||
-      draft.looks.length ||
-      draft.name ||
-      draft.measurements.length ||
-      draft.condition ||
-      Object.keys(draft.condition_parts ?? {}).length ||
-      draft.life ||
-      draft.defects?.length ||
-      draft.risk?.rows.length ||
-      draft.signs.length ||
-      draft.note.trim() ||
-      draft.photos.length,
-  );
+  return finished(draft.entries).length > 0;
+}
+
+/** The entries that are worth recording; a sheet that was opened and left empty is not. */
+function finished(entries: EntryIn[]): EntryIn[] {
+  return entries.filter((e) => {
+    if (e.kind === "tag") return e.body.number !== "";
+    if (e.kind === "note") return e.body.text.trim() !== "";
+    if (e.kind === "risk") return e.body.rows.length > 0;
+    if (e.kind !== "condition") return true;
+    const { leafless: _leafless, ...judged } = e.body;
+    return Object.values(judged).some((v) => v && (typeof v !== "object" || Object.keys(v).length > 0));
+  });
 }
 
 /** The visit item a draft becomes, by the conventions of its site. */
-export function visitOf(draft: Draft, member: Member, site: Site): Record<string, unknown> & { id: string } {
+export function visitOf(draft: Draft, member: Member, site: Site): VisitIn {
   const at = new Date();
-  const entry = (id: string, kind: string, body: Record<string, unknown>) => ({ id, kind, body });
-  const entries = [
-    ...(draft.tag ? [entry(newId(), "tag", { number: draft.tag })] : []),
-    ...draft.looks.map(({ id, ...look }) => entry(id, "look", look)),
-    ...(draft.name ? [nameEntry(draft)] : []),
-    ...draft.measurements
-      .filter((m) => !(draft.leafless && LEAFY.includes(m.quantity)))
-      .map(({ id, ...m }) => entry(id, "measurement", measured(m, site))),
-    ...conditionEntry(draft),
-    ...(draft.life ? [entry(newId(), "life", { state: draft.life })] : []),
-    ...(draft.defects ?? []).map(({ id, ...defect }) => entry(id, "defect", { ...defect })),
-    ...(draft.risk?.rows.length ? [riskEntry(draft.risk, draft.local_date)] : []),
-    ...draft.signs.map(({ id, ...sign }) => entry(id, "sign", sign)),
-    ...(draft.note.trim() ? [entry(newId(), "note", { text: draft.note.trim() })] : []),
-    ...draft.photos.map((p) =>
-      entry(p.id, "photo", {
-        sha256: p.sha256,
-        bytes: p.blob.size,
-        ...(p.defect ? { defect: p.defect } : { organ: p.organ }),
-      }),
-    ),
-  ];
+  const leafless = entryOf(draft, "condition")?.body.leafless ?? false;
   return {
     id: draft.id,
     plant: draft.plant,
@@ -229,70 +160,57 @@ export function visitOf(draft: Draft, member: Member, site: Site): Record<string
     observed_at: at.toISOString(),
     utc_offset_min: -at.getTimezoneOffset(),
     observer: member.shown_name,
-    stage: draft.stage,
-    setting: draft.setting,
-    origin: draft.origin,
-    entries,
+    stage: draft.stage as VisitIn["stage"],
+    setting: draft.setting as VisitIn["setting"],
+    origin: draft.origin as VisitIn["origin"],
+    entries: finished(draft.entries)
+      .filter((e) => !(leafless && e.kind === "measurement" && IN_LEAF.includes(e.body.quantity)))
+      .map((e) => completed(e, draft, site)),
   };
 }
 
-const LEAFY: Quantity[] = ["transparency_pct", "dieback_pct"]; // not seen out of leaf
+const IN_LEAF: Quantity[] = ["transparency_pct", "dieback_pct"]; // not seen out of leaf
+const OF_STEMS: Quantity[] = ["dbh_cm", "drc_cm", "buttress_cm"];
 
-function measured(m: Omit<DraftMeasurement, "id">, site: Site) {
-  const diameter = ["dbh_cm", "drc_cm", "buttress_cm"].includes(m.quantity);
-  return {
-    ...m,
-    ...(diameter ? { combine: site.several_shoots, least_cm: site.smallest_cm } : {}),
-    ...(m.quantity === "dbh_cm" ? { at_height_m: m.at_height_m ?? site.breast_height_m } : {}),
-  };
+/** An entry with what follows from the site and the rest of the visit. */
+function completed(entry: EntryIn, draft: Draft, site: Site): EntryIn {
+  if (entry.kind === "measurement" && OF_STEMS.includes(entry.body.quantity)) {
+    const dbh = entry.body.quantity === "dbh_cm";
+    return {
+      ...entry,
+      body: {
+        ...entry.body,
+        combine: site.several_stems,
+        least_cm: site.smallest_cm,
+        ...(dbh ? { at_height_m: entry.body.at_height_m ?? site.breast_height_m } : {}),
+      },
+    };
+  }
+  // what was seen of the base counts also where the whole was not graded
+  if (entry.kind === "condition" && !entry.body.word && !Object.keys(entry.body.parts ?? {}).length)
+    return { ...entry, body: { ...entry.body, word: "not_seen" } };
+  if (entry.kind === "note") return { ...entry, body: { text: entry.body.text.trim() } };
+  if (entry.kind === "determination")
+    return { ...entry, body: { ...entry.body, observations: observationsWeighed(draft).map((o) => o.id) } };
+  return entry;
 }
 
-/** Condition by parts where parts were graded (the word follows from them), else by the word. */
-function conditionEntry(draft: Draft) {
-  const graded = Object.keys(draft.condition_parts ?? {}).length > 0;
-  if (!graded && !draft.condition) return [];
-  const what = graded ? { parts: draft.condition_parts } : { word: draft.condition };
-  return [
-    { id: newId(), kind: "condition", body: { ...what, leafless: draft.leafless ?? false, ...draft.judged } },
-  ];
+/** The observations a name rests on: earlier ones of the same plant first, unless made anew, then those of this visit. */
+export function observationsWeighed(draft: Pick<Draft, "entries" | "earlier">): Seen[] {
+  const here = entriesOf(draft, "observation").map((e) => ({ ...e.body, id: e.id }));
+  const anew = new Set(here.map((o) => o.character));
+  return [...(draft.earlier ?? []).filter((o) => !anew.has(o.character)), ...here];
 }
 
-function riskEntry({ id, next_look_months, ...sheet }: DraftRisk, on: string) {
-  return {
-    id,
-    kind: "risk",
-    body: { ...sheet, ...(next_look_months ? { next_look: monthsAfter(on, next_look_months) } : {}) },
-  };
-}
-
-function nameEntry(draft: Draft) {
-  const { id, rank, ...name } = draft.name as DraftName;
-  return {
-    id,
-    kind: "determination",
-    body: {
-      ...name,
-      ...(name.taxon ? {} : { name_rank: rank ?? "unknown" }),
-      looks: looksWeighed(draft).map((l) => l.id),
-    },
-  };
-}
-
-/** The looks a name rests on: earlier ones of the same stem first, unless looked at anew, then those of this visit. */
-export function looksWeighed(draft: Pick<Draft, "looks" | "earlier">): DraftLook[] {
-  const anew = new Set(draft.looks.map((l) => l.character));
-  return [...(draft.earlier ?? []).filter((l) => !anew.has(l.character)), ...draft.looks];
-}
-
-/** The naming case of a draft: the same looks, in the engine's form. */
+/** The naming case of a draft: the same observations, in the engine's form. */
 export function caseOf(
-  draft: Pick<Draft, "local_date" | "stage" | "setting" | "origin" | "looks" | "earlier">,
+  draft: Pick<Draft, "local_date" | "stage" | "setting" | "origin" | "entries" | "earlier">,
   site: { lat: number; lon: number; elevation_m?: number; areas: string[] } | undefined,
   kinds: Map<string, string>,
 ) {
-  const observations = looksWeighed(draft).map(({ id: _id, states, ...look }) => ({
-    ...look,
-    ...(states ? (kinds.get(look.character) === "many" ? { states } : { state: states[0] }) : {}),
+  const observations = observationsWeighed(draft).map(({ id: _id, states, ...seen }) => ({
+    ...seen,
+    ...(states ? (kinds.get(seen.character) === "many" ? { states } : { state: states[0] }) : {}),
   }));
   const where = site
     ? {

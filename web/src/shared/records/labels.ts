@@ -1,145 +1,181 @@
-import type { Character, Entry, Vocabulary } from "./reads";
+import { readNumber } from "@/shared/numbers";
+import type { BodyOf, Kind } from "./entries";
+import type { Vocabulary } from "./reads";
 
-const KIND_ORDER = [
-  "tag",
-  "determination",
-  "measurement",
-  "condition",
-  "life",
-  "sign",
-  "defect",
-  "note",
-  "photo",
-  "voucher",
-  "look",
-];
+export type Described = Vocabulary["records"]["kinds"][number]["fields"][number];
+type Character = Vocabulary["characters"][number];
+type Body = Record<string, unknown>;
+/** What is needed to put an entry in words. */
+export type Shown = { [K in Kind]: { kind: K; body?: BodyOf<K> } }[Kind];
 
-/** Order in which the entries of a visit are read: what it is, how big, how it does, then the looks behind the name. */
-export function inReadingOrder<T extends Pick<Entry, "kind" | "body" | "recorded_at" | "id">>(
+/** Order in which the entries of a visit are read: as the core lists the kinds, then by quantity and time. */
+export function inReadingOrder<T extends Shown & { recorded_at: string; id: string }>(
   entries: T[],
+  vocabulary?: Vocabulary,
 ): T[] {
-  const place = (e: T) => KIND_ORDER.indexOf(e.kind);
-  const quantity = (e: T) => String((e.body as { quantity?: string }).quantity ?? "");
+  const order = new Map(vocabulary?.records.kinds.map((k, i) => [k.id, i]));
+  const quantities = vocabulary?.records.quantities.map((q) => q.id) ?? [];
+  const quantity = (e: T) => (e.kind === "measurement" ? quantities.indexOf(e.body?.quantity ?? "") : 0);
   return [...entries].sort(
     (a, b) =>
-      place(a) - place(b) ||
-      quantity(a).localeCompare(quantity(b)) ||
+      (order.get(a.kind) ?? 0) - (order.get(b.kind) ?? 0) ||
+      quantity(a) - quantity(b) ||
       a.recorded_at.localeCompare(b.recorded_at) ||
       a.id.localeCompare(b.id),
   );
 }
 
-export const METHOD_WORDS: Record<string, string> = {
-  taped: "tape",
-  estimated: "by eye",
-  instrument: "instrument",
-  paced: "paced",
-};
-
 /** What was seen, in words: 'opposite', '9, 10, 9, 11', 'looked, not there'. */
 export function seenInWords(
-  look: { states?: string[]; values?: number[]; none?: boolean; skipped?: boolean; applies?: boolean },
+  seen: {
+    states?: string[] | undefined;
+    absent?: string[] | undefined;
+    values?: number[] | undefined;
+    k?: number | null | undefined;
+    n?: number | null | undefined;
+    none?: boolean | undefined;
+    skipped?: boolean | undefined;
+    applies?: boolean | undefined;
+  },
   character?: Character,
 ): string {
-  if (look.none) return "looked, not there";
-  if (look.applies === false) return "does not apply";
-  if (look.skipped) return "not looked";
-  if (look.values?.length)
-    return `${look.values.join(", ")}${character?.unit && character.kind === "measure" ? ` ${character.unit}` : ""}`;
-  return (look.states ?? [])
-    .map((s) => character?.states.find((o) => o.id === s)?.label ?? s.replaceAll("_", " "))
+  if (seen.none) return "looked, not there";
+  if (seen.applies === false) return "does not apply";
+  if (seen.skipped) return "not looked";
+  if (seen.values?.length)
+    return `${seen.values.join(", ")}${character?.unit && character.kind === "measure" ? ` ${character.unit}` : ""}`;
+  const label = (s: string) => character?.states.find((o) => o.id === s)?.label ?? s.replaceAll("_", " ");
+  return [
+    (seen.states ?? []).map(label).join(", "),
+    seen.n ? `on ${seen.k} of ${seen.n}` : "",
+    seen.absent?.length ? `no ${seen.absent.map(label).join(", no ")}` : "",
+  ]
+    .filter(Boolean)
     .join(", ");
 }
 
-/** One entry as a line: what, and the figure or words. */
+/** One entry as a line: what it is, and the figure or words. */
 export function entryInWords(
-  entry: Entry,
+  entry: Shown,
   vocabulary?: Vocabulary,
   scale = "words",
 ): { what: string; said: string } {
-  const body = entry.body as Record<string, string> & {
-    states?: never;
-    values?: never;
-    none?: never;
-    skipped?: never;
-    applies?: never;
-  };
-  const character = vocabulary?.characters.find((c) => c.id === body.character);
+  const kind = vocabulary?.records.kinds.find((k) => k.id === entry.kind);
+  const body: Body = { ...entry.body };
+  const field = (id: string) => kind?.fields.find((f) => f.id === id);
+  const rest = (...shown: string[]) =>
+    (kind?.fields ?? [])
+      .filter(
+        (f) => !shown.includes(f.id) && !f.computed && !UNREAD.includes(f.type) && !HIDDEN.includes(f.id),
+      )
+      .flatMap((f) => valueInWords(f, body[f.id], vocabulary));
+  if (entry.kind === "observation") {
+    const character = vocabulary?.characters.find((c) => c.id === body.character);
+    const said = [seenInWords(body, character), ...rest(...SEEN_FIELDS), `(${body.certainty ?? "likely"})`];
+    return { what: character?.label ?? String(body.character), said: said.join(" ") };
+  }
+  if (entry.kind === "measurement") {
+    const quantity = vocabulary?.records.quantities.find((q) => q.id === body.quantity);
+    return {
+      what: quantity?.label ?? String(body.quantity),
+      said: measureInWords(entry, quantity?.unit ?? "", rest),
+    };
+  }
+  const what = kind?.label ?? entry.kind.replaceAll("_", " ");
   switch (entry.kind) {
-    case "look":
-      return {
-        what: character?.label ?? body.character ?? "",
-        said: `${seenInWords(body, character)}${body.certainty ? ` (${body.certainty})` : ""}`,
-      };
-    case "determination":
-      return {
-        what: "Name",
-        said: `${nameShown(body.name ?? "", body.name_rank ?? "")}${body.probability ? `, ${Math.round(Number(body.probability) * 100)} %` : ""}${body.reason ? ` · ${body.reason}` : ""}`,
-      };
-    case "measurement":
-      return {
-        what: QUANTITY_WORDS[body.quantity ?? ""] ?? body.quantity ?? "",
-        said: measureInWords(body),
-      };
-    case "condition":
-      return { what: "Condition", said: conditionInWords(entry.body, scale) };
-    case "defect":
-      return {
-        what: "Defect",
-        said: `${vocabulary?.defects.find((d) => d.id === body.defect)?.label ?? body.defect}, ${body.part}${body.extent_percent ? `, ${body.extent_percent} %` : ""}`,
-      };
-    case "risk": {
-      const sheet = entry.body as {
-        rating?: string;
-        residual?: string;
-        rows?: unknown[];
-        next_look?: string;
-      };
-      const rows = sheet.rows?.length ?? 0;
-      return {
-        what: "Risk worksheet",
-        said: `${sheet.rating || "no rating, base or crown not seen"}, ${rows} ${rows === 1 ? "row" : "rows"}${sheet.next_look ? `, look again by ${sheet.next_look}` : ""}`,
-      };
+    case "determination": {
+      const chance = entry.body?.probability ? `${Math.round(entry.body.probability * 100)} %` : "";
+      const name = nameShown(entry.body?.name || entry.body?.entered || "", entry.body?.name_rank ?? "");
+      return { what, said: [name, chance, entry.body?.reason].filter(Boolean).join(", ") };
     }
-    case "sign":
-      return {
-        what: "Sign",
-        said: `${vocabulary?.signs.find((s) => s.id === body.sign)?.label ?? body.sign}${(body.present as unknown) === false ? ": looked, not there" : ""}`,
-      };
-    case "life":
-      return { what: "Life", said: String(body.state).replaceAll("_", " ") };
-    case "tag":
-      return {
-        what: "Tag",
-        said: `${body.number}${body.state && body.state !== "set" ? `, ${body.state}` : ""}`,
-      };
-    case "note":
-      return { what: "Note", said: body.text ?? "" };
-    case "photo":
-      return {
-        what: "Photograph",
-        said: body.defect
-          ? `defect: ${vocabulary?.defects.find((d) => d.id === body.defect)?.label ?? body.defect}`
-          : body.organ || "whole plant",
-      };
+    case "condition":
+      return { what, said: conditionInWords(body, vocabulary, scale, rest("word", "parts")) };
     case "clock_confirmed":
       return { what: "Date", said: "confirmed" };
-    default:
-      return { what: entry.kind.replaceAll("_", " "), said: Object.values(body).join(", ") };
+    case "sign": {
+      const absent = entry.body?.present === false ? "looked for, not there" : "";
+      const sign = valueInWords(field("sign"), body.sign, vocabulary);
+      return { what, said: [...sign, absent, ...rest("sign", "present")].filter(Boolean).join(", ") };
+    }
+    default: {
+      const main = kind?.main ?? "";
+      const first = valueInWords(field(main), body[main], vocabulary);
+      if (entry.kind === "risk" && !first.length) first.push("no rating, base or crown not seen");
+      if (entry.kind === "photo" && !first.length && !body.defect) first.push("whole plant");
+      return { what, said: [...first, ...rest(main)].join(", ") };
+    }
   }
 }
 
-const QUANTITY_WORDS: Record<string, string> = {
-  dbh_cm: "Diameter",
-  drc_cm: "Diameter, root collar",
-  buttress_cm: "Diameter above the buttress",
-  height_m: "Height",
-  crown_spread_m: "Crown spread",
-  crown_base_m: "Base of the crown",
-  transparency_pct: "Crown transparency",
-  dieback_pct: "Dieback",
-  rings_per_cm: "Rings of a core",
-};
+const UNREAD = ["id", "row"]; // ids are for the record, readings have a form of their own
+const HIDDEN = ["sha256", "bytes", "unit_entered"];
+const SEEN_FIELDS = [
+  "character",
+  "states",
+  "absent",
+  "values",
+  "k",
+  "n",
+  "none",
+  "skipped",
+  "applies",
+  "certainty",
+];
+
+/** A value as a phrase: a word alone, a number with its label and unit; nothing where there is none. */
+export function valueInWords(
+  field: Described | undefined,
+  value: unknown,
+  vocabulary?: Vocabulary,
+): string[] {
+  if (value === undefined || value === null || value === "" || field === undefined) return [];
+  const [, label = "", unit = ""] = field.label.match(/^(.*?)(?: \((.*)\))?$/) ?? [];
+  const named = label.charAt(0).toLowerCase() + label.slice(1);
+  switch (field.type) {
+    case "word":
+      return [field.words?.find((w) => w.id === value)?.label ?? String(value)];
+    case "listed":
+      return [listed(field, vocabulary).find((w) => w.id === value)?.label ?? String(value)];
+    case "flag":
+      return value === true ? [named] : field.required ? [`not ${named}`] : [];
+    case "number":
+    case "whole":
+      return [`${named} ${value}${unit ? ` ${unit}` : ""}`];
+    case "several": {
+      const many = value as unknown[];
+      if (field.of?.type === "id" || many.length === 0) return [];
+      return [
+        field.of?.type === "row" ? `${many.length} ${many.length === 1 ? "row" : "rows"}` : many.join(", "),
+      ];
+    }
+    case "day":
+      return [`${named} ${value}`];
+    default:
+      return typeof value === "string" ? [value] : [];
+  }
+}
+
+/** The words of a vocabulary that grows with the flora. */
+export function listed(
+  field: Pick<Described, "vocabulary">,
+  v?: Vocabulary,
+): { id: string; label: string }[] {
+  if (!v) return [];
+  switch (field.vocabulary) {
+    case "characters":
+      return v.characters;
+    case "signs":
+      return v.signs;
+    case "defects":
+      return v.defects;
+    case "stem forms":
+      return v.stem_forms;
+    case "condition parts":
+      return v.condition_parts;
+    default:
+      return [];
+  }
+}
 
 const GRADES = ["failed", "bad", "poor", "fair", "good"];
 
@@ -150,36 +186,66 @@ export function gradeInWords(grade: number, scale: string): string {
 }
 
 /** The word, and where it was graded by parts, the parts. */
-function conditionInWords(body: { [key: string]: unknown }, scale: string): string {
-  const parts = Object.entries((body.parts as Record<string, number | string>) ?? {});
+function conditionInWords(
+  body: Body,
+  vocabulary: Vocabulary | undefined,
+  scale: string,
+  rest: string[],
+): string {
+  const word = vocabulary?.conditions.find((c) => c.id === body.word)?.label ?? String(body.word ?? "");
+  const parts = Object.entries((body.parts as Record<string, number | string> | undefined) ?? {});
+  const label = (part: string) => vocabulary?.condition_parts.find((p) => p.id === part)?.label ?? part;
   const graded = parts.map(
     ([part, grade]) =>
-      `${part.replaceAll("_", " ")} ${grade === "not_seen" ? "not seen" : gradeInWords(Number(grade), scale)}`,
+      `${label(part)} ${grade === "not_seen" ? "not seen" : gradeInWords(Number(grade), scale)}`,
   );
-  return [String(body.word).replaceAll("_", " "), ...graded].join("; ");
+  return [word, ...graded, ...rest].filter(Boolean).join("; ");
 }
 
-/** The unit of a quantity, as it is read. */
-export function unitOf(quantity: string): string {
-  if (quantity === "rings_per_cm") return "to the cm";
-  return quantity.endsWith("_cm") ? "cm" : quantity.endsWith("_pct") ? "%" : "m";
-}
+const PLAIN = ["diameters_cm", "circumferences_cm", "callipers_cm", "radii_m", "spreads_m"];
 
-function measureInWords(body: Record<string, string>): string {
-  const unit = unitOf(body.quantity ?? "");
-  const parts = [
-    `${Number(body.value).toFixed(unit === "%" ? 0 : 1)} ${unit}`,
-    METHOD_WORDS[body.method ?? ""] ?? "",
-  ];
-  if (body.at_height_m) parts.push(`at ${Number(body.at_height_m).toFixed(2)} m`);
+function measureInWords(
+  entry: Extract<Shown, { kind: "measurement" }>,
+  unit: string,
+  rest: (...shown: string[]) => string[],
+): string {
+  const body = entry.body;
+  if (!body) return "";
+  const [method, readings] = Object.entries(body.raw)[0] ?? [];
+  // a visit that is not sent yet has readings, and a figure only where that is the reading
+  const value = body.value ?? body.raw.value;
+  const figure =
+    value != null
+      ? `${value.toFixed(unit === "%" ? 0 : 1)} ${unit === "/cm" ? "to the cm" : unit}`
+      : PLAIN.includes(method ?? "")
+        ? [readings].flat(2).join(", ")
+        : Object.values((readings as object | undefined) ?? {}).join(" / ");
+  const parts = [figure, ...rest("quantity", "raw", "method", "combine", "least_cm", "thinner", "stem_form")];
+  parts.splice(1, 0, METHOD_WORDS[body.method ?? "taped"] ?? "");
   if (body.stem_form && body.stem_form !== "upright") parts.push(body.stem_form.replaceAll("_", " "));
-  if (Number(body.thinner)) parts.push(`${body.thinner} thinner counted`);
-  if (Number(body.shoots) > 1) parts.push(`${body.shoots} stems`);
-  if (body.error) parts.push(`± ${Number(body.error).toFixed(1)} m`);
+  if (body.thinner) parts.push(`${body.thinner} thinner counted`);
+  if ((body.stems ?? 1) > 1) parts.push(`${body.stems} stems`);
+  if (body.error_m) parts.push(`± ${body.error_m.toFixed(1)} m`);
   return parts.filter(Boolean).join(", ");
 }
+
+export const METHOD_WORDS: Record<string, string> = {
+  taped: "tape",
+  estimated: "by eye",
+  instrument: "instrument",
+  paced: "paced",
+};
 
 /** A name as it is read: 'Fraxinus sp.' where it stops at the genus. */
 export function nameShown(name: string, rank: string): string {
   return rank === "genus" && !/ sp\.$/.test(name) ? `${name} sp.` : name;
+}
+
+/** Numbers typed with spaces or semicolons between them; null where one of them is none. */
+export function numbersOf(text: string): number[] | null {
+  const read = text
+    .split(/[\s;]+/)
+    .filter(Boolean)
+    .map((t) => readNumber(t));
+  return read.includes(null) ? null : (read as number[]);
 }

@@ -1,28 +1,29 @@
 import { useQueries, useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { api, type Schemas, unwrap } from "@/api/client";
-import { keptCopy, type OutboxItem, useUnsent } from "@/shared/outbox";
+import { type OutboxItem, savedCopy, useUnsent } from "@/shared/outbox";
 
 export type Block = Schemas["Block"];
 export type Site = Schemas["Site"];
 export type Row = Schemas["Current"];
 export type Plant = Schemas["Plant"];
 export type Visit = Schemas["Visit"];
-export type Entry = Schemas["Entry"];
+export type Entry = Schemas["EntryShown"];
+export type VisitIn = Schemas["VisitIn"];
 export type Vocabulary = Schemas["Vocabulary"];
 export type Character = Schemas["Character"];
 
 export function useSites() {
   return useQuery({
     queryKey: ["sites"],
-    queryFn: () => keptCopy("sites", async () => unwrap(await api.GET("/api/sites/"))),
+    queryFn: () => savedCopy("sites", async () => unwrap(await api.GET("/api/sites/"))),
   });
 }
 
 export function useBlocks() {
   return useQuery({
     queryKey: ["blocks"],
-    queryFn: () => keptCopy("blocks", async () => unwrap(await api.GET("/api/blocks/"))),
+    queryFn: () => savedCopy("blocks", async () => unwrap(await api.GET("/api/blocks/"))),
   });
 }
 
@@ -32,7 +33,9 @@ export function usePlan(blockId: string | undefined) {
   const query = useQuery({ ...planOf(blockId ?? ""), enabled: Boolean(blockId) });
   const rows = useMemo(() => {
     const there = new Set(query.data?.map((r) => r.id));
-    const own = unsent.filter((i) => i.body.block === blockId && !there.has(i.id)).map(rowOf);
+    const own = unsent
+      .filter((i) => "block" in i.body && i.body.block === blockId && !there.has(i.id))
+      .map(rowOf);
     return [...own, ...(query.data ?? [])];
   }, [query.data, unsent, blockId]);
   return { ...query, rows };
@@ -41,7 +44,7 @@ export function usePlan(blockId: string | undefined) {
 const planOf = (blockId: string) => ({
   queryKey: ["plan", blockId],
   queryFn: () =>
-    keptCopy(`plan ${blockId}`, async () =>
+    savedCopy(`plan ${blockId}`, async () =>
       unwrap(await api.GET("/api/blocks/{block_id}/plants/", { params: { path: { block_id: blockId } } })),
     ),
 });
@@ -59,11 +62,11 @@ export function usePlans(blocks: Block[]): Row[] {
 
 /** A plant that has not been sent yet, as a row of the plan. */
 function rowOf(item: OutboxItem): Row {
-  const b = item.body as { block?: string; lon?: number; lat?: number };
+  const b = item.body as Schemas["PlantIn"];
   return {
     id: item.id,
-    block_id: b.block ?? "",
-    form: "stem",
+    block_id: b.block,
+    form: b.form ?? "tree",
     lon: b.lon ?? null,
     lat: b.lat ?? null,
     outline: null,
@@ -91,7 +94,7 @@ export function usePlant(plantId: string | undefined) {
     queryKey: ["plant", plantId],
     enabled: Boolean(plantId),
     queryFn: () =>
-      keptCopy(`plant ${plantId}`, async () =>
+      savedCopy(`plant ${plantId}`, async () =>
         unwrap(await api.GET("/api/plants/{plant_id}/", { params: { path: { plant_id: plantId ?? "" } } })),
       ),
   });
@@ -101,7 +104,7 @@ export function useVocabulary() {
   return useQuery({
     queryKey: ["vocabulary"],
     staleTime: Number.POSITIVE_INFINITY,
-    queryFn: () => keptCopy("vocabulary", async () => unwrap(await api.GET("/api/core/vocabulary/"))),
+    queryFn: () => savedCopy("vocabulary", async () => unwrap(await api.GET("/api/core/vocabulary/"))),
   });
 }
 
@@ -110,7 +113,7 @@ export function useDrawings(version: string) {
   return useQuery({
     queryKey: ["drawings", version],
     staleTime: Number.POSITIVE_INFINITY,
-    queryFn: () => keptCopy("drawings", async () => unwrap(await api.GET("/api/core/drawings/"))),
+    queryFn: () => savedCopy("drawings", async () => unwrap(await api.GET("/api/core/drawings/"))),
   });
 }
 
@@ -119,7 +122,7 @@ export function useSeason(blockId: string | undefined, on: string) {
     queryKey: ["season", blockId, on],
     enabled: Boolean(blockId),
     queryFn: () =>
-      keptCopy(`season ${blockId}`, async () =>
+      savedCopy(`season ${blockId}`, async () =>
         unwrap(
           await api.GET("/api/blocks/{block_id}/season/", {
             params: { path: { block_id: blockId ?? "" }, query: { on } },

@@ -4,7 +4,7 @@ import type { caseOf } from "@/shared/records/draft";
 import type { Vocabulary } from "@/shared/records/reads";
 
 /** For a name entered without Identify: what it is taken for, and the looks that would part the two. Silent where there is nothing. */
-export function NotToldFrom({
+export function NotSeparatedFrom({
   taxon,
   given,
   vocabulary,

@@ -1,0 +1,1 @@
+"""Every kind of entry and every thing described once: fields, units, words, versions."""

@@ -1,0 +1,88 @@
+"""Fixed lists of words in records, and how each word is shown."""
+
+STAGES = ("seedling", "sapling", "young", "mature", "veteran", "resprout", "clipped")
+SETTINGS = (
+    "woodland",
+    "hedgerow",
+    "floodplain",
+    "wet_flat",
+    "dry_slope",
+    "poor_rocky_soil",
+    "coastal",
+    "street",
+    "park",
+    "garden",
+    "hedge",
+    "made_ground",
+    "disturbed",
+    "glasshouse",
+    "unknown",
+)
+ORIGINS = ("wild", "planted", "unknown")
+LIGHTS = ("sun", "shade", "unknown")
+SEXES = ("male", "female", "unknown")
+SEEN = ("plant", "litter", "neighbour", "told", "stored")
+BARK_HEIGHTS = ("base", "breast", "upper", "limb")
+SHOOTS = ("normal", "vigorous", "spur", "epicormic")
+CERTAINTIES = ("sure", "likely", "unsure")
+RANKS = ("family", "genus", "section", "group", "species", "variety", "hybrid", "cultivar")
+
+PLANT_FORMS = ("tree", "group")
+HOW_TAKEN = ("tapped", "typed", "bearing", "satellite", "surveyed", "imported")
+MODES = ("field", "desk", "bulk", "import")
+METHODS = ("estimated", "paced", "taped", "instrument")
+UNITS_ENTERED = ("cm", "in", "m", "ft", "%", "/cm")
+ANGLE_UNITS = ("degrees", "percent", "topo")
+SEVERAL_STEMS = ("squares", "squares_then_mean", "largest_plus_half")
+BREAST_HEIGHTS_M = (1.30, 1.37, 1.40, 1.50)  # 1.37 is 4.5 ft, 1.3716 m by definition
+
+CONDITIONS = ("good", "fair", "poor", "very_poor", "dead", "not_seen")
+CONDITION_SCALES = ("words", "five_points", "percent")
+BASE_VISIBLE = ("all_round", "partly", "not_visible")
+FLARE = ("seen", "buried", "not_seen")
+CROWN_CLASSES = ("open_grown", "dominant", "codominant", "intermediate", "overtopped", "not_seen")
+CROWN_LIGHT = ("full", "part", "shade", "not_seen")
+PARTS = ("roots", "base", "trunk", "limb", "twig", "leaf", "crown")
+
+# Matrices of ISA Best Management Practices: Tree Risk Assessment (2011; 2nd edition 2017), from memory.
+FAILURE = ("improbable", "possible", "probable", "imminent")
+IMPACT = ("very_low", "low", "medium", "high")
+CONSEQUENCE = ("negligible", "minor", "significant", "severe")
+RATINGS = ("low", "moderate", "high", "extreme")
+LEVELS = ("limited_visual", "basic")  # what a visit can do; tests with instruments are for an assessor
+
+LIFE_STATES = ("alive", "standing_dead", "fallen", "stump", "resprout", "removed", "not_found")
+TAG_STATES = ("set", "lost", "retired", "second")
+
+UNITS = ("metric", "us_customary")
+REGIONS = ("us", "uk", "au")
+PROTECTION_STANDARDS = ("bs5837", "as4970", "foot_per_inch", "foot_and_half_per_inch")
+SURVEY_STEPS = ("where", "name", "diameter", "height", "crown", "condition", "signs", "notes")
+
+_SHOWN = {
+    "as4970": "12 × diameter, 2 to 15 m (AS 4970)",
+    "bs5837": "12 × diameter, at most 15 m (BS 5837)",
+    "clipped": "clipped (hedge, topiary)",
+    "five_points": "five points",
+    "foot_and_half_per_inch": "1.5 ft for each inch of diameter",
+    "foot_per_inch": "1 ft for each inch of diameter",
+    "instrument": "by instrument",
+    "estimated": "by eye",
+    "taped": "by tape",
+    "largest_plus_half": "largest plus half the rest",
+    "open_grown": "open-grown",
+    "topo": "topographic scale (per 66 ft)",
+    "percent": "per cent",
+    "resprout": "resprout (cut back)",
+    "squares": "root of the sum of squares",
+    "squares_then_mean": "root of the sum of squares; over five stems from their mean",
+    "uk": "United Kingdom",
+    "us": "United States",
+    "au": "Australia",
+    "us_customary": "US customary",
+}
+
+
+def shown_word(word: str) -> str:
+    """A word of a fixed list as a reader sees it."""
+    return _SHOWN.get(word, word.replace("_", " "))

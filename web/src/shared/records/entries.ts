@@ -1,0 +1,42 @@
+import type { Schemas } from "@/api/client";
+
+/** The record version of this app: stamped on every draft and outbox item when it is saved. */
+export const RECORD_VERSION = 2;
+
+export type EntryIn = Schemas["EntryIn"];
+export type Kind = EntryIn["kind"];
+export type EntryOf<K extends Kind> = Extract<EntryIn, { kind: K }>;
+export type BodyOf<K extends Kind> = EntryOf<K>["body"];
+export type Measurement = BodyOf<"measurement">;
+export type Quantity = Measurement["quantity"];
+export type Readings = Measurement["raw"];
+
+interface Holder {
+  entries: EntryIn[];
+}
+
+/** The entries of a kind, in the order in which they were made. */
+export function entriesOf<K extends Kind>(holder: Holder, kind: K): EntryOf<K>[] {
+  return holder.entries.filter((e): e is EntryOf<K> => e.kind === kind);
+}
+
+/** The newest entry of a kind. */
+export function entryOf<K extends Kind>(holder: Holder, kind: K): EntryOf<K> | undefined {
+  return entriesOf(holder, kind).at(-1);
+}
+
+/** The measurement of a quantity. */
+export function measurementOf(holder: Holder, ...quantities: Quantity[]): EntryOf<"measurement"> | undefined {
+  return entriesOf(holder, "measurement").find((m) => quantities.includes(m.body.quantity));
+}
+
+/** The entries with one put in the place of that with the same id, or after all others. */
+export function withEntry(entries: EntryIn[], entry: EntryIn): EntryIn[] {
+  const at = entries.findIndex((e) => e.id === entry.id);
+  return at < 0 ? [...entries, entry] : entries.with(at, entry);
+}
+
+/** The entries without one. */
+export function withoutEntry(entries: EntryIn[], id: string | undefined): EntryIn[] {
+  return entries.filter((e) => e.id !== id);
+}
