@@ -225,6 +225,23 @@ class Samples(unittest.TestCase):
         self.assertEqual(upgrade("plant", {"form": "patch"}, 1), {"form": "group"})
         self.assertEqual(upgrade("plant", {"form": "stem"}, 1), {"form": "tree"})
 
+    def test_a_draft_of_version_1_becomes_entries_that_can_be_recorded(self) -> None:
+        now = upgrade("draft", samples.draft(1), 1)
+        self.assertEqual(now | {"version": VERSION}, samples.draft(VERSION))
+        for entry in now["entries"]:
+            record_entry(entry, FLORA)
+        self.assertEqual(upgrade("draft", {}, 1), {"entries": []})
+
+    @EXAMPLES
+    @given(any_json, st.sampled_from([*samples.draft(1)]))
+    def test_a_spoilt_draft_is_refused_or_taken_up(self, by: Any, key: str) -> None:
+        try:
+            found = upgrade("draft", samples.draft(1) | {key: by}, 1)
+        except InputError as error:
+            self.assertEqual(error.place, "record")
+        else:
+            self.assertIsInstance(found["entries"], list)
+
     def test_an_unknown_version_or_thing_is_refused(self) -> None:
         for version in (0, VERSION + 1, True, "1", None, 1.0):
             with self.subTest(version=version), self.assertRaises(InputError) as caught:

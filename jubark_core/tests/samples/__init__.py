@@ -25,6 +25,12 @@ def clock_items(version: int) -> list[dict[str, Any]]:
     return items
 
 
+def draft(version: int) -> dict[str, Any]:
+    """A visit that is being written, as the app of that version has it on the device."""
+    found: dict[str, Any] = json.loads((HERE / f"v{version}" / "draft.json").read_text(encoding="utf-8"))
+    return found
+
+
 def block_file(version: int, ending: str) -> bytes:
     """The export of the block those items made."""
     return (HERE / f"v{version}" / f"block.{ending}").read_bytes()

@@ -6,13 +6,24 @@ from __future__ import annotations
 
 import json
 import re
+import time
 import uuid
 
 from django.contrib.sessions.models import Session
 from playwright.sync_api import Page, Route, expect
 
 from apps.plants.models import Current, Visit
-from apps.plants.tests.factories import a_plant, dbh, entry, recorded, send, signed_in, visit_item
+from apps.plants.tests.factories import (
+    a_plant,
+    dbh,
+    entry,
+    new_id,
+    recorded,
+    send,
+    signed_in,
+    visit_item,
+)
+from jubark_core.tests import samples
 from tests.browser.base import BrowserTestCase
 from tests.browser.test_seven_steps import SevenSteps
 
@@ -27,7 +38,28 @@ PUT_ITEMS = """async ([owner, items]) => {
   const open = indexedDB.open("jubark");
   const db = await new Promise((done) => (open.onsuccess = () => done(open.result)));
   const write = db.transaction("items", "readwrite");
-  for (const item of items) write.objectStore("items").put({ owner, state: "kept", ...item });
+  const saved = (item) => ({ owner, state: "saved", version: item.schema, ...item });
+  for (const item of items) write.objectStore("items").put(saved(item));
+  await new Promise((done) => (write.oncomplete = done));
+  db.close();
+}"""
+
+
+OLD_STORE = """async ([items, drafts]) => {
+  const open = indexedDB.open("jubark", 20);  // Dexie's version 2
+  open.onupgradeneeded = () => {
+    for (const name of ["items", "photos"]) {
+      const store = open.result.createObjectStore(name, { keyPath: "id" });
+      store.createIndex("owner", "owner");
+      store.createIndex("[owner+state]", ["owner", "state"]);
+    }
+    open.result.createObjectStore("copies", { keyPath: "key" });
+    open.result.createObjectStore("drafts", { keyPath: "key" }).createIndex("owner", "owner");
+  };
+  const db = await new Promise((done) => (open.onsuccess = () => done(open.result)));
+  const write = db.transaction(["items", "drafts"], "readwrite");
+  for (const item of items) write.objectStore("items").put(item);
+  for (const draft of drafts) write.objectStore("drafts").put(draft);
   await new Promise((done) => (write.oncomplete = done));
   db.close();
 }"""
@@ -245,20 +277,73 @@ class Device(BrowserTestCase):
         page.get_by_role("button", name="Open its history").click()
         expect(page.get_by_text("does not apply (likely)")).to_be_visible()
 
-    def test_a_correction_of_several_readings_is_taken_back_not_rewritten(self) -> None:
+    def test_a_correction_edits_the_whole_entry_and_nothing_is_lost(self) -> None:
         several = entry(
             "measurement", quantity="dbh_cm", raw={"diameters_cm": [15, 20]}, method="taped", at_height_m=1.37
         )
-        plant = a_plant(self.at, several, entry("sign", sign="conks", extent_percent=10))
+        graded = entry("condition", parts={"trunk": 3, "twigs": 4}, flare="buried")
+        plant = a_plant(self.at, several, entry("sign", sign="conks", extent_percent=10), graded)
         page = self.sign_in(self.at.surveyor)
         page.goto(f"{self.live_server_url}/history/{plant}")
         page.get_by_role("button", name="Correct Diameter: 25.0 cm").click()  # √(15² + 20²)
-        expect(page.get_by_text("This entry holds more than one reading.")).to_be_visible()
-        expect(page.get_by_role("button", name="Save correction")).to_have_count(0)
-        page.get_by_role("button", name="Withdraw entry").click()
-        expect(page.get_by_text("withdrawn")).to_be_visible()
-        page.get_by_role("button", name="Correct Sign").click()
-        page.get_by_label("Corrected value").select_option(index=1)
+        expect(page.get_by_label("Diameters (cm)")).to_have_value("15 20")
+        expect(page.get_by_label("Height of measurement (m)")).to_have_value("1.37")
+        self.accessible("Correcting an entry")
+        page.get_by_label("Diameters (cm)").fill("15 36")
         page.get_by_role("button", name="Save correction").click()
-        expect(page.get_by_text("corrects an earlier entry")).to_be_visible()
-        self.assertEqual({sign.extent_percent for sign in recorded("sign", plant=plant)}, {10})
+        expect(page.get_by_role("button", name="Correct Diameter: 39.0 cm")).to_be_visible()
+        page.get_by_role("button", name="Correct Sign").click()
+        page.get_by_label("Sign or symptom", exact=True).select_option("Galls on leaves")
+        page.get_by_role("button", name="Save correction").click()
+        expect(page.get_by_role("button", name="Correct Sign or symptom: Galls on leaves")).to_be_visible()
+        page.get_by_role("button", name="Correct Condition").click()
+        page.get_by_label("trunk", exact=True).select_option("4")
+        page.get_by_role("button", name="Save correction").click()
+        expect(page.get_by_text("corrects an earlier entry")).to_have_count(3)
+        _, size = recorded("measurement", plant=plant)
+        self.assertEqual((size.raw.diameters_cm, size.value, size.at_height_m), ((15.0, 36.0), 39.0, 1.37))
+        self.assertEqual([s.extent_percent for s in recorded("sign", plant=plant)], [10, 10])
+        _, judged = recorded("condition", plant=plant)
+        self.assertEqual((judged.parts, judged.flare), ({"trunk": 4, "twigs": 4}, "buried"))
+
+    def test_what_an_app_of_the_first_version_left_on_the_device_is_sent_and_opened(self) -> None:
+        """Outbox items and a draft as that app stored them, under its version of the device's store."""
+        note = {"id": new_id(), "kind": "note", "body": {"text": "of the first version"}}
+        look = {
+            "id": new_id(),
+            "kind": "look",
+            "body": {"character": "leaf.arrangement", "states": ["opposite"]},
+        }
+        visit = visit_item(self.plant, note, look)
+        item = {
+            "id": visit["id"],
+            "kind": "visit",
+            "body": visit["body"],
+            "order": time.time() * 1000,
+            "state": "kept",
+        }
+        here = {"plant": self.plant, "block": str(self.at.block.id), "step": "keep"}
+        draft = samples.draft(1) | here | {"earlier": [], "photos": []}
+        key = f"{self.at.surveyor.id} {self.plant}"
+        page = self.page
+        page.goto(f"{self.live_server_url}/api/health/")
+        owner = str(self.at.surveyor.id)
+        old = [{**item, "owner": owner, "recorded_at": "2026-10-20T14:00:00Z"}]
+        page.evaluate(OLD_STORE, [old, [{"key": key, "owner": owner, "draft": draft}]])
+        self.sign_in(self.at.surveyor, page)
+        page.get_by_role("button", name=re.compile("^Outbox: 0 saved on this device, 1 sent")).wait_for()
+        self.assertEqual([o.states for o in recorded("observation")], [("opposite",)])
+
+        page.context.route("**/api/core/upgrade/", lambda route: route.abort())
+        page.goto(f"{self.live_server_url}/survey/{self.plant}?block={self.at.block.id}")
+        expect(page.get_by_text("This draft was made by an earlier version of the app.")).to_be_visible()
+        page.context.unroute("**/api/core/upgrade/")
+        page.evaluate("dispatchEvent(new Event('online'))")
+        expect(page.get_by_role("heading", name="Save")).to_be_visible()
+        expect(page.get_by_text("94.2, 60")).to_be_visible()
+        page.get_by_role("button", name="Save visit").click()
+        expect(page.get_by_text("Sent", exact=True)).to_be_visible()
+        [size] = recorded("measurement")
+        self.assertEqual(size.raw.circumferences_cm, (94.2, 60.0))
+        [name] = recorded("determination")
+        self.assertEqual(name.not_separated_from, ("fraxinus-pennsylvanica",))

@@ -206,7 +206,7 @@ class AtAStem(BrowserTestCase):
         page.goto(f"{self.live_server_url}/survey/{self.stem}?block={self.at.block.id}")
         page.get_by_role("button", name="It is tag").click()
         page.get_by_role("button", name="Identify it").click()
-        page.get_by_role("button", name="Start from the 2 looks of 2 November 2025").click()
+        page.get_by_role("button", name="Start from the 2 observations of 2 November 2025").click()
         expect(page.get_by_text("2 observations so far")).to_be_visible()
         expect(page.get_by_text("seen 2 November 2025").first).to_be_visible()
         standing = page.get_by_label("The name")
@@ -235,7 +235,9 @@ class AtAStem(BrowserTestCase):
             (kept.taxon, kept.reason, len(kept.observations)), ("acer-saccharum", "planted by us in 1998", 2)
         )
         self.assertEqual(
-            len(recorded("observation")), 2, "the earlier looks are leant on, not recorded twice"
+            len(recorded("observation")),
+            2,
+            "the name rests on the earlier observations; they are not recorded twice",
         )
 
     def test_who_knows_the_name_is_told_only_what_it_is_taken_for(self) -> None:

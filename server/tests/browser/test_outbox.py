@@ -9,8 +9,7 @@ import uuid
 
 from playwright.sync_api import Route, expect
 
-from apps.plants.models import Entry
-from apps.plants.tests.factories import a_plant, entry
+from apps.plants.tests.factories import a_plant, entry, recorded
 from tests.browser.base import BrowserTestCase
 
 
@@ -30,7 +29,7 @@ class Outbox(BrowserTestCase):
         page.get_by_role("button", name="Save visit").click()
 
     def notes(self) -> list[str]:
-        return sorted(e.note.text for e in Entry.objects.filter(kind="note").select_related("note"))
+        return sorted(note.text for note in recorded("note"))
 
     def test_an_answer_lost_on_the_way_is_asked_for_again_and_nothing_is_doubled(self) -> None:
         lost = []

@@ -200,7 +200,7 @@ class Doors(TestCase):
         return told
 
     def sound_items(self) -> list[dict[str, Any]]:
-        """A sound item of every kind, each visit with one entry; what names an entry names the plant's own."""
+        """A sound item of every kind, each visit with one entry; references are to entries of the plant."""
         text = json.dumps(samples.outbox_items(VERSION, str(self.at.block.id)))
         plant = samples.outbox_items(VERSION)[0]["id"]
         for old, new in (

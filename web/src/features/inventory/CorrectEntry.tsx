@@ -99,11 +99,14 @@ function NameForm({ body, onChange }: { body: Body; onChange: (body: Body) => vo
 function fieldsFor(entry: Entry, fields: Described[], vocabulary: Vocabulary): Described[] {
   if (entry.kind === "photo") return fields.filter((f) => !["sha256", "bytes"].includes(f.id));
   if (entry.kind === "measurement") {
-    const readings = vocabulary.records.quantities.find((q) => q.id === entry.body?.quantity)?.readings;
-    const own = (f: Described) => readings?.includes(f.id) ?? true;
-    return fields
-      .filter((f) => f.id !== "quantity")
-      .map((f) => (f.id === "raw" ? { ...f, fields: f.fields?.filter(own) ?? [] } : f));
+    const quantity = vocabulary.records.quantities.find((q) => q.id === entry.body?.quantity);
+    const readings = (raw: Described) => ({
+      ...raw,
+      fields: (raw.fields ?? [])
+        .filter((f) => quantity?.readings.includes(f.id) ?? true)
+        .map((f) => (f.id === "value" ? { ...f, label: `${quantity?.label} (${quantity?.unit})` } : f)),
+    });
+    return fields.filter((f) => f.id !== "quantity").map((f) => (f.id === "raw" ? readings(f) : f));
   }
   if (entry.kind !== "observation") return fields;
   const character = vocabulary.characters.find((c) => c.id === entry.body?.character);

@@ -31,13 +31,15 @@ export function RiskSheet({
   vocabulary: Vocabulary;
 }) {
   const sheet = entryOf(draft, "risk")?.body;
-  const put = (part: Partial<Risk>) =>
+  // from what is on the device, not from what is on screen: two fields may be filled in at once
+  const edit = (part: (before: Risk) => Partial<Risk>) =>
     void change((now) => {
       const before = entryOf(now, "risk")?.body;
-      return before ? withOne(now, "risk", { ...before, ...part }) : {};
+      return before ? withOne(now, "risk", { ...before, ...part(before) }) : {};
     });
+  const put = (part: Partial<Risk>) => edit(() => part);
   const row = (i: number, part: Partial<Row>) =>
-    sheet && put({ rows: sheet.rows.map((r, j) => (j === i ? { ...r, ...part } : r)) });
+    edit(({ rows }) => ({ rows: rows.map((r, j) => (j === i ? { ...r, ...part } : r)) }));
   const whole =
     sheet !== undefined &&
     sheet.years > 0 &&
@@ -174,7 +176,9 @@ export function RiskSheet({
           )}
         </fieldset>
       ))}
-      <Button onClick={() => put({ rows: [...sheet.rows, EMPTY_ROW] })}>Another part or target</Button>
+      <Button onClick={() => edit(({ rows }) => ({ rows: [...rows, EMPTY_ROW] }))}>
+        Another part or target
+      </Button>
       {rated.error && <Notice kind="refused">{rated.error.message}</Notice>}
       {rated.data && (
         <p aria-live="polite">

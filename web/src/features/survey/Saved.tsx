@@ -23,7 +23,7 @@ export function Saved({
   const ended = useSessionEnded();
   const inRound = round !== null && round.block === row?.block_id;
   const ahead = nextNearest(rows, inRound ? round.done : [plantId], row);
-  const stems = rows.filter((r) => r.form === "stem" && !["removed", "not_found"].includes(r.life)).length;
+  const stems = rows.filter((r) => r.form === "tree" && !["removed", "not_found"].includes(r.life)).length;
   const words =
     item?.state === "sent"
       ? "Sent"

@@ -165,6 +165,7 @@ export function visitOf(draft: Draft, member: Member, site: Site): VisitIn {
     origin: draft.origin as VisitIn["origin"],
     entries: finished(draft.entries)
       .filter((e) => !(leafless && e.kind === "measurement" && IN_LEAF.includes(e.body.quantity)))
+      .filter((e) => e.kind !== "photo" || draft.pictures.some((p) => p.id === e.id))
       .map((e) => completed(e, draft, site)),
   };
 }

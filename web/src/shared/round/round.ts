@@ -67,7 +67,7 @@ const M_PER_DEGREE = 111_320;
 /** The nearest standing stem of the round that is not done, from where one stands; without a place, by tag. */
 export function nextNearest(rows: Row[], done: string[], from: Row | undefined): Ahead | null {
   const left = rows.filter(
-    (r) => r.form === "stem" && !["removed", "not_found"].includes(r.life) && !done.includes(r.id),
+    (r) => r.form === "tree" && !["removed", "not_found"].includes(r.life) && !done.includes(r.id),
   );
   const here = from && from.lon !== null && from.lat !== null ? { lon: from.lon, lat: from.lat } : null;
   const ahead = left.map((row): Ahead => {
