@@ -75,8 +75,11 @@ def contracts() -> None:
 
 
 def schema(arguments: list[str]) -> int:
-    """The API description and the TypeScript types made from it."""
+    """What is made from the description of the records: two documents, the API description, and its types."""
     prepare()
+    for name in ("records", "glossary"):
+        made = run(f"docs/{name}.md", [str(PYTHON), "-m", "jubark_core", name], "see above", cwd=ROOT)
+        (ROOT / "docs" / f"{name}.md").write_text(made, encoding="utf-8")
     run(
         "API description",
         [

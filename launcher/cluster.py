@@ -25,6 +25,7 @@ from launcher.steps import StepFailed, run, say
 BIN = Path("/usr/lib/postgresql/15/bin")
 USER = "jubark"
 DATABASE = "jubark"
+EARLIER_TABLES = ("crews_crew", "plants_look")  # of the first version, and of that with a table for each kind
 FAST = {"fsync": "off", "full_page_writes": "off", "synchronous_commit": "off"}
 
 
@@ -271,11 +272,12 @@ def ensure_database(cluster: Cluster) -> None:
 
 
 def _is_of_an_earlier_version(cluster: Cluster) -> bool:
-    """Whether the database holds the tables of the first version, before they got their present names."""
+    """Whether the database holds a table that the present first migration no longer makes."""
     where = ["-h", "127.0.0.1", "-p", str(cluster.port), "-U", USER, "-d", DATABASE, "-tA"]
-    command = [str(BIN / "psql"), *where, "-c", "SELECT to_regclass('crews_crew')"]
+    asked = ", ".join(f"to_regclass('{table}')" for table in EARLIER_TABLES)
+    command = [str(BIN / "psql"), *where, "-c", f"SELECT coalesce({asked})"]
     env = {**os.environ, "PGPASSWORD": cluster.password}
-    return subprocess.run(command, capture_output=True, text=True, env=env).stdout.strip() == "crews_crew"
+    return subprocess.run(command, capture_output=True, text=True, env=env).stdout.strip() in EARLIER_TABLES
 
 
 def stop(cluster: Cluster, mode: str = "fast") -> None:

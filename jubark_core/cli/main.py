@@ -40,6 +40,11 @@ def parser() -> argparse.ArgumentParser:
         sub.add_argument("--flora", metavar="FILE", help="a compiled flora instead of the shipped one")
         sub.set_defaults(run=run)
     flora.add_commands(commands)
+    for command, run, text in (
+        ("records", run_records, "docs/records.md: every record as it is described"),
+        ("glossary", run_glossary, "docs/glossary.md: every term with its meaning and unit"),
+    ):
+        commands.add_parser(command, help=f"print {text}").set_defaults(run=run)
     bench = commands.add_parser("bench", help="time naming and print milliseconds and ratios")
     bench.set_defaults(run=run_bench)
     calibrate = commands.add_parser(
@@ -112,6 +117,22 @@ def run_calibrate(options: argparse.Namespace) -> int:
     from jubark_core.cli.calibrate import calibrate
 
     return calibrate(options.plants, options.seed, options.fit)
+
+
+def run_records(options: argparse.Namespace) -> int:
+    """Prints the description of every record."""
+    from jubark_core.records.document import document
+
+    print(document(), end="")
+    return 0
+
+
+def run_glossary(options: argparse.Namespace) -> int:
+    """Prints the glossary."""
+    from jubark_core.records.terms import glossary
+
+    print(glossary(), end="")
+    return 0
 
 
 def run_bench(options: argparse.Namespace) -> int:

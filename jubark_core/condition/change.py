@@ -1,4 +1,4 @@
-"""How a stem does against its kind on this ground, and what changed since the last visit, in words."""
+"""How a stem does against its kind on this site, and what changed since the last visit, in words."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ FEWEST_PEERS = 5
 
 
 def vigour(growth_cm_a_year: float, peers: Sequence[float]) -> dict[str, Any]:
-    """Where a stem's diameter growth lies among the same kind on this ground.
+    """Where a stem's diameter growth lies among the same kind on this site.
 
     peers: growth of the others, cm a year. Returns share (of peers that grow slower or as much, 0..1; None
     for fewer than five), n, says. Comparison only: age and place are not taken out.

@@ -88,6 +88,7 @@ class FieldShown(ShapeShown):
     meaning: str
     computed: Annotated[bool, "Follows from other fields."]
     required: bool
+    default: NotRequired[Annotated[Any, "What it is where it is not given."]]
 
 
 class KindShown(TypedDict):
@@ -159,14 +160,17 @@ def described_records() -> RecordsShown:
 
 def field_in_words(name: str, what: Described) -> FieldShown:
     """One field for a form or a list: id, label, meaning, type and what limits it."""
-    return {
-        "id": name,
-        "label": what.label,
-        "meaning": what.meaning,
-        "computed": what.computed,
-        "required": what.required,
-        **shape_in_words(what.holds),
-    }
+    found = FieldShown(
+        id=name,
+        label=what.label,
+        meaning=what.meaning,
+        computed=what.computed,
+        required=what.required,
+        **shape_in_words(what.holds),  # type: ignore[typeddict-item]  # its optional keys stay optional
+    )
+    if what.default not in (None, "", (), {}) and not what.required:
+        found["default"] = what.default
+    return found
 
 
 def shape_in_words(shape: Shape) -> ShapeShown:

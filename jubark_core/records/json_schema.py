@@ -8,6 +8,7 @@ from jubark_core.records.bodies import KINDS
 from jubark_core.records.fields import object_schema
 from jubark_core.records.in_words import RecordsShown
 from jubark_core.records.shapes import Schema
+from jubark_core.records.terms import TermShown
 from jubark_core.records.things import ClockConfirmation, Conventions, EntryHead, Plant, Visit
 from jubark_core.records.typed_schema import REF, typed_components
 from jubark_core.records.upgrade import VERSION, UpgradeIn, UpgradeOut
@@ -24,7 +25,7 @@ def components() -> dict[str, Schema]:
         "VisitIn": object_schema(Visit),
         "ClockConfirmationIn": object_schema(ClockConfirmation),
         "ConventionsIn": {**object_schema(Conventions), "minProperties": 1},
-        **typed_components(RecordsShown, UpgradeIn, UpgradeOut),
+        **typed_components(RecordsShown, TermShown, UpgradeIn, UpgradeOut),
     }
     for kind, what in KINDS.items():
         found[_name(kind, "Body")] = object_schema(what.body)

@@ -74,7 +74,7 @@ def basal_area_m2(dbh_cm: float) -> float:
 
 
 def counted(dbh_cm: Sequence[float], least_cm: float) -> tuple[list[float], int]:
-    """(stems at least as thick as the ground measures, how many were thinner). Both in the order read."""
+    """(stems at least as thick as the site measures, how many were thinner). Both in the order read."""
     return [d for d in dbh_cm if d >= least_cm], sum(d < least_cm for d in dbh_cm)
 
 

@@ -1,4 +1,4 @@
-"""How much ground round a stem must be kept: radius and area by the standard the ground has chosen.
+"""How much ground around a tree must be kept clear: radius and area by the standard the site has chosen.
 
 All figures from memory of the sources named; a revision of AS 4970 of 2025 is not covered. Local rules
 decide.

@@ -34,7 +34,7 @@ def sentence(form: str, breast_height: str) -> str:
 def where_to_measure(form: str, breast_height_m: float, painted_m: float | None = None) -> dict[str, Any]:
     """The place of the tape for a stem form, in one sentence.
 
-    form: a word of `stem_forms`. breast_height_m: the convention of the ground. painted_m: height of a
+    form: a word of `stem_forms`. breast_height_m: the convention of the site. painted_m: height of a
     painted point of an earlier visit; it is used again whatever the form. Returns form, label, says, height_m
     (None where it is found on the stem), quantity, several, method (None, or `estimated` where the stem must
     not be touched). Raises InputError.

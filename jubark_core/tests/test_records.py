@@ -41,6 +41,7 @@ from jubark_core.records.shapes import (
     Whole,
     Word,
 )
+from jubark_core.records.terms import glossary, in_region, terms
 from jubark_core.records.things import (
     ClockConfirmation,
     Conventions,
@@ -54,6 +55,7 @@ from jubark_core.records.things import (
     write_entry,
 )
 from jubark_core.records.upgrade import VERSION, upgrade
+from jubark_core.records.words import REGIONS
 from jubark_core.tests import samples
 
 EXAMPLES = settings(max_examples=150, deadline=None, derandomize=True, database=None, print_blob=False)
@@ -434,6 +436,40 @@ class Description(unittest.TestCase):
     def test_the_document_is_what_the_table_says(self) -> None:
         committed = Path(__file__).parents[2] / "docs" / "records.md"
         self.assertEqual(document(), committed.read_text(encoding="utf-8"), "run ./jubark schema and commit")
+
+    def test_the_glossary_is_what_the_terms_say(self) -> None:
+        committed = Path(__file__).parents[2] / "docs" / "glossary.md"
+        self.assertEqual(glossary(), committed.read_text(encoding="utf-8"), "run ./jubark schema and commit")
+
+    def test_a_term_is_a_sentence_with_its_unit_and_its_words_by_region(self) -> None:
+        found = {term["id"]: term for term in terms()}
+        self.assertEqual(len(found), len(terms()))
+        for term in found.values():
+            with self.subTest(term["id"]):
+                self.assertRegex(term["meaning"], r"^[A-Z].*\.$")
+                self.assertLessEqual(set(term.get("regions", {})), set(REGIONS))
+        # terms of ANSI A300 and ISA (US), of BS 3998 and BS 5837 (UK), of AS 4373 and AS 4970 (AU)
+        for name, us, uk, au in (
+            ("root_protection_area", "Critical root zone", "Root protection area", "Tree protection zone"),
+            ("circumference", "Circumference", "Circumference (girth)", "Circumference"),
+            ("raising", "Raising", "Crown lifting", "Crown lifting"),
+            ("deadwooding", "Crown cleaning", "Deadwooding", "Deadwooding"),
+            ("formative_pruning", "Structural pruning", "Formative pruning", "Formative pruning"),
+            ("topped", "Topped", "Topped", "Lopped"),
+            ("habitat_tree", "Snag", "Monolith", "Habitat tree"),
+            ("notifiable", "Reportable", "Notifiable", "Notifiable"),
+            ("biosecurity_status", "Sanitation status", "Biosecurity status", "Biosecurity status"),
+            ("service_request", "Service request", "Enquiry", "Enquiry"),
+            (
+                "underground_utilities",
+                "Underground utilities",
+                "Underground services",
+                "Underground services",
+            ),
+            ("vacant_planting_site", "Vacant planting site", "Vacant tree pit", "Vacant planting site"),
+            ("caliper", "Caliper", "Stem girth", "Stem girth"),
+        ):
+            self.assertEqual([in_region(found[name], r) for r in ("us", "uk", "au")], [us, uk, au], name)
 
     def test_screens_get_every_kind_and_quantity_in_json(self) -> None:
         told = json.loads(json.dumps(described_records()))

@@ -12,6 +12,7 @@ from jubark_core.plates.measuring import measuring_drawings
 from jubark_core.plates.states import state_drawings
 from jubark_core.records import words
 from jubark_core.records.in_words import described_records
+from jubark_core.records.terms import terms
 from jubark_core.records.words import shown_word
 from jubark_core.signs.load import signs
 from jubark_core.size.where import stem_forms
@@ -71,6 +72,7 @@ def vocabulary() -> dict[str, Any]:
         },
         "conditions": [{"id": k, "label": shown_word(k), "help": v} for k, v in CONDITION_WORDS.items()],
         "records": described_records(),
+        "terms": terms(),
     }
 
 

@@ -92,7 +92,7 @@ def _carbon(
     forms = (node.get("states", {}).get("habit.form") or [{}])[0].get("weights", {"tree": 1.0})
     if current.life not in ("alive", "resprout"):
         return {
-            "refused": f"No figure for a stem that is {current.life.replace('_', ' ')}: the equations "
+            "refused": f"No figure for a tree that is {current.life.replace('_', ' ')}: the equations "
             "were made for living trees."
         }
     broken = bool(rows) and rows[-1][2].stem_form == "broken"

@@ -1358,6 +1358,8 @@ export interface components {
             /** @description Follows from other fields. */
             computed: boolean;
             required: boolean;
+            /** @description What it is where it is not given. */
+            default: unknown;
         };
         /** @description How well the leader's own description would produce these looks. */
         Fit: {
@@ -2771,6 +2773,16 @@ export interface components {
             rank: string;
             parent: string | null;
         };
+        /** @description A term with its meaning; `regions` where the label differs there. */
+        TermShown: {
+            id: string;
+            label: string;
+            meaning: string;
+            unit: string;
+            regions: {
+                [key: string]: string;
+            };
+        };
         /** @description A look-alike and the looks that part the two that month. */
         Told: {
             name: string;
@@ -2920,6 +2932,7 @@ export interface components {
                 [key: string]: components["schemas"]["Word"][];
             };
             records: components["schemas"]["RecordsShown"];
+            terms: components["schemas"]["TermShown"][];
         };
         /** @description A pressed specimen: organ, number, where it is stored, by whose permission. */
         VoucherBody: {

@@ -316,6 +316,11 @@ class RecordsField(serializers.DictField):
     """The description of every record."""
 
 
+@extend_schema_field({"type": "array", "items": {"$ref": REF + "TermShown"}})
+class TermsField(serializers.ListField):
+    """The glossary."""
+
+
 class VocabularySerializer(serializers.Serializer[dict[str, Any]]):
     """Everything the sheets need to work offline."""
 
@@ -332,6 +337,7 @@ class VocabularySerializer(serializers.Serializer[dict[str, Any]]):
     defects = DefectWordSerializer(many=True)
     judged = serializers.DictField(child=WordSerializer(many=True))
     records = RecordsField()
+    terms = TermsField()
 
 
 class ShowingSerializer(serializers.Serializer[dict[str, Any]]):

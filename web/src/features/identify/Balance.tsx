@@ -1,8 +1,9 @@
 import type { Answer } from "./IdentifyPage";
+import { Strength, strengthOf } from "./Strength";
 
 const MOST = 6;
 
-/** Each look as a weight on one of two arms, leader against a rival, in bits; the bars meet at one middle axis. */
+/** Each observation as a weight on one of two arms, best match against a rival; the bars meet at one axis. */
 export function Balance({
   answer,
   against,
@@ -23,7 +24,7 @@ export function Balance({
   if (rows.length === 0) return null;
   const most = Math.max(2, ...rows.map((r) => Math.abs(r.bits)));
   return (
-    <figure aria-label={`Balance of ${leader.name} against ${rival.name}, in bits`}>
+    <figure aria-label={`Balance of ${leader.name} against ${rival.name}`}>
       <figcaption className="grid grid-cols-2 text-sm text-soft">
         <span>for {leader.common || leader.name}</span>
         <span className="text-right">for {rival.common || rival.name}</span>
@@ -33,16 +34,16 @@ export function Balance({
           const length = (48 * Math.abs(r.bits)) / most;
           return (
             <li key={r.observation} className="py-0.5">
-              <p className="flex justify-between text-sm leading-tight">
+              <p className="flex items-center justify-between text-sm leading-tight">
                 <span>{label(r.character)}</span>
-                <span className="tabular-nums text-soft">{Math.abs(r.bits).toFixed(1)}</span>
+                <Strength bits={r.bits} />
               </p>
               <svg
                 className="block h-2.5 w-full"
                 viewBox="0 0 100 4"
                 preserveAspectRatio="none"
                 role="img"
-                aria-label={`${Math.abs(r.bits).toFixed(1)} bits for ${r.bits > 0 ? leader.name : rival.name}`}
+                aria-label={`${strengthOf(r.bits)}, for ${r.bits > 0 ? leader.name : rival.name}`}
               >
                 <rect
                   x={r.bits > 0 ? 50 - length : 50}

@@ -44,6 +44,7 @@ import { ObservationsSoFar } from "./ObservationsSoFar";
 import { ORGAN_KEYS, Organs } from "./Organs";
 import { Question } from "./Question";
 import { Standing } from "./Standing";
+import { expectedOf } from "./Strength";
 
 export type Answer = Schemas["AnswerToCase"];
 const LOOSE = "loose"; // a plant that is no tree of the site: the draft is stored under this key
@@ -430,7 +431,7 @@ function OrganList({
                 {c.label} <span className="text-sm text-soft">{c.term}</span>
               </span>
               <span className="text-sm text-soft">
-                {done.has(c.id) ? "looked at" : gain.has(c.id) ? `${gain.get(c.id)?.toFixed(2)} bits` : ""}
+                {done.has(c.id) ? "looked at" : gain.has(c.id) ? expectedOf(gain.get(c.id) ?? 0) : ""}
               </span>
             </button>
           </li>

@@ -4,8 +4,10 @@ import type { caseOf, Seen } from "@/shared/records/draft";
 import type { BodyOf } from "@/shared/records/entries";
 import { type Character, useDrawings, type Vocabulary } from "@/shared/records/reads";
 import { useShortcuts } from "@/shared/shortcuts";
+import { Term } from "@/shared/terms/Term";
 import { Button, Choice, Notice } from "@/shared/ui";
 import { SampleSheet } from "./SampleSheet";
+import { Strength } from "./Strength";
 
 const LIKELY = 0.2; // an answer at least this probable is asked for ahead
 const MOST_AHEAD = 2;
@@ -77,9 +79,14 @@ export function Question({
   return (
     <div>
       <p className="text-sm text-soft">
-        {suggested ? "Next observation" : "An observation"} · {c.organ},{" "}
+        {suggested ? <Term id="next_observation">Next observation</Term> : "An observation"} · {c.organ},{" "}
         {c.tools.join(" and ").replaceAll("_", " ")}, about {c.effort_s} seconds
-        {look ? ` · ${look.gain_bits.toFixed(2)} bits` : ""}
+        {look && (
+          <>
+            {" "}
+            · <Strength bits={look.gain_bits} expected />
+          </>
+        )}
       </p>
       <h2 className="text-2xl md:text-3xl">{c.label}?</h2>
       <p className="mt-1">{c.how}</p>

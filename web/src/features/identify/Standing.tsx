@@ -4,6 +4,7 @@ import { inWords } from "@/shared/dates";
 import type { Seen } from "@/shared/records/draft";
 import { nameShown } from "@/shared/records/labels";
 import type { Vocabulary } from "@/shared/records/reads";
+import { Term } from "@/shared/terms/Term";
 import { Button, Field, Notice } from "@/shared/ui";
 import { AnotherName } from "./AnotherName";
 import { Balance } from "./Balance";
@@ -45,7 +46,9 @@ export function Standing({ answer, vocabulary, looks, on, block, mayAccept, onAc
       </p>
       <div className="grid content-start gap-4 p-4 lg:overflow-y-auto">
         <div>
-          <p className="text-sm text-soft">Name supported now</p>
+          <p className="text-sm">
+            <Term id="honest_rank">Name supported now</Term>
+          </p>
           {s ? (
             <>
               <p className="latin text-3xl leading-tight">{nameShown(s.name, s.rank)}</p>
@@ -151,7 +154,9 @@ export function Standing({ answer, vocabulary, looks, on, block, mayAccept, onAc
         )}
         {answer.not_yet_told_from.length > 0 && (
           <div>
-            <h3 className="font-sans text-sm font-bold">Not yet separated from</h3>
+            <h3 className="font-sans text-sm font-bold">
+              <Term id="separating_character">Not yet separated from</Term>
+            </h3>
             <ul className="text-sm">
               {answer.not_yet_told_from.slice(0, 4).map((r) => (
                 <li key={r.taxon}>
@@ -176,7 +181,9 @@ export function Standing({ answer, vocabulary, looks, on, block, mayAccept, onAc
         {answer.season.note && <p className="text-sm text-soft">{answer.season.note}</p>}
         {answer.come_back.length > 0 && (
           <div className="text-sm">
-            <h3 className="font-sans font-bold">Come back</h3>
+            <h3 className="font-sans font-bold">
+              <Term id="revisit">Revisit</Term>
+            </h3>
             <ul>
               {answer.come_back.slice(0, 3).map((c) => (
                 <li key={c.character}>{comeBackInWords(c)}</li>

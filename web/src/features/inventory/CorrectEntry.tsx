@@ -106,7 +106,9 @@ function fieldsFor(entry: Entry, fields: Described[], vocabulary: Vocabulary): D
         .filter((f) => quantity?.readings.includes(f.id) ?? true)
         .map((f) => (f.id === "value" ? { ...f, label: `${quantity?.label} (${quantity?.unit})` } : f)),
     });
-    return fields.filter((f) => f.id !== "quantity").map((f) => (f.id === "raw" ? readings(f) : f));
+    return fields
+      .filter((f) => !["quantity", "unit_entered"].includes(f.id))
+      .map((f) => (f.id === "raw" ? readings(f) : f));
   }
   if (entry.kind !== "observation") return fields;
   const character = vocabulary.characters.find((c) => c.id === entry.body?.character);

@@ -2,6 +2,19 @@ import { useQuery } from "@tanstack/react-query";
 import { api, type Schemas, unwrap } from "@/api/client";
 import { inWords } from "@/shared/dates";
 import { savedCopy } from "@/shared/outbox";
+import { Term } from "@/shared/terms/Term";
+
+/** Row -> the term whose definition stands behind it. */
+const TERM: Record<string, string> = {
+  "Basal area": "basal_area",
+  Growth: "growth",
+  "Root protection area": "root_protection_area",
+  "Structural roots": "structural_root_zone",
+  "Overlapping crowns": "overlapping_crowns",
+  "Live crown ratio": "live_crown_ratio",
+  Carbon: "carbon",
+  "Risk worksheet": "risk_rating",
+};
 
 type From = Schemas["FromSize"];
 
@@ -28,7 +41,7 @@ export function FromSize({ plantId, visits }: { plantId: string; visits: number 
           <dl>
             {rows.map(([what, figure, how]) => (
               <div key={what} className="grid grid-cols-[9rem_1fr] gap-3 border-b border-rule py-1">
-                <dt className="text-sm text-soft">{what}</dt>
+                <dt className="text-sm">{TERM[what] ? <Term id={TERM[what]} /> : what}</dt>
                 <dd>
                   {figure} {how && <span className="block text-sm text-soft">{how}</span>}
                 </dd>

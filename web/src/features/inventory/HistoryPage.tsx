@@ -15,6 +15,7 @@ import {
   useVocabulary,
   type Visit,
 } from "@/shared/records/reads";
+import { InRegion, Term } from "@/shared/terms/Term";
 import { Button, Notice, PageState } from "@/shared/ui";
 import { CorrectEntry } from "./CorrectEntry";
 import { FromSize } from "./FromSize";
@@ -36,73 +37,77 @@ export function HistoryPage() {
   const block = blocks.data?.find((b) => b.id === p.block_id);
   const site = sites.data?.find((g) => g.id === block?.site_id);
   return (
-    <div className="mx-auto max-w-6xl p-4 md:p-6">
-      <header className="mb-4 flex flex-wrap items-end justify-between gap-4">
-        <div>
-          <p className="figure text-3xl font-semibold">{p.current.tag ? `Tag ${p.current.tag}` : "No tag"}</p>
-          <h1 className="latin text-2xl font-normal">
-            {nameShown(p.current.name, p.current.name_rank) || "not named"}
-          </h1>
-          <Now plant={p} />
-        </div>
-        <div className="flex gap-2">
-          <Button onClick={() => navigate(`/map/${p.block_id}`)}>On the map</Button>
-          {reaches(member, "surveyor") && (
-            <Button weight="act" onClick={() => navigate(`/survey/${p.id}`)}>
-              Add a visit
-            </Button>
-          )}
-        </div>
-      </header>
-      {p.current.contested && (
-        <Notice kind="caution">
-          Two corrections name the same entry. The later received stands; both are marked below.
-        </Notice>
-      )}
-      {p.current.tag_clash && (
-        <Notice kind="caution">Another standing tree of this site carries the same tag.</Notice>
-      )}
-      {item && (
-        <p role="status" className="my-2">
-          Correction:{" "}
-          {item.state === "sent"
-            ? "sent"
-            : item.state === "needs_attention"
-              ? `needs attention: ${item.message}`
-              : "saved on this device"}
-        </p>
-      )}
-      <StripDrawing visits={p.visits} />
-      <FromSize plantId={p.id} visits={p.visits.length} />
-      {p.current.taxon.includes("-") && (
-        <details className="mt-2">
-          <summary className="min-h-[44px] cursor-pointer content-center text-slate underline">
-            Has it room to grow?
-          </summary>
-          <SpaceCheck taxon={p.current.taxon} />
-        </details>
-      )}
-      {p.visits.length === 0 && <p className="my-4">No visit yet.</p>}
-      <ol className="mt-4 grid gap-4">
-        {p.visits.map((v) => (
-          <VisitCard
-            key={v.id}
-            visit={v}
-            scale={site?.condition_scale ?? "words"}
-            onCorrect={setCorrecting}
+    <InRegion region={site?.region}>
+      <div className="mx-auto max-w-6xl p-4 md:p-6">
+        <header className="mb-4 flex flex-wrap items-end justify-between gap-4">
+          <div>
+            <p className="figure text-3xl font-semibold">
+              {p.current.tag ? `Tag ${p.current.tag}` : "No tag"}
+            </p>
+            <h1 className="latin text-2xl font-normal">
+              {nameShown(p.current.name, p.current.name_rank) || "not named"}
+            </h1>
+            <Now plant={p} />
+          </div>
+          <div className="flex gap-2">
+            <Button onClick={() => navigate(`/map/${p.block_id}`)}>On the map</Button>
+            {reaches(member, "surveyor") && (
+              <Button weight="act" onClick={() => navigate(`/survey/${p.id}`)}>
+                Add a visit
+              </Button>
+            )}
+          </div>
+        </header>
+        {p.current.contested && (
+          <Notice kind="caution">
+            Two corrections name the same entry. The later received stands; both are marked below.
+          </Notice>
+        )}
+        {p.current.tag_clash && (
+          <Notice kind="caution">Another standing tree of this site carries the same tag.</Notice>
+        )}
+        {item && (
+          <p role="status" className="my-2">
+            Correction:{" "}
+            {item.state === "sent"
+              ? "sent"
+              : item.state === "needs_attention"
+                ? `needs attention: ${item.message}`
+                : "saved on this device"}
+          </p>
+        )}
+        <StripDrawing visits={p.visits} />
+        <FromSize plantId={p.id} visits={p.visits.length} />
+        {p.current.taxon.includes("-") && (
+          <details className="mt-2">
+            <summary className="min-h-[44px] cursor-pointer content-center text-slate underline">
+              Has it room to grow?
+            </summary>
+            <SpaceCheck taxon={p.current.taxon} />
+          </details>
+        )}
+        {p.visits.length === 0 && <p className="my-4">No visit yet.</p>}
+        <ol className="mt-4 grid gap-4">
+          {p.visits.map((v) => (
+            <VisitCard
+              key={v.id}
+              visit={v}
+              scale={site?.condition_scale ?? "words"}
+              onCorrect={setCorrecting}
+            />
+          ))}
+        </ol>
+        {correcting && (
+          <CorrectEntry
+            entry={correcting}
+            onClose={(id) => {
+              setCorrecting(null);
+              if (id) setSaid(id);
+            }}
           />
-        ))}
-      </ol>
-      {correcting && (
-        <CorrectEntry
-          entry={correcting}
-          onClose={(id) => {
-            setCorrecting(null);
-            if (id) setSaid(id);
-          }}
-        />
-      )}
-    </div>
+        )}
+      </div>
+    </InRegion>
   );
 }
 
@@ -184,7 +189,13 @@ function VisitCard({
               key={entry.id}
               className={`grid grid-cols-[9rem_1fr_auto] items-center gap-3 py-1 ${entry.stands ? "" : "text-soft"}`}
             >
-              <span className="text-sm">{what}</span>
+              <span className="text-sm">
+                {entry.kind === "measurement" && entry.body ? (
+                  <Term id={entry.body.quantity}>{what}</Term>
+                ) : (
+                  what
+                )}
+              </span>
               <span className={entry.stands ? "" : "line-through decoration-rust"}>
                 {entry.retracts ? "withdrawn" : said}
                 {entry.replaces && (

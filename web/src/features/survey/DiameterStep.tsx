@@ -11,6 +11,7 @@ import {
   type Readings,
 } from "@/shared/records/entries";
 import { useVocabulary } from "@/shared/records/reads";
+import { useTermLabel } from "@/shared/terms/Term";
 import { Button, Choice, Field, FigureField, Keypad, Notice } from "@/shared/ui";
 import { PlainQuantities } from "./PlainQuantities";
 import { Plausibility } from "./Plausibility";
@@ -26,6 +27,7 @@ const DIAMETERS: Quantity[] = ["dbh_cm", "drc_cm"];
 /** The diameter, by the rule for this form of stem: tape, circumference, callipers or by eye; one stem or several. */
 export function DiameterStep({ draft, row, change, site, say, focusNext }: StepProps) {
   const vocabulary = useVocabulary();
+  const term = useTermLabel();
   const formId = draft.stem_form ?? "upright";
   const form = vocabulary.data?.stem_forms.find((f) => f.id === formId);
   const breast = site?.breast_height_m ?? 1.37;
@@ -181,7 +183,7 @@ export function DiameterStep({ draft, row, change, site, say, focusNext }: StepP
           }}
           options={[
             { id: "tape", label: "tape" },
-            { id: "circumference", label: "circumference" },
+            { id: "circumference", label: term("circumference", "circumference").toLowerCase() },
             { id: "callipers", label: "callipers" },
             { id: "eye", label: "by eye" },
           ]}

@@ -32,7 +32,7 @@ export function PlainQuantities({ step, leafless = false, folded = false, ...wit
       </details>
     ));
   return (
-    <div className="grid grid-cols-2 items-end gap-3">
+    <div className="grid grid-cols-2 items-start gap-3">
       {asked.map((q) => (
         <One key={q.id} quantity={q} {...within} />
       ))}

@@ -5,6 +5,7 @@ import { readNumber } from "@/shared/numbers";
 import { type Draft, withOne } from "@/shared/records/draft";
 import { type BodyOf, entryOf } from "@/shared/records/entries";
 import type { Vocabulary } from "@/shared/records/reads";
+import { Term } from "@/shared/terms/Term";
 import { Button, Check, Choice, Field, Notice, Select } from "@/shared/ui";
 import type { StepProps } from "./SurveyPage";
 
@@ -81,7 +82,9 @@ export function RiskSheet({
   return (
     <section className="grid gap-4 border-2 border-rule p-3" aria-label="Risk worksheet">
       <div className="flex items-center justify-between">
-        <h2 className="text-xl">Risk worksheet</h2>
+        <h2 className="text-xl">
+          <Term id="risk_rating">Risk worksheet</Term>
+        </h2>
         <Button weight="quiet" onClick={() => void change((now) => withOne(now, "risk", null))}>
           Remove worksheet
         </Button>

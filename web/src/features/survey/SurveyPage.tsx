@@ -18,6 +18,7 @@ import { entryOf } from "@/shared/records/entries";
 import { type Row, type Site, useBlocks, usePlan, usePlant, useSites } from "@/shared/records/reads";
 import { stemDone, useRound } from "@/shared/round/round";
 import { useShortcuts } from "@/shared/shortcuts";
+import { InRegion } from "@/shared/terms/Term";
 import { Button, Notice, PageState } from "@/shared/ui";
 import { OlderDraft } from "@/shared/visit/OlderDraft";
 import { rememberAnswers } from "./lastAnswers";
@@ -187,16 +188,18 @@ function Sheet({ plantId }: { plantId: string }) {
         <section className="overflow-y-auto p-4 md:p-6" aria-label={label}>
           <div className="mx-auto max-w-2xl">
             <h1 className="mb-3 text-2xl">{label}</h1>
-            <View
-              key={draft.step}
-              draft={draft}
-              row={row}
-              change={change}
-              next={() => go(step + 1)}
-              site={site}
-              say={(words) => setSaid({ words, at: Date.now() })}
-              focusNext={focusNext}
-            />
+            <InRegion region={site?.region}>
+              <View
+                key={draft.step}
+                draft={draft}
+                row={row}
+                change={change}
+                next={() => go(step + 1)}
+                site={site}
+                say={(words) => setSaid({ words, at: Date.now() })}
+                focusNext={focusNext}
+              />
+            </InRegion>
           </div>
         </section>
       </div>

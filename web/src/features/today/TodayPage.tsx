@@ -3,6 +3,7 @@ import { inWords, today } from "@/shared/dates";
 import { reaches, useMember } from "@/shared/member";
 import { type Block, useBlocks, useSeason, useSites } from "@/shared/records/reads";
 import { SeasonLegend, SeasonRing } from "@/shared/season-ring/SeasonRing";
+import { Term } from "@/shared/terms/Term";
 import { PageState } from "@/shared/ui";
 import { Conventions } from "./Conventions";
 
@@ -68,7 +69,9 @@ export function TodayPage() {
           </p>
         </div>
         <aside aria-label="What shows now">
-          <h2 className="text-xl">What shows now</h2>
+          <h2 className="text-xl">
+            <Term id="season_ring">What shows now</Term>
+          </h2>
           {first && <p className="text-sm text-soft">on {first.name}, by its own trees</p>}
           {season.data ? (
             <>

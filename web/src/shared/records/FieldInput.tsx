@@ -25,7 +25,7 @@ export function FieldInput({ field, value, onChange, vocabulary }: Props) {
           value={String(value ?? "")}
           onChange={(e) => onChange(e.target.value || undefined)}
         >
-          {!(field.required && value) && <option value="">not given</option>}
+          {!(field.required && value) && field.default === undefined && <option value="">not given</option>}
           {options.map((o) => (
             <option key={o.id} value={o.id}>
               {o.label}

@@ -36,7 +36,7 @@ export function RecordForm({ fields, value, onChange, vocabulary, exactlyOne = f
           {!given && <option value="">choose</option>}
           {asked.map((f) => (
             <option key={f.id} value={f.id}>
-              {f.label}
+              {f.id === "value" ? "one figure" : f.label}
             </option>
           ))}
         </Select>
@@ -45,7 +45,7 @@ export function RecordForm({ fields, value, onChange, vocabulary, exactlyOne = f
         <FieldInput
           key={f.id}
           field={f}
-          value={value[f.id]}
+          value={value[f.id] ?? f.default}
           onChange={(next) => (exactlyOne ? onChange({ [f.id]: next ?? emptyOf(f) }) : set(f.id, next))}
           vocabulary={vocabulary}
         />

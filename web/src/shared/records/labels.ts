@@ -220,8 +220,12 @@ function measureInWords(
       : PLAIN.includes(method ?? "")
         ? [readings].flat(2).join(", ")
         : Object.values((readings as object | undefined) ?? {}).join(" / ");
-  const parts = [figure, ...rest("quantity", "raw", "method", "combine", "least_cm", "thinner", "stem_form")];
+  const parts = [
+    figure,
+    ...rest("quantity", "raw", "method", "combine", "least_cm", "thinner", "stem_form", "at_height_m"),
+  ];
   parts.splice(1, 0, METHOD_WORDS[body.method ?? "taped"] ?? "");
+  if (body.at_height_m) parts.splice(2, 0, `at ${body.at_height_m.toFixed(2)} m`);
   if (body.stem_form && body.stem_form !== "upright") parts.push(body.stem_form.replaceAll("_", " "));
   if (body.thinner) parts.push(`${body.thinner} thinner counted`);
   if ((body.stems ?? 1) > 1) parts.push(`${body.stems} stems`);
