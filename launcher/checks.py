@@ -148,8 +148,17 @@ def test(arguments: list[str]) -> int:
 
 
 def bench(arguments: list[str]) -> int:
-    """Naming, timed: the core alone, and from an answer in the browser to the new ranking on screen."""
+    """Naming, timed: the core alone, and from an answer in the browser to the new ranking on screen. With
+    `--stems N`: the records, on a generated site of so many stems.
+    """
     prepare()
+    if arguments:
+        with throw_away_cluster() as cluster:
+            env = {**TEST_ENV, **cluster.environment(), **PATHS, "JUBARK_DB_NAME": "postgres"}
+            run("migrations", [*MANAGE, "migrate", "--no-input"], "see the message above", env=env)
+            command = [*MANAGE, "measure_large_site", *arguments]
+            run("records of a large site", command, "see the message above", env=env, cwd=SERVER, quiet=False)
+        return 0
     run("naming", [str(PYTHON), "-m", "jubark_core", "bench"], "see the message above", quiet=False)
     ensure_build()
     with throw_away_cluster() as cluster:

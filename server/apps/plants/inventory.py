@@ -43,7 +43,7 @@ def inventory_page(
     if len(page) <= size:
         return page, None
     last = page[size - 1]
-    return page[:size], _write(last.sorted_by, last.plant_id)
+    return page[:size], cursor_after(last.sorted_by, last.plant_id)
 
 
 def _after(down: bool, value: Any, plant: UUID) -> Q:
@@ -53,7 +53,8 @@ def _after(down: bool, value: Any, plant: UUID) -> Q:
     return beyond | Q(sorted_by=value, plant_id__gt=plant) | Q(sorted_by__isnull=True)
 
 
-def _write(value: Any, plant: object) -> str:
+def cursor_after(value: Any, plant: object) -> str:
+    """The cursor of the page that begins after a row of that value."""
     return base64.urlsafe_b64encode(json.dumps([value, str(plant)], default=str).encode()).decode()
 
 

@@ -2,17 +2,17 @@
 
 from __future__ import annotations
 
-import datetime
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
-from typing import Any
+from itertools import groupby
+from typing import Any, Generic, TypeVar
 from uuid import UUID
 
-from apps.plants.models import Entry
-from apps.plants.stored import body_of
+from apps.plants.stored import AnyEntry, body_of
 from jubark_core.records.bodies import Body, Condition, Determination, Life, Measurement, Sign, Tag
 from jubark_core.records.quantities import QUANTITIES
 
+E = TypeVar("E", bound=AnyEntry)
 QUANTITY_FIELDS = {name: q.current for name, q in QUANTITIES.items() if q.current}
 SPAN_FIELDS = ("taxon", "dbh_cm", "height_m", "condition", "life")
 EMPTY: dict[str, Any] = {
@@ -29,21 +29,21 @@ EMPTY: dict[str, Any] = {
 
 
 @dataclass
-class Standing:
+class Standing(Generic[E]):
     """Entries that count, and which of them are disputed."""
 
-    live: list[Entry] = field(default_factory=list)
+    live: list[E] = field(default_factory=list)
     contested: set[UUID] = field(default_factory=set)
 
 
-def standing_entries(entries: Sequence[Entry]) -> Standing:
+def standing_entries(entries: Sequence[E]) -> Standing[E]:
     """The newest of each chain of corrections, without what was withdrawn or waits for its clock to be
     confirmed.
 
     Where two corrections name the same entry, the later received wins and the chain is contested.
     """
     by_id = {e.id: e for e in entries}
-    chains: dict[UUID, list[Entry]] = {}
+    chains: dict[UUID, list[E]] = {}
     retracted: set[UUID] = set()
     for entry in entries:
         if entry.retracts_id is not None:
@@ -51,7 +51,7 @@ def standing_entries(entries: Sequence[Entry]) -> Standing:
         else:
             chains.setdefault(_root(entry.id, by_id), []).append(entry)
     confirmed = confirmed_visits(entries)
-    found = Standing()
+    found: Standing[E] = Standing()
     for root, chain in chains.items():
         replaced = {e.replaces_id for e in chain}
         heads = sorted((e for e in chain if e.id not in replaced), key=lambda e: (e.received_at, e.id))
@@ -64,12 +64,12 @@ def standing_entries(entries: Sequence[Entry]) -> Standing:
     return found
 
 
-def confirmed_visits(entries: Sequence[Entry]) -> set[UUID]:
+def confirmed_visits(entries: Sequence[AnyEntry]) -> set[UUID]:
     """Visits whose doubted date somebody confirmed."""
     return {e.visit_id for e in entries if e.kind == "clock_confirmed"}
 
 
-def _root(entry_id: UUID, by_id: dict[UUID, Entry]) -> UUID:
+def _root(entry_id: UUID, by_id: Mapping[UUID, AnyEntry]) -> UUID:
     while (
         (entry := by_id.get(entry_id)) is not None
         and entry.replaces_id is not None
@@ -79,30 +79,46 @@ def _root(entry_id: UUID, by_id: dict[UUID, Entry]) -> UUID:
     return entry_id
 
 
-def _order(entry: Entry) -> tuple[Any, ...]:
+def _order(entry: AnyEntry) -> tuple[Any, ...]:
     return (entry.visit.local_date, entry.visit.observed_at, entry.received_at, entry.id)
 
 
-def current_values(entries: Sequence[Entry]) -> dict[str, Any]:
-    """Field -> value of Current: per quantity the greatest by (local date, observed at, received at, id)."""
+def projected(entries: Sequence[AnyEntry]) -> tuple[dict[str, Any], list[dict[str, Any]]]:
+    """(fields of Current, rows of PlantSpan): what is known now, and what was known from day to day.
+
+    Now: per quantity the greatest by (local date, observed at, received at, id). From day to day: consecutive
+    ranges [from_day, to_day) in which nothing changed.
+    """
     standing = standing_entries(entries)
     values: dict[str, Any] = {**EMPTY, "signs": []}
-    for entry in standing.live:
-        _apply(values, entry, body_of(entry))
+    rows: list[dict[str, Any]] = []
+    for day, of_day in groupby(standing.live, key=lambda e: e.visit.local_date):
+        for entry in of_day:
+            _apply(values, entry, body_of(entry))
+        row = {key: values[key] for key in SPAN_FIELDS}
+        if rows and {k: rows[-1][k] for k in SPAN_FIELDS} == row:
+            continue
+        if rows:
+            rows[-1]["to_day"] = day
+        rows.append({"from_day": day, "to_day": None, **row})
     confirmed = confirmed_visits(entries)
     seen = {
-        e.visit.id: e.visit
+        e.visit_id: e.visit.local_date
         for e in entries
         if e.visit.mode == "field" and (not e.visit.clock_doubtful or e.visit_id in confirmed)
     }
-    values["visits"] = len(seen)
-    values["last_seen"] = max((v.local_date for v in seen.values()), default=None)
-    values["contested"] = bool(standing.contested)
     values.pop("_sign_visit", None)
-    return values
+    contested = bool(standing.contested)
+    last_seen = max(seen.values(), default=None)
+    return {**values, "visits": len(seen), "last_seen": last_seen, "contested": contested}, rows
 
 
-def _apply(values: dict[str, Any], entry: Entry, body: Body | None) -> None:
+def current_values(entries: Sequence[AnyEntry]) -> dict[str, Any]:
+    """Field -> value of Current."""
+    return projected(entries)[0]
+
+
+def _apply(values: dict[str, Any], entry: AnyEntry, body: Body | None) -> None:
     match body:
         case Determination():
             values |= {
@@ -130,21 +146,3 @@ def _apply(values: dict[str, Any], entry: Entry, body: Body | None) -> None:
                 values |= {"signs": [], "_sign_visit": entry.visit_id}
             if body.present:
                 values["signs"] = [*values["signs"], body.sign]
-
-
-def spans(entries: Sequence[Entry]) -> list[dict[str, Any]]:
-    """What was known from day to day: consecutive ranges [from_day, to_day) in which nothing changed."""
-    live = standing_entries(entries).live
-    values: dict[str, Any] = {**EMPTY, "signs": []}
-    rows: list[dict[str, Any]] = []
-    days: list[datetime.date] = sorted({e.visit.local_date for e in live})
-    for day in days:
-        for entry in (e for e in live if e.visit.local_date == day):
-            _apply(values, entry, body_of(entry))
-        row = {key: values[key] for key in SPAN_FIELDS}
-        if rows and {k: rows[-1][k] for k in SPAN_FIELDS} == row:
-            continue
-        if rows:
-            rows[-1]["to_day"] = day
-        rows.append({"from_day": day, "to_day": None, **row})
-    return rows

@@ -11,6 +11,7 @@ from django.db.models import Count, QuerySet
 from apps.organisations.models import Member
 from apps.organisations.permissions import visible_to
 from apps.plants.models import Current, Entry, PhotoFile, Plant, Visit
+from apps.plants.stored import EntryRow, VisitRow
 
 
 def plants_visible_to(actor: Member) -> QuerySet[Plant]:
@@ -53,4 +54,31 @@ def entries_by_plant(plants: Iterable[UUID]) -> dict[UUID, list[Entry]]:
         .order_by("visit__local_date", "visit__observed_at", "received_at", "id")
     ):
         rows.setdefault(entry.plant_id, []).append(entry)
+    return rows
+
+
+def entry_rows_by_plant(plants: Iterable[UUID]) -> dict[UUID, list[EntryRow]]:
+    """All entries of the plants as the projections need them, in no order."""
+    wanted = list(plants)
+    visits = {
+        row[0]: VisitRow(*row[1:])
+        for row in Visit.objects.filter(plant__in=wanted).values_list(
+            "id", "local_date", "observed_at", "mode", "clock_doubtful"
+        )
+    }
+    rows: dict[UUID, list[EntryRow]] = {}
+    fields = (
+        "plant_id",
+        "id",
+        "kind",
+        "version",
+        "body",
+        "replaces_id",
+        "retracts_id",
+        "received_at",
+        "visit_id",
+    )
+    for plant, *known in Entry.objects.filter(plant__in=wanted).values_list(*fields):
+        row: tuple[Any, ...] = (*known, visits[known[-1]])
+        rows.setdefault(plant, []).append(EntryRow(*row))
     return rows

@@ -82,6 +82,7 @@ class Current(models.Model):
     class Meta:
         indexes = [
             models.Index(fields=["organisation", "block", "tag"]),
+            models.Index(fields=["organisation", "tag"]),
             models.Index(fields=["block", "taxon"]),
             models.Index(fields=["block", "dbh_cm"]),
             models.Index(fields=["block", "last_seen"]),

@@ -8,8 +8,8 @@ from uuid import UUID
 from django.db import connection
 
 from apps.plants.models import Current, Plant, PlantSpan
-from apps.plants.projection import current_values, spans
-from apps.plants.selectors import entries_by_plant
+from apps.plants.projection import projected
+from apps.plants.selectors import entry_rows_by_plant
 
 FIELDS = [f.name for f in Current._meta.concrete_fields if f.name not in ("plant", "tag_clash")]
 
@@ -18,28 +18,26 @@ def refresh_current(plant_ids: Iterable[UUID]) -> None:
     """Recompute Current and PlantSpan of the plants. Call inside the transaction that wrote the entries."""
     wanted = sorted(set(plant_ids))
     plants = list(Plant.objects.select_for_update().filter(pk__in=wanted).order_by("pk"))
-    entries = entries_by_plant(wanted)
-    before = dict(Current.objects.filter(plant__in=wanted).values_list("plant_id", "tag"))
+    entries = entry_rows_by_plant(wanted)
+    before = {
+        row[0]: row[1:]
+        for row in Current.objects.filter(plant__in=wanted).values_list("plant_id", "tag", "life")
+    }
     currents, span_rows = [], []
+    tags: set[str] = set()
     for plant in plants:
-        own = entries.get(plant.id, [])
-        currents.append(
-            Current(
-                plant=plant,
-                organisation_id=plant.organisation_id,
-                block_id=plant.block_id,
-                **current_values(own),
-            )
-        )
-        span_rows += [
-            PlantSpan(plant=plant, organisation_id=plant.organisation_id, **row) for row in spans(own)
-        ]
+        values, spans = projected(entries.get(plant.id, []))
+        own = {"plant_id": plant.id, "organisation_id": plant.organisation_id}
+        currents.append(Current(block_id=plant.block_id, **own, **values))
+        span_rows += [PlantSpan(**own, **row) for row in spans]
+        was = before.get(plant.id, ("", ""))
+        if was != (values["tag"], values["life"]):
+            tags |= {was[0], values["tag"]}
     Current.objects.bulk_create(
         currents, update_conflicts=True, unique_fields=["plant"], update_fields=FIELDS, batch_size=1000
     )
     PlantSpan.objects.filter(plant__in=wanted).delete()
     PlantSpan.objects.bulk_create(span_rows, batch_size=1000)
-    tags = {c.tag for c in currents} | set(before.values())
     flag_tag_clashes({p.block_id for p in plants}, tags - {""})
 
 
@@ -51,12 +49,17 @@ def flag_tag_clashes(blocks: Iterable[UUID], tags: Iterable[str]) -> None:
     with connection.cursor() as cursor:
         cursor.execute(
             """
-            WITH sites AS (SELECT DISTINCT site_id FROM sites_block WHERE id = ANY(%(blocks)s)),
+            WITH sites AS (
+                SELECT DISTINCT site_id, organisation_id FROM sites_block WHERE id = ANY(%(blocks)s)
+            ),
             standing AS (
                 SELECT c.plant_id, count(*) FILTER (WHERE c.life NOT IN ('removed', 'not_found', 'stump'))
                        OVER (PARTITION BY b.site_id, c.tag) > 1 AS clash
-                FROM plants_current c JOIN sites_block b ON b.id = c.block_id
-                WHERE b.site_id IN (SELECT site_id FROM sites) AND c.tag = ANY(%(tags)s)
+                FROM unnest(%(tags)s::text[]) AS t (tag)
+                JOIN plants_current c
+                  ON c.tag = t.tag AND c.organisation_id IN (SELECT organisation_id FROM sites)
+                JOIN sites_block b ON b.id = c.block_id
+                WHERE b.site_id IN (SELECT site_id FROM sites)
             )
             UPDATE plants_current c SET tag_clash = s.clash FROM standing s
             WHERE s.plant_id = c.plant_id AND c.tag_clash <> s.clash
