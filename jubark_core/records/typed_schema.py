@@ -48,7 +48,8 @@ def _add(of: Any, found: dict[str, Schema]) -> None:
         "properties": {name: _schema(hint, found) for name, hint in hints.items()},
         "additionalProperties": False,
     }
-    if needed := [name for name in hints if name in of.__required_keys__]:
+    # not by __required_keys__, which cannot see NotRequired in postponed annotations
+    if needed := [name for name, hint in hints.items() if get_origin(hint) is not NotRequired]:
         schema["required"] = needed
     found[of.__name__] = schema
 

@@ -152,6 +152,7 @@ SPECTACULAR_SETTINGS = {
     "POSTPROCESSING_HOOKS": [
         "drf_spectacular.hooks.postprocess_schema_enums",
         "config.api_components.add_records",
+        "config.api_components.add_refusals",
     ],
     "ENUM_NAME_OVERRIDES": {
         "RoleEnum": "apps.organisations.models.Role",

@@ -59,7 +59,7 @@ class GeojsonView(APIView):
     """A block as GeoJSON; memory stays flat."""
 
     @extend_schema(
-        operation_id="block_as_geojson", responses={(200, "application/geo+json"): OpenApiTypes.STR}
+        operation_id="block_as_geojson", responses={(200, "application/geo+json"): OpenApiTypes.OBJECT}
     )
     def get(self, request: Request, block_id: UUID) -> FileResponse:
         actor = actor_of(request)

@@ -146,7 +146,10 @@ class AnswerSerializer(serializers.Serializer[dict[str, Any]]):
     code = serializers.CharField(required=False)
     message = serializers.CharField(required=False)
     field = serializers.CharField(required=False)
+    value = serializers.CharField(required=False, allow_blank=True)
     allowed = serializers.CharField(required=False)
+    role = serializers.CharField(required=False)
+    needs = serializers.CharField(required=False)
 
 
 class AnswersSerializer(serializers.Serializer[dict[str, Any]]):

@@ -106,7 +106,7 @@ def plant_shown(actor: Member, plant: Plant) -> dict[str, Any]:
             {
                 "id": e.id,
                 "kind": kind_of(e),
-                "body": shown_body(e),
+                **({"body": shown_body(e)} if e.retracts_id is None else {}),
                 "observer": e.observer,
                 "recorded_at": e.recorded_at,
                 "received_at": e.received_at,

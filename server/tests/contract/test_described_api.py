@@ -1,0 +1,152 @@
+"""The description holds: requests made from it, as each role, get an answer that stands in it."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import requests
+import schemathesis
+import yaml
+from django.db import transaction
+from django.test import tag
+from hypothesis import HealthCheck, given, settings
+from hypothesis.extra.django import TestCase
+from schemathesis.checks import not_a_server_error
+from schemathesis.generation import GenerationMode
+from schemathesis.specs.openapi.checks import (
+    content_type_conformance,
+    response_schema_conformance,
+    status_code_conformance,
+)
+from urllib3 import HTTPResponse
+
+from apps.organisations.models import Member, Role
+from apps.plants.tests.factories import small_site, take_samples
+from jubark_core.records.upgrade import VERSION
+from jubark_core.tests import samples
+from tests.contract.test_api_description import SCHEMA
+
+REQUEST_FIELDS = ("method", "url", "headers", "params", "data", "json", "files")
+SET_HERE = ("content-length", "cookie", "accept-encoding")
+CHECKS = [
+    not_a_server_error,
+    status_code_conformance,
+    content_type_conformance,
+    response_schema_conformance,
+]
+FEW = settings(
+    max_examples=4,
+    deadline=None,
+    derandomize=True,
+    database=None,
+    suppress_health_check=list(HealthCheck),
+)
+MANY = settings(FEW, max_examples=30)
+
+
+def without_extra_keys(described: dict[str, Any]) -> dict[str, Any]:
+    """The description with every object closed: an answer may hold no key that is not described."""
+    for component in described["components"]["schemas"].values():
+        if "properties" in component:
+            component.setdefault("additionalProperties", False)
+    return described
+
+
+class DescribedApi(TestCase):
+    examples = FEW
+
+    @classmethod
+    def setUpTestData(cls) -> None:
+        cls.at = small_site()
+        items = take_samples(cls.at, VERSION)
+        photo = next(e for e in samples.entries(VERSION) if e["kind"] == "photo")
+        cls.ids = {
+            "site_id": str(cls.at.site.id),
+            "block_id": str(cls.at.block.id),
+            "plant_id": items[0]["id"],
+            "photo_id": photo["id"],
+            "taxon": "acer-rubrum",
+            "part": "leaf",
+        }
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        super().setUpClass()
+        cls.schema = schemathesis.openapi.from_dict(without_extra_keys(yaml.safe_load(SCHEMA.read_text())))
+
+    def ask(self, member: Member) -> None:
+        """Every operation, with ids that are there, by requests made from its description, sound and not."""
+        self.client.force_login(member.user)
+        asked = 0
+        for found in self.schema.get_all_operations():
+            operation = found.ok()
+            if operation.path.startswith("/api/session/"):
+                continue  # it would sign out; wrong sign-ins have tests of their own
+            fixed = {p.name: self.ids[p.name] for p in operation.path_parameters if p.name in self.ids}
+            for mode in (GenerationMode.POSITIVE, GenerationMode.NEGATIVE):
+                self.ask_one(operation, fixed, mode)
+            asked += 1
+        self.assertEqual(asked, len(list(self.schema.get_all_operations())) - 3)
+
+    def answer_to(self, case: Any) -> requests.Response:
+        """The answer of this process to a case, nothing of it stored, in the form the checks read."""
+        kwargs = case.as_transport_kwargs(base_url="http://testserver")
+        sent = requests.Request(**{k: v for k, v in kwargs.items() if k in REQUEST_FIELDS}).prepare()
+        headers = {k: v for k, v in sent.headers.items() if k.lower() not in SET_HERE}
+        with transaction.atomic():
+            told = self.client.generic(
+                sent.method or "GET",
+                sent.path_url,
+                data=sent.body or b"",
+                content_type=headers.pop("Content-Type", "application/octet-stream"),
+                headers=headers,
+            )
+            content = b"".join(told.streaming_content) if told.streaming else told.content
+            transaction.set_rollback(True)
+        answer = requests.Response()
+        answer.status_code, answer._content, answer.request = told.status_code, content, sent
+        answer.headers.update(dict(told.items()))
+        answer.raw = HTTPResponse(
+            headers=dict(told.items()), status=told.status_code, request_method=sent.method
+        )
+        return answer
+
+    def ask_one(self, operation: Any, fixed: dict[str, Any], mode: GenerationMode) -> None:
+        try:
+            strategy = operation.as_strategy(generation_mode=mode, path_parameters=fixed)
+        except Exception as error:  # an operation without anything that can be spoilt has no unsound request
+            self.assertIn("negative", str(error).lower())
+            return
+
+        @self.examples
+        @given(case=strategy)
+        def asks(case: Any) -> None:
+            case.validate_response(self.answer_to(case), checks=CHECKS)
+
+        with self.subTest(f"{operation.method} {operation.path}", mode=mode.name):
+            asks()
+
+    def test_as_a_viewer(self) -> None:
+        self.ask(self.at.viewer)
+
+    def test_as_a_surveyor(self) -> None:
+        self.ask(self.at.surveyor)
+
+    def test_as_a_steward(self) -> None:
+        self.ask(self.at.steward)
+
+    def test_as_an_owner(self) -> None:
+        self.ask(self.at.owner)
+
+    def test_every_role_is_asked_as(self) -> None:
+        self.assertEqual(
+            {f"test_as_a{'n' if r == 'owner' else ''}_{r.value}" for r in Role},
+            {t for t in dir(self) if t.startswith("test_as_")},
+        )
+
+
+@tag("slow")
+class DescribedApiForLong(DescribedApi):
+    """The same with seven times the examples."""
+
+    examples = MANY
