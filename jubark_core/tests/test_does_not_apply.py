@@ -105,4 +105,4 @@ class DoesNotApply(unittest.TestCase):
                     }
                     self.assertTrue(read_case(longer, flora).looks)
                     tried += outcome["state"] == NO_SENSE
-        self.assertGreater(tried, 3)
+        self.assertNotEqual(tried, 0)
