@@ -113,7 +113,7 @@ class Migration(migrations.Migration):
             name='Entry',
             fields=[
                 ('id', models.UUIDField(editable=False, primary_key=True, serialize=False)),
-                ('kind', models.CharField(choices=[('tag', 'tag'), ('determination', 'determination'), ('measurement', 'measurement'), ('condition', 'condition'), ('life', 'life'), ('sign', 'sign'), ('defect', 'defect'), ('risk', 'risk'), ('note', 'note'), ('photo', 'photo'), ('voucher', 'voucher'), ('observation', 'observation'), ('clock_confirmed', 'clock confirmed')], max_length=15)),
+                ('kind', models.CharField(help_text='one of the kinds of jubark_core.records', max_length=20)),
                 ('version', models.PositiveSmallIntegerField(help_text='the record version its body was written at')),
                 ('body', models.JSONField(default=dict, help_text='as the core wrote it; upgraded when read, never rewritten')),
                 ('observer', models.CharField(max_length=80)),

@@ -9,7 +9,6 @@ from apps.organisations.triggers import append_only, in_calendar, same_organisat
 from apps.plants.models.plant import Plant
 from config.choices import choices
 from jubark_core.records import words
-from jubark_core.records.bodies import KINDS
 
 
 class Visit(models.Model):
@@ -54,7 +53,7 @@ class Entry(models.Model):
     organisation = models.ForeignKey(Organisation, on_delete=models.PROTECT)
     plant = models.ForeignKey(Plant, on_delete=models.PROTECT, related_name="entries")
     visit = models.ForeignKey(Visit, on_delete=models.PROTECT, related_name="entries")
-    kind = models.CharField(max_length=15, choices=choices(KINDS))
+    kind = models.CharField(max_length=20, help_text="one of the kinds of jubark_core.records")
     version = models.PositiveSmallIntegerField(help_text="the record version its body was written at")
     body = models.JSONField(
         default=dict, help_text="as the core wrote it; upgraded when read, never rewritten"

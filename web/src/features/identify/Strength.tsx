@@ -26,7 +26,7 @@ export function Strength({ bits, expected = false }: { bits: number; expected?: 
   return (
     <button
       type="button"
-      className="min-h-[44px] underline decoration-dotted underline-offset-4"
+      className="min-h-[53px] underline decoration-dotted underline-offset-4"
       aria-label={`Strength of evidence: ${expected ? expectedOf(bits) : strengthOf(bits)}`}
       onClick={() => setNumber(!number)}
     >

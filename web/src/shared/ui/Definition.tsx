@@ -9,7 +9,7 @@ export function Definition({ children, definition }: { children: ReactNode; defi
       <Popover.Trigger asChild>
         <button
           type="button"
-          className="min-h-[44px] cursor-help text-left underline decoration-dotted underline-offset-4"
+          className="min-h-[53px] cursor-help text-left underline decoration-dotted underline-offset-4"
           onFocus={(e) => e.currentTarget.matches(":focus-visible") && setOpen(true)}
           onBlur={() => setOpen(false)}
         >
@@ -19,6 +19,7 @@ export function Definition({ children, definition }: { children: ReactNode; defi
       <Popover.Portal>
         <Popover.Content
           side="top"
+          align="start"
           sideOffset={4}
           collisionPadding={8}
           onOpenAutoFocus={(e) => e.preventDefault()}
