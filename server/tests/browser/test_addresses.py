@@ -85,6 +85,10 @@ class EveryAddress(BrowserTestCase):
             "/species/:taxon?": [("/species", heading("Species")), ("/species/acer-rubrum", picture)],
             "/year": [("/year?month=4", heading("What shows in April"))],
             "/side-by-side": [("/side-by-side?taxa=acer-rubrum,acer-saccharum", picture)],
+            "/glossary": [
+                ("/glossary", words("Critical root zone")),
+                ("/glossary?words=breast", words("Diameter over bark at breast height.")),
+            ],
             "/inventory": [
                 ("/inventory", words("31.8")),
                 ("/inventory?words=0042&sort=-dbh_cm", words("31.8")),

@@ -3,6 +3,7 @@ import { lazy } from "react";
 import { createBrowserRouter, RouterProvider, redirect } from "react-router";
 import { Refused } from "@/api/client";
 import { ExchangePage } from "@/features/exchange";
+import { GlossaryPage } from "@/features/glossary";
 import { IdentifyPage } from "@/features/identify";
 import { HistoryPage, InventoryPage } from "@/features/inventory";
 import { SideBySidePage, SpeciesPage, YearPage } from "@/features/species";
@@ -55,6 +56,7 @@ const router = createBrowserRouter([
       { path: "/side-by-side", element: <SideBySidePage /> },
       { path: "/inventory", element: <InventoryPage /> },
       { path: "/history/:plantId", element: <HistoryPage /> },
+      { path: "/glossary", element: <GlossaryPage /> },
       { path: "/import-export", element: <ExchangePage /> },
       ...MOVED.map(([from, to]) => ({ path: `${from}/*`, loader: moved(from, to) })),
       { path: "*", element: <Broken missing /> },

@@ -129,7 +129,9 @@ function useTitle(pathname: string) {
           ? "Side by side"
           : pathname.startsWith("/year")
             ? "The year here"
-            : "Today");
+            : pathname.startsWith("/glossary")
+              ? "Glossary"
+              : "Today");
     document.title = `${place} · Jubark`;
   }, [pathname]);
 }

@@ -67,6 +67,11 @@ export function TodayPage() {
             Clean blocks first: boots and saws carry soil from sick stands to sound ones. Clean them between
             blocks.
           </p>
+          <p className="mt-2">
+            <Link to="/glossary" className="target inline-flex items-center text-slate underline">
+              Glossary: what the terms mean
+            </Link>
+          </p>
         </div>
         <aside aria-label="What shows now">
           <h2 className="text-xl">
