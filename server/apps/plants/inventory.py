@@ -30,27 +30,37 @@ def inventory_page(
     """One page in the order of `sort` (a column, `-` before it for descending; empty values last) and the
     next cursor.
 
-    Raises BadInput for an unknown column or a cursor that is not one of ours.
+    Rows with a value come by an index that holds (organisation, value, plant), read from either end; those
+    without come after them. Raises BadInput for an unknown column or a cursor that is not one of ours.
     """
     column = require_one_of("sort", sort.removeprefix("-"), SORTABLE)
     down = sort.startswith("-")
+    value, plant = _read(cursor, column) if cursor else (None, None)
     # an empty word is as good as no value: it comes last, whichever way the column runs
     rows = rows.annotate(sorted_by=NullIf(column, Value("")) if column in TEXT else F(column))
-    order = F("sorted_by").desc(nulls_last=True) if down else F("sorted_by").asc(nulls_last=True)
-    if cursor:
-        rows = rows.filter(_after(down, *_read(cursor, column)))
-    page: list[Any] = list(rows.order_by(order, "plant_id")[: size + 1])
+    page: list[Any] = []
+    if plant is None or value is not None:
+        with_value = rows.filter(sorted_by__isnull=False)
+        if plant is not None:
+            with_value = with_value.filter(_beyond(down, value, plant))
+        order = ("-sorted_by", "-plant_id") if down else ("sorted_by", "plant_id")
+        page = list(with_value.order_by(*order)[: size + 1])
+    if len(page) <= size:
+        without = rows.filter(sorted_by__isnull=True)
+        if plant is not None and value is None:
+            without = without.filter(plant_id__gt=plant)
+        page += without.order_by("plant_id")[: size + 1 - len(page)]
     if len(page) <= size:
         return page, None
     last = page[size - 1]
     return page[:size], cursor_after(last.sorted_by, last.plant_id)
 
 
-def _after(down: bool, value: Any, plant: UUID) -> Q:
-    if value is None:
-        return Q(sorted_by__isnull=True, plant_id__gt=plant)
-    beyond = Q(**{f"sorted_by__{'lt' if down else 'gt'}": value})
-    return beyond | Q(sorted_by=value, plant_id__gt=plant) | Q(sorted_by__isnull=True)
+def _beyond(down: bool, value: Any, plant: UUID) -> Q:
+    """Rows after a value and a plant. The bound on the value alone lets an index start there."""
+    way, bound = ("lt", "lte") if down else ("gt", "gte")
+    after = Q(**{f"sorted_by__{way}": value}) | Q(**{"sorted_by": value, f"plant_id__{way}": plant})
+    return Q(**{f"sorted_by__{bound}": value}) & after
 
 
 def cursor_after(value: Any, plant: object) -> str:

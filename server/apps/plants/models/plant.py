@@ -5,7 +5,8 @@ from __future__ import annotations
 import uuid
 
 from django.contrib.gis.db import models
-from django.contrib.postgres.indexes import GinIndex
+from django.contrib.postgres.indexes import GinIndex, OpClass
+from django.db.models.functions import NullIf, Upper
 
 from apps.organisations.models import Member, Organisation
 from apps.organisations.triggers import in_calendar, same_organisation
@@ -86,8 +87,21 @@ class Current(models.Model):
             models.Index(fields=["block", "taxon"]),
             models.Index(fields=["block", "dbh_cm"]),
             models.Index(fields=["block", "last_seen"]),
+            *(
+                models.Index(
+                    "organisation", NullIf(column, models.Value("")), "plant", name=f"current_by_{column}"
+                )
+                for column in ("tag", "name")
+            ),
+            *(
+                models.Index("organisation", column, "plant", name=f"current_by_{column}")
+                for column in ("dbh_cm", "height_m", "last_seen")
+            ),
+            # as `icontains` and `istartswith` ask
             GinIndex(
-                fields=["tag", "name"], name="current_words", opclasses=["gin_trgm_ops", "gin_trgm_ops"]
+                OpClass(Upper("tag"), "gin_trgm_ops"),
+                OpClass(Upper("name"), "gin_trgm_ops"),
+                name="current_words",
             ),
         ]
 
