@@ -1,7 +1,7 @@
 import tailwindcss from "@tailwindcss/vite";
 import react from "@vitejs/plugin-react";
-import { defineConfig } from "vite";
 import { VitePWA } from "vite-plugin-pwa";
+import { defineConfig } from "vitest/config";
 
 // Django serves the build: index.html as a template that puts the nonce in, everything else as static files.
 export default defineConfig({
@@ -31,5 +31,6 @@ export default defineConfig({
   resolve: { alias: { "@": new URL("./src", import.meta.url).pathname } },
   html: { cspNonce: "{{ CSP_NONCE }}" },
   build: { target: "es2022", chunkSizeWarningLimit: 1200 },
+  test: { setupFiles: ["src/testing/setup.ts"], include: ["src/**/*.test.ts"] },
   server: { proxy: { "/api": "http://127.0.0.1:8417" } },
 });

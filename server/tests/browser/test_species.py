@@ -56,7 +56,7 @@ class Portraits(BrowserTestCase):
         expect(page.get_by_role("link", name="Ailanthus altissima")).to_be_visible()
         expect(page.get_by_role("link", name="Quercus alba")).to_have_count(0)
         page.get_by_label("There it is").select_option("")
-        page.get_by_label("stands on your sites").check()
+        page.get_by_label("on your sites").check()
         expect(count).to_have_text("1 taxon")
         page.get_by_label("Shows on the day").select_option("fruit")
         expect(page.get_by_text("No taxon fits all of that.")).to_be_visible()

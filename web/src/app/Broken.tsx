@@ -8,7 +8,7 @@ export function Broken({ missing = false }: { missing?: boolean }) {
       <p className="my-3">
         {missing
           ? "The address leads nowhere."
-          : "Something in it went wrong. What you recorded is kept on this device."}
+          : "Something in it went wrong. What you recorded is saved on this device."}
       </p>
       <Link to="/" className="text-slate underline">
         Back to Today

@@ -21,7 +21,7 @@ import { CorrectEntry } from "./CorrectEntry";
 import { FromSize } from "./FromSize";
 import { StripDrawing } from "./StripDrawing";
 
-/** A stem as a strip of its visits: what was recorded, when, by whom, and what it stands as now. */
+/** A tree through its visits: what was recorded, when and by whom, and what is known of it now. */
 export function HistoryPage() {
   const { plantId } = useParams();
   const member = useMember();
@@ -60,7 +60,7 @@ export function HistoryPage() {
         </header>
         {p.current.contested && (
           <Notice kind="caution">
-            Two corrections name the same entry. The later received stands; both are marked below.
+            Two corrections name the same entry. The one received later counts; both are marked below.
           </Notice>
         )}
         {p.current.tag_clash && (

@@ -104,7 +104,7 @@ export function NewTree({
             At {mark[1].toFixed(6)}, {mark[0].toFixed(6)}. Tap again to move it.
           </p>
         ) : (
-          <p>Tap the map where it stands.</p>
+          <p>Tap the map where the tree is.</p>
         ))}
       {how === "typed" && (
         <div className="grid grid-cols-2 gap-3">

@@ -43,7 +43,7 @@ export function SpaceCheck({ taxon }: { taxon: string }) {
       <Button
         onClick={() => setThings([...things, { kind: "wall", distance_m: "", height_m: "", spread_m: "" }])}
       >
-        {things.length ? "Something else near it" : "Does it fit? Say what stands near"}
+        {things.length ? "Something else near it" : "Does it fit? Add what is near"}
       </Button>
       {things.map((t, i) => (
         <div key={i} className="mt-2 grid grid-cols-[1fr_1fr_1fr_auto] items-end gap-2">

@@ -206,7 +206,7 @@ function TheList({ taxa, params, change, current, tray, beside, search }: ListPr
             </Select>
             <div className="col-span-2">
               <Check
-                label="stands on your sites"
+                label="on your sites"
                 checked={by.here}
                 onChange={(here) => change("here", here ? "yes" : "")}
               />

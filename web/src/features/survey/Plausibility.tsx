@@ -2,7 +2,7 @@ import type { Schemas } from "@/api/client";
 import { inWords } from "@/shared/dates";
 import { Button, Notice } from "@/shared/ui";
 
-/** The last visit's figure, and a doubt in a sentence with both ways out: what was meant, or as it stands. */
+/** The last visit's figure, and a warning in a sentence with both ways out: what was meant, or what was entered. */
 export function Plausibility({
   plausibility,
   unit,
@@ -26,8 +26,8 @@ export function Plausibility({
       {plausibility.warnings.length > 0 && (
         <Notice kind="caution" title={plausibility.warnings.join(" ")}>
           {plausibility.meant.length > 0
-            ? "A slip? Take what was meant, or leave it as it stands."
-            : "Look again; if it is so, leave it as it stands."}
+            ? "A slip? Use the figure that was meant, or leave yours."
+            : "Check it again. If it is right, leave it."}
         </Notice>
       )}
       {onMeant && plausibility.meant.length > 0 && (

@@ -30,7 +30,7 @@ export function StemForm({ vocabulary, form, breastHeightM, onForm }: Props) {
           The stem is {told.label}. Another form?
         </button>
       </div>
-      <Dialog open={open} onOpenChange={setOpen} title="What stands there">
+      <Dialog open={open} onOpenChange={setOpen} title="Form of the stem">
         <ul className="grid gap-2 sm:grid-cols-2">
           {vocabulary.stem_forms.map((f) => (
             <li key={f.id}>

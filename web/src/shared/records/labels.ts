@@ -71,8 +71,11 @@ export function entryInWords(
       .flatMap((f) => valueInWords(f, body[f.id], vocabulary));
   if (entry.kind === "observation") {
     const character = vocabulary?.characters.find((c) => c.id === body.character);
-    const said = [seenInWords(body, character), ...rest(...SEEN_FIELDS), `(${body.certainty ?? "likely"})`];
-    return { what: character?.label ?? String(body.character), said: said.join(" ") };
+    const said = [seenInWords(body, character), ...rest(...SEEN_FIELDS)].join(", ");
+    return {
+      what: character?.label ?? String(body.character),
+      said: `${said} (${body.certainty ?? "likely"})`,
+    };
   }
   if (entry.kind === "measurement") {
     const quantity = vocabulary?.records.quantities.find((q) => q.id === body.quantity);

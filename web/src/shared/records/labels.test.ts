@@ -1,0 +1,115 @@
+import { describe, expect, it } from "vitest";
+import { entriesOfSamples, vocabulary } from "@/testing/samples";
+import { entryInWords, inReadingOrder, numbersOf, type Shown } from "./labels";
+
+const line = (entry: Shown, scale?: string) => {
+  const { what, said } = entryInWords(entry, vocabulary, scale);
+  return `${what}: ${said}`;
+};
+
+describe("an entry in words", () => {
+  it("says something of every entry a device ever sent, and never a name of the code", () => {
+    for (const entry of entriesOfSamples) {
+      const { what, said } = entryInWords(entry, vocabulary);
+      expect(what, JSON.stringify(entry)).not.toBe("");
+      expect(`${what} ${said}`).not.toMatch(/undefined|null|\[object|NaN|_/);
+      expect(said, JSON.stringify(entry)).not.toBe("");
+    }
+  });
+
+  it.each<[Shown, string]>([
+    [
+      {
+        kind: "measurement",
+        body: {
+          quantity: "dbh_cm",
+          raw: { circumferences_cm: [94.2, 60] },
+          value: 35.55,
+          at_height_m: 1.37,
+          stems: 2,
+        },
+      },
+      "Diameter: 35.5 cm, tape, at 1.37 m, 2 stems",
+    ],
+    [
+      { kind: "measurement", body: { quantity: "dbh_cm", raw: { circumferences_cm: [94.2, 60] } } },
+      "Diameter: 94.2, 60, tape", // not sent yet: the figure is not known here
+    ],
+    [
+      {
+        kind: "measurement",
+        body: { quantity: "dieback_pct", raw: { value: 0 }, value: 0, method: "estimated" },
+      },
+      "Dieback: 0 %, by eye",
+    ],
+    [
+      {
+        kind: "measurement",
+        body: {
+          quantity: "height_m",
+          raw: { stick: { distance_m: 20, stick_cm: 30, arm_cm: 60 } },
+          value: 10,
+          error_m: 0.4,
+        },
+      },
+      "Height: 10.0 m, tape, ± 0.4 m",
+    ],
+    [
+      { kind: "observation", body: { character: "leaf.base", states: ["unequal"], k: 3, n: 8 } },
+      "Base of the blade: unequal sides, on 3 of 8 (likely)",
+    ],
+    [
+      { kind: "observation", body: { character: "fruit.kind", none: true, certainty: "sure" } },
+      "Kind of fruit: looked, not there (sure)",
+    ],
+    [
+      {
+        kind: "determination",
+        body: { entered: "x", name: "Fraxinus", name_rank: "genus", probability: 0.93 },
+      },
+      "Name: Fraxinus sp., 93 %",
+    ],
+    [
+      {
+        kind: "condition",
+        body: { word: "poor", parts: { trunk: 3, foliage: "not_seen" }, flare: "buried" },
+      },
+      "Condition: poor; trunk fair; foliage not seen; buried",
+    ],
+    [
+      { kind: "defect", body: { defect: "cavity", part: "base", extent_percent: 30 } },
+      "Defect: cavity, base, extent 30 %",
+    ],
+    [
+      { kind: "sign", body: { sign: "conks", present: false } },
+      "Sign or symptom: Brackets or mushrooms, looked for, not there",
+    ],
+    [{ kind: "tag", body: { number: "0042" } }, "Tag: 0042"],
+    [{ kind: "photo", body: { sha256: "a", bytes: 1 } }, "Photograph: whole plant"],
+    [{ kind: "life", body: { state: "standing_dead" } }, "Life state: standing dead"],
+  ])("%j", (entry, expected) => {
+    expect(line(entry)).toBe(expected);
+  });
+
+  it("shows grades on the scale of the site", () => {
+    const graded: Shown = { kind: "condition", body: { word: "good", parts: { trunk: 3 } } };
+    expect(line(graded, "five_points")).toBe("Condition: good; trunk 4 of 5");
+    expect(line(graded, "percent")).toBe("Condition: good; trunk 75 %");
+  });
+
+  it("reads a visit as the core lists the kinds: what it is, how big, how it does, what the name rests on", () => {
+    const mixed = ["observation", "note", "measurement", "tag"].map((kind) => ({
+      ...(entriesOfSamples.find((e) => e.kind === kind) as (typeof entriesOfSamples)[number]),
+      recorded_at: "",
+    }));
+    const kinds = inReadingOrder(mixed, vocabulary).map((e) => e.kind);
+    expect(kinds).toEqual(["tag", "measurement", "note", "observation"]);
+  });
+});
+
+it.each([
+  ["15  20", [15, 20]],
+  ["1,5; 2.5", [1.5, 2.5]],
+  ["", []],
+  ["15 x", null],
+])("numbers of %j", (text, numbers) => expect(numbersOf(text)).toEqual(numbers));
