@@ -146,7 +146,9 @@ class FiveStems(BrowserTestCase):
         page.goto(f"{self.live_server_url}/survey/{self.ids['0105']}?block={self.at.block.id}")
         page.get_by_role("button", name="It is tag").click()
         page.get_by_role("button", name="Diameter ›").click()
-        expect(page.get_by_text("At 1.37 m above the ground, tape square to the stem")).to_be_visible()
+        expect(
+            page.get_by_text("Measure at 1.37 m above the ground, with the tape square to the stem")
+        ).to_be_visible()
         page.get_by_role("button", name="Another form?").click()
         page.get_by_role("button", name="clad in a climber that burns the skin").click()
         expect(page.get_by_text("Do not tape or touch it.")).to_be_visible()
@@ -224,7 +226,7 @@ class Conventions(BrowserTestCase):
         page.goto(f"{self.live_server_url}/survey/{stem}?block={self.at.block.id}")
         page.get_by_role("button", name="It is tag").click()
         expect(page.get_by_role("heading", name="Diameter")).to_be_visible()  # before the name now
-        expect(page.get_by_text("At 1.30 m above the ground")).to_be_visible()
+        expect(page.get_by_text("Measure at 1.30 m above the ground")).to_be_visible()
         expect(page.get_by_role("button", name="Height", exact=True)).to_have_count(0)
         page.get_by_label("Diameter (cm)").fill("29.7")
         page.get_by_role("button", name="Use this value").click()

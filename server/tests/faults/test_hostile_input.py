@@ -8,7 +8,7 @@ from unittest.mock import patch
 
 from django.test import TestCase
 
-from apps.plants.inventory import _write
+from apps.plants.inventory import cursor_after
 from apps.plants.models import Entry, Plant, Received, Visit
 from apps.plants.services import receive_outbox as outbox
 from apps.plants.tests.factories import (
@@ -215,8 +215,8 @@ class EveryAnswerIsJson(TestCase):
 
     def test_f4_addresses_that_were_tampered_with(self) -> None:
         client = signed_in(self.at.viewer)
-        wrong_types = [_write(value, self.plant) for value in ([], {}, 5, True, "a\x00b", 10**400)]
-        cursors = ["²", "%00", "bm90IGpzb24=", "W10=", *wrong_types, _write("tag", "not-an-id")]
+        wrong_types = [cursor_after(value, self.plant) for value in ([], {}, 5, True, "a\x00b", 10**400)]
+        cursors = ["²", "%00", "bm90IGpzb24=", "W10=", *wrong_types, cursor_after("tag", "not-an-id")]
         for column in ("tag", "dbh_cm", "last_seen", "visits", "-name"):
             for cursor in cursors:
                 answer = client.get("/api/inventory/", {"sort": column, "cursor": cursor})

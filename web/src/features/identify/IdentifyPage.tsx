@@ -224,7 +224,7 @@ function Identify({ draft, change, vocabulary, site, loose, where, tag }: Identi
       </header>
       <div className="grid lg:grid-cols-[14.5rem_1fr_19.5rem] lg:overflow-hidden">
         <section
-          className="order-3 border-rule p-4 lg:order-1 lg:overflow-y-auto lg:border-r"
+          className="order-3 border-rule p-4 pb-64 lg:order-1 lg:overflow-y-auto lg:border-r lg:pb-4"
           aria-label="In the hand"
         >
           <Organs vocabulary={vocabulary} season={season.data} chosen={organ} onChoose={pickOrgan} />

@@ -13,7 +13,7 @@ export function Check({
   const [shown, setShown] = useState(checked);
   useEffect(() => setShown(checked), [checked]);
   return (
-    <label className="flex min-h-[44px] items-center gap-2">
+    <label className="flex min-h-[53px] items-center gap-2">
       <input
         type="checkbox"
         className="size-6 accent-moss"
