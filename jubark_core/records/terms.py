@@ -37,14 +37,14 @@ def terms() -> list[TermShown]:
     """Every term: those of the file, the quantities, and the conventions of a site."""
     text = tomllib.loads(TERMS_FILE.read_text(encoding="utf-8"))
     found = [_term(name, term) for name, term in text.items()]
-    known = {term["id"] for term in found}
+    known = {term["label"] for term in found}
     found += [
         {"id": name, "label": q.label, "meaning": q.meaning, "unit": q.unit} for name, q in QUANTITIES.items()
     ]
     found += [
         {"id": name, "label": what.label, "meaning": what.meaning}
         for name, what in CONVENTIONS.items()
-        if name not in known
+        if what.label not in known
     ]
     return sorted(found, key=lambda term: (term["label"].lower(), term["id"]))
 

@@ -444,6 +444,7 @@ class Description(unittest.TestCase):
     def test_a_term_is_a_sentence_with_its_unit_and_its_words_by_region(self) -> None:
         found = {term["id"]: term for term in terms()}
         self.assertEqual(len(found), len(terms()))
+        self.assertEqual(len({term["label"] for term in terms()}), len(terms()), "a term twice")
         for term in found.values():
             with self.subTest(term["id"]):
                 self.assertRegex(term["meaning"], r"^[A-Z].*\.$")
