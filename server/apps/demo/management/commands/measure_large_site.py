@@ -61,7 +61,10 @@ class Command(BaseCommand):
                 "inventory, one block by diameter, downwards",
                 lambda: page(rows.filter(block=block), "-dbh_cm"),
             ),
-            ("inventory, poor trees of a genus", lambda: page(rows.filter(condition="poor"), "last_seen")),
+            (
+                "inventory, poor trees by the day last seen",
+                lambda: page(rows.filter(condition="poor"), "last_seen"),
+            ),
             ("inventory, words in tag or name", lambda: page(rows.filter(name__icontains="quercus"), "tag")),
         ):
             self.show(what, timed(act, TIMES), yardstick)
