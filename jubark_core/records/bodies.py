@@ -244,10 +244,27 @@ class Condition:
     structure: float | None = described(
         "Structure", "From the parts, 0 to 4.", Number(0, 4), None, computed=True
     )
-    base_visible: str = described("Base visible", "How much of the base was seen.", Word(w.BASE_VISIBLE), "")
-    flare: str = described("Root flare", "Whether the trunk widens at the soil.", Word(w.FLARE), "")
-    crown_class: str = described("Crown class", "The crown among its neighbours.", Word(w.CROWN_CLASSES), "")
-    crown_light: str = described("Crown light", "How much light reaches the crown.", Word(w.CROWN_LIGHT), "")
+    base_visible: str = described(
+        "Base visible",
+        "How much of the base was seen: all round, partly, or not at all.",
+        Word(w.BASE_VISIBLE),
+        "",
+    )
+    flare: str = described(
+        "Root flare",
+        "Whether the trunk is seen to widen at the soil; a buried flare hides decay and girdling roots.",
+        Word(w.FLARE),
+        "",
+    )
+    crown_class: str = described(
+        "Crown class",
+        "The position of the crown among its neighbours, from open-grown to overtopped.",
+        Word(w.CROWN_CLASSES),
+        "",
+    )
+    crown_light: str = described(
+        "Crown light", "How much direct light reaches the crown.", Word(w.CROWN_LIGHT), ""
+    )
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -265,11 +282,19 @@ class RiskRow:
 
     part: str = described("Part", "What may fail.", Text(80, 1))
     target: str = described("Target", "What it may hit.", Text(80, 1))
-    failure: str = described("Likelihood of failure", "Within the time frame.", Word(w.FAILURE))
-    impact: str = described("Likelihood of impact", "That it reaches the target.", Word(w.IMPACT))
-    consequence: str = described("Consequences of failure", "For the target.", Word(w.CONSEQUENCE))
+    failure: str = described(
+        "Likelihood of failure", "How likely the part is to fail within the time frame.", Word(w.FAILURE)
+    )
+    impact: str = described(
+        "Likelihood of impact", "How likely the part is to reach the target if it fails.", Word(w.IMPACT)
+    )
+    consequence: str = described(
+        "Consequences of failure", "How severe the harm to the target would be.", Word(w.CONSEQUENCE)
+    )
     work: str = described("Work", "What would lower it.", Text(200), "")
-    failure_after: str = described("Failure after the work", "Likelihood that stays.", Word(w.FAILURE), "")
+    failure_after: str = described(
+        "Failure after the work", "How likely failure remains once the work is done.", Word(w.FAILURE), ""
+    )
     rating: str = described("Rating", "By the published matrices.", Word(w.RATINGS), "", computed=True)
     residual: str = described("Residual risk", "After the work.", Word(w.RATINGS), "", computed=True)
 

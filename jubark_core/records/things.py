@@ -174,14 +174,19 @@ class ClockConfirmation:
 class Conventions:
     """How the figures of a site are taken from now on. What was measured keeps its own."""
 
-    region: str = described("Region", "Whose terms of the trade are shown.", Word(w.REGIONS), "us", since=2)
-    units: str = described("Units", "Of entry and display.", Word(w.UNITS), "metric")
+    region: str = described(
+        "Region", "The country whose terms of the trade are shown.", Word(w.REGIONS), "us", since=2
+    )
+    units: str = described("Units", "Units in which figures are entered and shown.", Word(w.UNITS), "metric")
     breast_height_m: float = described(
-        "Breast height", "Where a diameter is taken.", OneNumber(w.BREAST_HEIGHTS_M), 1.37
+        "Breast height",
+        "Height above the ground at which diameters are taken.",
+        OneNumber(w.BREAST_HEIGHTS_M),
+        1.37,
     )
     several_stems: str = described(
         "Several stems as one",
-        "One diameter for a tree of several stems.",
+        "The rule that makes one diameter of several stems.",
         Word(w.SEVERAL_STEMS),
         "squares",
         since=2,
@@ -191,12 +196,15 @@ class Conventions:
     )
     protection: str = described(
         "Root protection area",
-        "Radius round a tree that is kept clear of work.",
+        "The rule for the radius around a tree that is kept clear of work.",
         Word(w.PROTECTION_STANDARDS),
         "bs5837",
     )
     condition_scale: str = described(
-        "Condition is shown as", "Grades in words or numbers.", Word(w.CONDITION_SCALES), "words"
+        "Condition is shown as",
+        "How grades of condition are shown: words, five points or per cent.",
+        Word(w.CONDITION_SCALES),
+        "words",
     )
     survey_steps: tuple[str, ...] = described(
         "Order of the survey",

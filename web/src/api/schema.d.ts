@@ -965,22 +965,22 @@ export interface components {
             /** @description Structure: From the parts, 0 to 4. */
             readonly structure?: number | null;
             /**
-             * @description Base visible: How much of the base was seen.
+             * @description Base visible: How much of the base was seen: all round, partly, or not at all.
              * @enum {string}
              */
             base_visible?: "all_round" | "partly" | "not_visible" | "";
             /**
-             * @description Root flare: Whether the trunk widens at the soil.
+             * @description Root flare: Whether the trunk is seen to widen at the soil; a buried flare hides decay and girdling roots.
              * @enum {string}
              */
             flare?: "seen" | "buried" | "not_seen" | "";
             /**
-             * @description Crown class: The crown among its neighbours.
+             * @description Crown class: The position of the crown among its neighbours, from open-grown to overtopped.
              * @enum {string}
              */
             crown_class?: "open_grown" | "dominant" | "codominant" | "intermediate" | "overtopped" | "not_seen" | "";
             /**
-             * @description Crown light: How much light reaches the crown.
+             * @description Crown light: How much direct light reaches the crown.
              * @enum {string}
              */
             crown_light?: "full" | "part" | "shade" | "not_seen" | "";
@@ -1055,31 +1055,31 @@ export interface components {
         /** @description How the figures of a site are taken from now on. What was measured keeps its own. */
         ConventionsIn: {
             /**
-             * @description Region: Whose terms of the trade are shown.
+             * @description Region: The country whose terms of the trade are shown.
              * @enum {string}
              */
             region?: "us" | "uk" | "au";
             /**
-             * @description Units: Of entry and display.
+             * @description Units: Units in which figures are entered and shown.
              * @enum {string}
              */
             units?: "metric" | "us_customary";
-            /** @description Breast height: Where a diameter is taken. */
+            /** @description Breast height: Height above the ground at which diameters are taken. */
             breast_height_m?: number;
             /**
-             * @description Several stems as one: One diameter for a tree of several stems.
+             * @description Several stems as one: The rule that makes one diameter of several stems.
              * @enum {string}
              */
             several_stems?: "squares" | "squares_then_mean" | "largest_plus_half";
             /** @description Least diameter measured (cm): Thinner stems are counted, not measured. */
             smallest_cm?: number;
             /**
-             * @description Root protection area: Radius round a tree that is kept clear of work.
+             * @description Root protection area: The rule for the radius around a tree that is kept clear of work.
              * @enum {string}
              */
             protection?: "bs5837" | "as4970" | "foot_per_inch" | "foot_and_half_per_inch";
             /**
-             * @description Condition is shown as: Grades in words or numbers.
+             * @description Condition is shown as: How grades of condition are shown: words, five points or per cent.
              * @enum {string}
              */
             condition_scale?: "words" | "five_points" | "percent";
@@ -2237,24 +2237,24 @@ export interface components {
                 /** @description Target: What it may hit. */
                 target: string;
                 /**
-                 * @description Likelihood of failure: Within the time frame.
+                 * @description Likelihood of failure: How likely the part is to fail within the time frame.
                  * @enum {string}
                  */
                 failure: "improbable" | "possible" | "probable" | "imminent";
                 /**
-                 * @description Likelihood of impact: That it reaches the target.
+                 * @description Likelihood of impact: How likely the part is to reach the target if it fails.
                  * @enum {string}
                  */
                 impact: "very_low" | "low" | "medium" | "high";
                 /**
-                 * @description Consequences of failure: For the target.
+                 * @description Consequences of failure: How severe the harm to the target would be.
                  * @enum {string}
                  */
                 consequence: "negligible" | "minor" | "significant" | "severe";
                 /** @description Work: What would lower it. */
                 work?: string;
                 /**
-                 * @description Failure after the work: Likelihood that stays.
+                 * @description Failure after the work: How likely failure remains once the work is done.
                  * @enum {string}
                  */
                 failure_after?: "improbable" | "possible" | "probable" | "imminent" | "";

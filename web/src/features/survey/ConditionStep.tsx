@@ -41,6 +41,7 @@ export function ConditionStep({ draft, change, site, focusNext }: StepProps) {
   };
   useShortcuts(conditions.map((c, i) => ({ key: String(i + 1), label: c.label, run: () => word(c.id) })));
   if (!vocabulary) return null;
+  const described = vocabulary.records.kinds.find((k) => k.id === "condition")?.fields;
   return (
     <div className="grid gap-5">
       <Choice
@@ -77,6 +78,7 @@ export function ConditionStep({ draft, change, site, focusNext }: StepProps) {
             <Choice
               key={key}
               label={label}
+              meaning={described?.find((f) => f.id === key)?.meaning}
               value={body[key] ?? ""}
               onChange={(value) => judge({ [key]: value })}
               options={vocabulary.judged[key] ?? []}

@@ -78,6 +78,8 @@ export function RiskSheet({
         Risk worksheet
       </Button>
     );
+  const described = vocabulary.records.kinds.find((k) => k.id === "risk")?.fields;
+  const meanings = described?.find((f) => f.id === "rows")?.of?.fields;
   const words = (key: string) => vocabulary.judged[key] ?? [];
   return (
     <section className="grid gap-4 border-2 border-rule p-3" aria-label="Risk worksheet">
@@ -139,6 +141,7 @@ export function RiskSheet({
             <Select
               key={key}
               label={label}
+              hint={meanings?.find((f) => f.id === key)?.meaning}
               value={r[key]}
               onChange={(e) => row(i, { [key]: e.target.value })}
             >

@@ -1,8 +1,11 @@
 import { ToggleGroup } from "radix-ui";
 import { useId } from "react";
+import { Definition } from "./Definition";
 
 interface Props {
   label: string;
+  /** what the label means: shown on tap or focus */
+  meaning?: string | undefined;
   value: string;
   options: { id: string; label: string; hint?: string }[];
   onChange: (value: string) => void;
@@ -15,6 +18,7 @@ interface Props {
 /** One of a few words, all in view. A chosen one cannot be unchosen, only changed. */
 export function Choice({
   label,
+  meaning,
   value,
   options,
   onChange,
@@ -26,7 +30,7 @@ export function Choice({
   return (
     <div>
       <p id={id} className={hideLabel ? "sr-only" : "mb-1 text-sm text-soft"}>
-        {label}
+        {meaning ? <Definition definition={meaning}>{label}</Definition> : label}
       </p>
       <ToggleGroup.Root
         type="single"
