@@ -129,9 +129,9 @@ def run_records(options: argparse.Namespace) -> int:
 
 def run_glossary(options: argparse.Namespace) -> int:
     """Prints the glossary."""
-    from jubark_core.records.terms import glossary
+    from jubark_core.cli.glossary import whole_glossary
 
-    print(glossary(), end="")
+    print(whole_glossary(), end="")
     return 0
 
 
