@@ -28,7 +28,7 @@ def name_plant(case: Any, flora: Flora, look_ahead: bool = True) -> dict[str, An
     return answer_to(weigh(read_case(case, flora), flora), look_ahead)
 
 
-def not_told_from(case: Any, taxon: str, flora: Flora) -> list[dict[str, Any]]:
+def not_separated_from(case: Any, taxon: str, flora: Flora) -> list[dict[str, Any]]:
     """What a name that was entered without observations is not yet separated from, for this case.
 
     Its look-alikes for which no separating look was made; and, once there are looks, whatever they leave over

@@ -258,7 +258,7 @@ class Doors(TestCase):
         case = data.draw(spoilt_versions(CASE))
         self.throw("/api/core/name/", case)
         self.throw(
-            "/api/core/not-told-from/",
+            "/api/core/not-separated-from/",
             {"case": case, "taxon": data.draw(st.sampled_from(["acer-rubrum", "", "\x00", 5]))},
         )
 

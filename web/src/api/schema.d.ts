@@ -246,7 +246,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/core/not-told-from/": {
+    "/api/core/not-separated-from/": {
         parameters: {
             query?: never;
             header?: never;
@@ -259,7 +259,7 @@ export interface paths {
          * @description A case and the taxon it is held to be: its rivals with the looks that would part them; empty when
          *     there are none.
          */
-        post: operations["not_told_from"];
+        post: operations["not_separated_from"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4297,7 +4297,7 @@ export interface operations {
             };
         };
     };
-    not_told_from: {
+    not_separated_from: {
         parameters: {
             query?: never;
             header?: never;

@@ -6,7 +6,7 @@ from apps.core_api.api import views
 
 urlpatterns = [
     path("core/name/", views.NameView.as_view(), name="core-name"),
-    path("core/not-told-from/", views.NotToldFromView.as_view(), name="core-not-told-from"),
+    path("core/not-separated-from/", views.NotSeparatedFromView.as_view(), name="core-not-separated-from"),
     path("core/upgrade/", views.UpgradeView.as_view(), name="core-upgrade"),
     path("core/names/", views.NamesView.as_view(), name="core-names"),
     path("core/vocabulary/", views.VocabularyView.as_view(), name="core-vocabulary"),

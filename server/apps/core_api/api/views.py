@@ -29,7 +29,7 @@ from jubark_core.flora.load import shipped_flora
 from jubark_core.flora.names import find_names, kinds_sharing
 from jubark_core.flora.portrait import portrait
 from jubark_core.flora.side_by_side import side_by_side
-from jubark_core.naming.engine import name_plant, not_told_from
+from jubark_core.naming.engine import name_plant, not_separated_from
 from jubark_core.plates.draw import draw
 from jubark_core.records.typed_schema import REF
 from jubark_core.records.upgrade import upgraded
@@ -98,11 +98,11 @@ class NameView(APIView):
         return Response(name_plant(request.data, flora, look_ahead))
 
 
-class NotToldFromView(APIView):
+class NotSeparatedFromView(APIView):
     """What a name that one knows is still taken for."""
 
     @extend_schema(
-        operation_id="not_told_from", request=s.ClaimedSerializer, responses=s.RivalSerializer(many=True)
+        operation_id="not_separated_from", request=s.ClaimedSerializer, responses=s.RivalSerializer(many=True)
     )
     def post(self, request: Request) -> Response:
         """A case and the taxon it is held to be: its rivals with the looks that would part them; empty when
@@ -111,7 +111,7 @@ class NotToldFromView(APIView):
         given = s.ClaimedSerializer(data=request.data)
         given.is_valid(raise_exception=True)
         return Response(
-            not_told_from(given.validated_data["case"], given.validated_data["taxon"], shipped_flora())
+            not_separated_from(given.validated_data["case"], given.validated_data["taxon"], shipped_flora())
         )
 
 

@@ -45,7 +45,9 @@ class NamingOverHttp(TestCase):
 
     def test_a_name_that_is_known_is_told_what_it_is_taken_for(self) -> None:
         bare = {**CASE, "observations": []}
-        rivals = self.api.post("/api/core/not-told-from/", {"case": bare, "taxon": "acer-saccharum"}).json()
+        rivals = self.api.post(
+            "/api/core/not-separated-from/", {"case": bare, "taxon": "acer-saccharum"}
+        ).json()
         alike = {p["taxon"]: p["by"] for p in shipped_flora().taxa["acer-saccharum"]["look_alikes"]}
         self.assertEqual({r["taxon"] for r in rivals}, set(alike))
         self.assertTrue(all(r["looks"] for r in rivals))
@@ -53,14 +55,16 @@ class NamingOverHttp(TestCase):
             **bare,
             "observations": [{"character": "sap.kind", "state": "watery", "certainty": "sure"}],
         }  # Norway maple's is milky
-        left = self.api.post("/api/core/not-told-from/", {"case": looked, "taxon": "acer-saccharum"}).json()
+        left = self.api.post(
+            "/api/core/not-separated-from/", {"case": looked, "taxon": "acer-saccharum"}
+        ).json()
         self.assertIn("sap.kind", alike["acer-platanoides"])
         self.assertNotIn("sap.kind", next((r["looks"] for r in left if r["taxon"] == "acer-platanoides"), []))
         self.assertEqual(
-            self.api.post("/api/core/not-told-from/", {"case": bare, "taxon": "quercus"}).json(), []
+            self.api.post("/api/core/not-separated-from/", {"case": bare, "taxon": "quercus"}).json(), []
         )
         self.assertEqual(
-            self.api.post("/api/core/not-told-from/", {"case": bare, "taxon": "nobody"}).status_code, 400
+            self.api.post("/api/core/not-separated-from/", {"case": bare, "taxon": "nobody"}).status_code, 400
         )
 
     def test_the_list_the_ring_and_the_month_of_the_site(self) -> None:

@@ -14,9 +14,10 @@ export function NotSeparatedFrom({
   vocabulary: Vocabulary;
 }) {
   const rivals = useQuery({
-    queryKey: ["not told from", taxon, given],
+    queryKey: ["not separated from", taxon, given],
     retry: false,
-    queryFn: async () => unwrap(await api.POST("/api/core/not-told-from/", { body: { case: given, taxon } })),
+    queryFn: async () =>
+      unwrap(await api.POST("/api/core/not-separated-from/", { body: { case: given, taxon } })),
   });
   if (rivals.error)
     return <p className="text-sm text-soft">What it is taken for is looked up when online.</p>;

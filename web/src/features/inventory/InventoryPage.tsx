@@ -91,6 +91,9 @@ export function InventoryPage() {
         <p role="status" className="text-soft">
           {first ? `${first.count_exact ? "" : "more than "}${first.count.toLocaleString()} plants` : ""}
         </p>
+        <Link to="/glossary" className="ml-auto text-slate underline">
+          What the terms mean
+        </Link>
       </header>
       <div className="mb-4 grid grid-cols-2 gap-3 md:grid-cols-5">
         <Select
