@@ -59,8 +59,7 @@ def upgrade(thing: str, raw: Any, version: Any) -> Any:
     """A record of `version` as the current version has it.
 
     thing: plant, visit, entry, correction, clock or draft. Raises InputError for another thing, or for a
-    version
-    that is not known (a newer one: the reader is older than the writer).
+    version that is not known (a newer one: the reader is older than the writer).
     """
     if not isinstance(thing, str) or thing not in _STEPS:
         raise InputError("thing", thing, "one of " + ", ".join(_STEPS))

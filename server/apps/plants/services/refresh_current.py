@@ -14,8 +14,11 @@ from apps.plants.selectors import entry_rows_by_plant
 FIELDS = [f.name for f in Current._meta.concrete_fields if f.name not in ("plant", "tag_clash")]
 
 
-def refresh_current(plant_ids: Iterable[UUID]) -> None:
-    """Recompute Current and PlantSpan of the plants. Call inside the transaction that wrote the entries."""
+def refresh_current(plant_ids: Iterable[UUID], every_tag: bool = False) -> None:
+    """Recompute Current and PlantSpan of the plants. Call inside the transaction that wrote the entries.
+
+    every_tag: look for clashes of all their tags, not only of those that changed (for a rebuild).
+    """
     wanted = sorted(set(plant_ids))
     plants = list(Plant.objects.select_for_update().filter(pk__in=wanted).order_by("pk"))
     entries = entry_rows_by_plant(wanted)
@@ -31,7 +34,7 @@ def refresh_current(plant_ids: Iterable[UUID]) -> None:
         currents.append(Current(block_id=plant.block_id, **own, **values))
         span_rows += [PlantSpan(**own, **row) for row in spans]
         was = before.get(plant.id, ("", ""))
-        if was != (values["tag"], values["life"]):
+        if every_tag or was != (values["tag"], values["life"]):
             tags |= {was[0], values["tag"]}
     Current.objects.bulk_create(
         currents, update_conflicts=True, unique_fields=["plant"], update_fields=FIELDS, batch_size=1000

@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import datetime
+import io
 import random
 
+from django.core.management import call_command
 from django.db import DatabaseError, transaction
 from django.test import TestCase
 
@@ -140,6 +142,13 @@ class Projections(TestCase):
         self.assertEqual(Current.objects.filter(plant__in=plants, tag_clash=True).count(), 2)
         send(signed_in(self.at.surveyor), correction_item("tag", replaces=number["id"], number="0118"))
         self.assertEqual(Current.objects.filter(plant__in=plants, tag_clash=True).count(), 0)
+
+    def test_a_rebuild_mends_clashes_that_are_flagged_wrongly(self) -> None:
+        for _ in range(2):
+            a_plant(self.at, entry("tag", number="0117"))
+        Current.objects.update(tag_clash=False)
+        call_command("rebuild_current", stdout=io.StringIO())
+        self.assertEqual(Current.objects.filter(tag="0117", tag_clash=True).count(), 2)
 
     def test_a_name_the_flora_does_not_hold_is_kept_as_entered_and_a_synonym_resolves(self) -> None:
         for entered, taxon, name in (

@@ -60,7 +60,9 @@ export function CorrectEntry({
           <Button
             weight="act"
             disabled={Boolean(wrong)}
-            onClick={() => void send({ replaces: entry.id, body: withoutComputed(fields, body) })}
+            onClick={() =>
+              void send({ replaces: entry.id, body: withoutComputed(fields, recounted(entry, body)) })
+            }
           >
             Save correction
           </Button>
@@ -117,6 +119,21 @@ function fieldsFor(entry: Entry, fields: Described[], vocabulary: Vocabulary): D
   return fields
     .filter((f) => !left.includes(f.id))
     .map((f) => (["states", "absent"].includes(f.id) ? { ...f, words: character?.states ?? [] } : f));
+}
+
+/** Stems that were counted as thinner because their readings were are counted anew; those entered by hand stay. */
+export function recounted(entry: Entry, body: Body): Body {
+  if (entry.kind !== "measurement" || !entry.body?.thinner) return body;
+  const { diameters_cm = [], circumferences_cm = [], callipers_cm = [] } = entry.body.raw;
+  const diameters = [
+    ...diameters_cm,
+    ...circumferences_cm.map((c) => c / Math.PI),
+    ...callipers_cm.map(([a = 0, b = 0]) => Math.sqrt(a * b)),
+  ];
+  const read = diameters.filter((d) => d < (entry.body?.least_cm ?? 0)).length;
+  if (read !== entry.body.thinner || body.thinner !== entry.body.thinner) return body;
+  const { thinner: _thinner, ...rest } = body;
+  return rest;
 }
 
 /** What follows from the rest is computed anew. */

@@ -23,5 +23,5 @@ class Command(BaseCommand):
         ids = list(Plant.objects.order_by("id").values_list("id", flat=True))
         for start in range(0, len(ids), AT_ONCE):
             with transaction.atomic():
-                refresh_current(ids[start : start + AT_ONCE])
+                refresh_current(ids[start : start + AT_ONCE], every_tag=True)
         self.stdout.write(f"{len(ids)} plants rebuilt.")
