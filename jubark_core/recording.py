@@ -5,23 +5,28 @@ from __future__ import annotations
 import dataclasses
 import datetime
 import math
+import re
 from collections.abc import Callable
 from typing import Any
 
-from jubark_core.condition import risk, scores
+from jubark_core.condition import scores
 from jubark_core.errors import InputError
 from jubark_core.flora.model import Flora, slug
 from jubark_core.naming.case import read_case
 from jubark_core.records import bodies as b
 from jubark_core.records.fields import write
+from jubark_core.records.quantities import QUANTITIES
 from jubark_core.records.shapes import Words
 from jubark_core.records.things import Entry, Visit, read_entry, read_visit
 from jubark_core.records.words import BREAST_HEIGHTS_M, CONDITIONS
+from jubark_core.risk.worksheet import worksheet
 from jubark_core.signs.load import signs
 from jubark_core.size.compute import compute
 from jubark_core.size.where import stem_forms
+from jubark_core.units import SYSTEMS, unit_of
 
 SAME_HEIGHT_M = 0.002
+_TYPED = re.compile(r"([+-]?(?:[0-9]{1,9}[.,]?[0-9]{0,9}|[.,][0-9]{1,9})) (\S{1,6})", re.ASCII)
 
 
 def vocabularies(flora: Flora) -> Words:
@@ -41,7 +46,18 @@ def record_visit(raw: Any, flora: Flora) -> Visit:
     """
     found = read_visit(raw, vocabularies(flora))
     entries = tuple(_judged(e, flora, f"entries[{i}]") for i, e in enumerate(found.entries))
+    _require_one_finding(entries)
     return dataclasses.replace(found, entries=entries)
+
+
+def _require_one_finding(entries: tuple[Entry, ...]) -> None:
+    """A visit cannot both name a defect and say that none was found."""
+    defect = next((i for i, e in enumerate(entries) if isinstance(e.body, b.Defect)), None)
+    for i, e in enumerate(entries):
+        if isinstance(e.body, b.Condition) and e.body.no_defect and defect is not None:
+            raise InputError(
+                f"entries[{i}].condition.no_defect", True, f"false: entries[{defect}] names a defect"
+            )
 
 
 def record_entry(raw: Any, flora: Flora, place: str = "entry") -> Entry:
@@ -95,6 +111,7 @@ def _measurement(m: b.Measurement, flora: Flora) -> b.Measurement:
     found = compute(m.quantity, write(m.raw), m.combine, m.least_cm)
     if m.value and not math.isclose(m.value, found["value"], rel_tol=1e-6):
         raise InputError("value", m.value, f"{found['value']:.4f} follows from the readings")
+    _require_as_entered(m)
     needed = stem_forms()[m.stem_form].get("method") if m.stem_form else None
     if needed not in (None, m.method):
         label = stem_forms()[m.stem_form]["label"]
@@ -108,6 +125,30 @@ def _measurement(m: b.Measurement, flora: Flora) -> b.Measurement:
         at_height_m=_height(m.at_height_m),
         unit_entered=m.unit_entered or found["unit"],
     )
+
+
+def _require_as_entered(m: b.Measurement) -> None:
+    """What was typed must be what was read: plain readings, one for one, to the decimals that were typed."""
+    typed = [_TYPED.fullmatch(part.strip()) for part in m.as_entered.split(";")] if m.as_entered else []
+    raw = m.raw
+    plain = [
+        *(() if raw.value is None else (raw.value,)),
+        *raw.diameters_cm,
+        *raw.circumferences_cm,
+        *raw.radii_m,
+        *raw.spreads_m,
+    ]
+    if not plain or len(typed) != len(plain):
+        return  # pairs and sights are typed in more words than can be held against them
+    si = QUANTITIES[m.quantity].unit
+    units = {unit_of(si, system).label: unit_of(si, system) for system in SYSTEMS}
+    for number, reading in zip(typed, plain, strict=True):
+        unit = units.get(number[2]) if number else None
+        figure = float(number[1].replace(",", ".")) * unit.per if number and unit else None
+        if figure is None or not math.isclose(figure, reading, rel_tol=1e-6, abs_tol=1e-9):
+            raise InputError(
+                "as_entered", m.as_entered, f"each reading with its unit, {' or '.join(units)}, as in raw"
+            )
 
 
 def _height(at_m: float | None) -> float | None:
@@ -130,7 +171,7 @@ def _condition(c: b.Condition, flora: Flora) -> b.Condition:
 
 def _risk(sheet: b.Risk, flora: Flora) -> b.Risk:
     """The ratings follow from the matrices; what is sent along of them is not believed."""
-    found = risk.worksheet(
+    found = worksheet(
         [write(row) for row in sheet.rows],
         years=sheet.years,
         level=sheet.level,

@@ -1,13 +1,27 @@
+import { randomBytes } from "node:crypto";
 import tailwindcss from "@tailwindcss/vite";
 import react from "@vitejs/plugin-react";
 import { VitePWA } from "vite-plugin-pwa";
 import { defineConfig } from "vitest/config";
+
+/** Marks the page as ours: the service worker keeps no other as the shell. */
+const build = {
+  name: "jubark-build",
+  transformIndexHtml: () => [
+    {
+      tag: "meta",
+      attrs: { name: "jubark-build", content: randomBytes(4).toString("hex") },
+      injectTo: "head" as const,
+    },
+  ],
+};
 
 // Django serves the build: index.html as a template that puts the nonce in, everything else as static files.
 export default defineConfig({
   plugins: [
     react(),
     tailwindcss(),
+    build,
     VitePWA({
       strategies: "injectManifest",
       srcDir: "src",

@@ -11,10 +11,10 @@ from jubark_core.errors import InputError
 from jubark_core.flora.load import compile_sources, local_notes, shipped_flora
 from jubark_core.flora.model import Flora, slug
 from jubark_core.flora.names import find_names, kinds_sharing
-from jubark_core.flora.portrait import as_page, compared
 from jubark_core.flora.review import completeness, faults, look_alikes, parting, weak_pairs
-from jubark_core.flora.side_by_side import FEWEST, MOST
 from jubark_core.flora.toml_writer import as_toml
+from jubark_core.species.portrait import as_page, compared
+from jubark_core.species.side_by_side import FEWEST, MOST
 
 
 def add_commands(commands: Any) -> None:
@@ -44,7 +44,7 @@ def add_commands(commands: Any) -> None:
 def run_check(options: argparse.Namespace) -> int:
     """Checks the flora; exit 1 where a promise is broken."""
     flora = Flora(compile_sources())
-    local_notes(flora)  # refuses a note on what is not there
+    local_notes(flora.taxa)  # refuses a note on what is not there
     fewest = min(len(flora.taxa[t]["states"]) for t in flora.leaves)
     print(
         f"{len(flora.leaves)} taxa, {len(flora.characters)} characters, at least {fewest} scored in "
@@ -79,7 +79,7 @@ def run_show(options: argparse.Namespace) -> int:
     """One taxon."""
     flora = shipped_flora()
     taxon = taxon_of(options.taxon, flora)
-    print(as_toml(flora, taxon) if options.toml else as_page(flora, taxon, local_notes(flora).get(taxon, "")))
+    print(as_toml(flora, taxon) if options.toml else as_page(flora, taxon))
     return 0
 
 

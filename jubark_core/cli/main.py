@@ -1,4 +1,4 @@
-"""`python3 -m jubark_core name CASE.json [--flora FILE]` and its siblings."""
+"""`python3 -m jubark_core OPERATION INPUT.json [--flora FILE]`: every operation of the door, and tools."""
 
 from __future__ import annotations
 
@@ -9,7 +9,9 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
+from jubark_core import door
 from jubark_core.cli import flora
+from jubark_core.door import OPERATIONS
 from jubark_core.errors import InputError, JubarkError
 
 
@@ -31,14 +33,12 @@ def parser() -> argparse.ArgumentParser:
         prog="python3 -m jubark_core", description="Jubark's rules and arithmetic on the command line."
     )
     commands = top.add_subparsers(required=True, metavar="COMMAND")
-    for command, run, text in (
-        ("name", name, "name a plant, or a list of plants, from a case in JSON"),
-        ("explain", explain, "the balance of a case in plain words"),
-    ):
-        sub = commands.add_parser(command, help=text)
-        sub.add_argument("case", metavar="CASE.json", help="a file, or - for standard input")
+    for operation, what in OPERATIONS.items():
+        text = what.summary[0].lower() + what.summary[1:].rstrip(".")
+        sub = commands.add_parser(operation, help=text, description=what.summary)
+        sub.add_argument("input", metavar="INPUT.json", help="what is asked: a file, or - for standard input")
         sub.add_argument("--flora", metavar="FILE", help="a compiled flora instead of the shipped one")
-        sub.set_defaults(run=run)
+        sub.set_defaults(run=run_operation, operation=operation)
     flora.add_commands(commands)
     for command, run, text in (
         ("records", run_records, "docs/records.md: every record as it is described"),
@@ -93,22 +93,14 @@ def flora_of(options: argparse.Namespace) -> Any:
     return flora_from_file(options.flora) if options.flora else shipped_flora()
 
 
-def name(options: argparse.Namespace) -> int:
-    """Prints the answer to a case, or a list of answers."""
-    from jubark_core.naming.engine import name_plant
-
-    case, known = read_json(options.case), flora_of(options)
-    answer = [name_plant(one, known) for one in case] if isinstance(case, list) else name_plant(case, known)
+def run_operation(options: argparse.Namespace) -> int:
+    """Prints the answer of an operation of the door: what is text as text, all else as JSON."""
+    answer = door.run(options.operation, read_json(options.input), flora_of(options))
+    if isinstance(answer, dict) and answer.keys() == {"text"}:
+        print(answer["text"])
+        return 0
     json.dump(answer, sys.stdout, indent=1, allow_nan=False, ensure_ascii=False)
     print()
-    return 0
-
-
-def explain(options: argparse.Namespace) -> int:
-    """Prints the balance in plain words."""
-    from jubark_core.naming.explain import explain_answer
-
-    print(explain_answer(read_json(options.case), flora_of(options)))
     return 0
 
 

@@ -6,11 +6,12 @@ from collections.abc import Sequence
 from typing import Any
 
 from jubark_core.condition.scores import NOT_SEEN, WORDS
+from jubark_core.units import shown
 
 FEWEST_PEERS = 5
 
 
-def vigour(growth_cm_a_year: float, peers: Sequence[float]) -> dict[str, Any]:
+def vigour(growth_cm_a_year: float, peers: Sequence[float], units: str = "metric") -> dict[str, Any]:
     """Where a stem's diameter growth lies among the same kind on this site.
 
     peers: growth of the others, cm a year. Returns share (of peers that grow slower or as much, 0..1; None
@@ -27,14 +28,15 @@ def vigour(growth_cm_a_year: float, peers: Sequence[float]) -> dict[str, Any]:
         if share > 0.8
         else "about as its kind does here"
     )
-    return {"share": share, "n": n, "says": f"{growth_cm_a_year:.2f} cm a year: {word} ({n} others)."}
+    said = shown(growth_cm_a_year, "cm", units, 2)
+    return {"share": share, "n": n, "says": f"{said} a year: {word} ({n} others)."}
 
 
-def change_in_words(before: dict[str, Any], now: dict[str, Any]) -> list[str]:
+def change_in_words(before: dict[str, Any], now: dict[str, Any], units: str = "metric") -> list[str]:
     """What changed between two visits, a sentence each; empty where nothing did.
 
     before, now: condition (a word), dbh_cm, height_m, crown_spread_m, signs (list of labels), life. Missing
-    values are not compared.
+    values are not compared. units: in which it is worded.
     """
     said = []
     a, b = before.get("condition"), now.get("condition")
@@ -52,9 +54,9 @@ def change_in_words(before: dict[str, Any], now: dict[str, Any]) -> list[str]:
     ):
         x, y = before.get(key), now.get(key)
         if x and y and abs(y - x) >= least:
-            said.append(
-                f"{name} {abs(y - x):.1f} {unit} {'more' if y > x else 'less'}: {x:.1f} then, {y:.1f} now."
-            )
+            then, since = (shown(v, unit, units).split()[0] for v in (x, y))
+            more = "more" if y > x else "less"
+            said.append(f"{name} {shown(abs(y - x), unit, units)} {more}: {then} then, {since} now.")
     old, new = set(before.get("signs") or ()), set(now.get("signs") or ())
     if now.get("signs") is not None and before.get("signs") is not None:
         said += [f"New sign: {s}." for s in sorted(new - old)] + [

@@ -17,6 +17,7 @@ from typing import Any
 from jubark_core.flora.areas import expand_areas, known_areas, named_regions
 from jubark_core.flora.model import Flora
 from jubark_core.flora.notation import DOES_NOT_APPLY, is_by_time, variant_key, weights_of
+from jubark_core.flora.views import marginal
 from jubark_core.records.words import STAGES
 from jubark_core.season.windows import REFERENCE
 
@@ -89,7 +90,9 @@ def compile_flora(
         "taxa": taxa,
     }
     flora = Flora(compiled)
-    compiled["marginals"] = {cid: flora.marginal(cid) for cid, c in flora.characters.items() if "states" in c}
+    compiled["marginals"] = {
+        cid: marginal(flora, cid) for cid, c in flora.characters.items() if "states" in c
+    }
     return compiled
 
 

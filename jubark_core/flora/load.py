@@ -11,6 +11,7 @@ import json
 import os
 import tempfile
 import tomllib
+from collections.abc import Mapping
 from functools import lru_cache
 from pathlib import Path
 from typing import Any
@@ -103,7 +104,7 @@ def _extending(data: dict[str, Any], shipped: dict[str, Any]) -> dict[str, Any]:
     }
 
 
-def local_notes(flora: Flora) -> dict[str, str]:
+def local_notes(taxa: Mapping[str, Any]) -> dict[str, str]:
     """Taxon -> note of this installation, from notes.toml in $JUBARK_FLORA. Raises FloraError for a taxon the
     flora does not hold.
     """
@@ -113,7 +114,7 @@ def local_notes(flora: Flora) -> dict[str, str]:
         return {}
     notes: dict[str, str] = read_toml(path)
     for taxon, note in notes.items():
-        if taxon not in flora.taxa or not isinstance(note, str):
+        if taxon not in taxa or not isinstance(note, str):
             line = (
                 path.read_text(encoding="utf-8").count("\n", 0, path.read_text(encoding="utf-8").find(taxon))
                 + 1
@@ -139,11 +140,11 @@ def shipped_flora() -> Flora:
     cache = Path(os.environ.get("XDG_CACHE_HOME") or Path.home() / ".cache") / "jubark"
     kept = cache / f"flora-{fingerprint()}.json"
     try:
-        return Flora(json.loads(kept.read_text(encoding="utf-8")))
+        compiled = json.loads(kept.read_text(encoding="utf-8"))
     except (OSError, ValueError):
         compiled = compile_sources()
-    _keep(kept, compiled)
-    return Flora(compiled)
+        _keep(kept, compiled)
+    return Flora(compiled, local_notes(compiled["taxa"]))
 
 
 def _keep(path: Path, compiled: dict[str, Any]) -> None:

@@ -2,67 +2,27 @@
 
 from __future__ import annotations
 
-import math
 from functools import cached_property
 from typing import Any
 
-from jubark_core.flora.shows import Shows
-from jubark_core.season.windows import Place, SpringDate, event_days, is_evergreen
-
-MOST_PLACES = 16
-MOST_VIEWS = 8  # kept in memory; the one made first goes first
-MOST_ROWS = 25_000  # of a view, about 40 MB; a view that has grown past it starts afresh
+from jubark_core.season.windows import is_evergreen
 
 
 class Flora:
-    """Read-only view of a compiled flora. Safe to share between threads: caches hold equal values whoever
-    fills them, and are bounded.
+    """A compiled flora: plain data with the tree of taxa, read only. What is worked out from it for a case is
+    kept outside (views.py).
     """
 
-    def __init__(self, compiled: dict[str, Any]) -> None:
+    def __init__(self, compiled: dict[str, Any], notes: dict[str, str] | None = None) -> None:
         self.compiled = compiled
+        self.notes = notes or {}  # taxon -> this installation's own note
         self.version: str = str(compiled.get("version", "unversioned"))
         self.characters: dict[str, dict[str, Any]] = compiled["characters"]
         self.taxa: dict[str, dict[str, Any]] = compiled["taxa"]
         self.areas = frozenset(compiled.get("areas", ()))
         self.group_weights: dict[str, float] = compiled.get("group_weights", {})
         self.root_missing = float(compiled.get("root_missing", 0))
-        self.readings: dict[tuple[str, float], dict[str, dict[str, float]]] = {}
-        self._days: dict[tuple[Place, bool], dict[str, dict[str, float]]] = {}
-        self._views: dict[tuple[str, float, str], Shows] = {}
-
-    def days(
-        self, taxon: str, place: Place, spring: SpringDate | None = None, under_glass: bool = False
-    ) -> dict[str, float]:
-        """The taxon's events at a place (season.windows.event_days); kept for the places asked for last,
-        unless a record dates them.
-        """
-        if spring is not None:
-            return event_days(self.taxa[taxon], place, spring, under_glass)
-        kept = self._days.get((place, under_glass))
-        if kept is None:
-            if len(self._days) >= MOST_PLACES:
-                self._days.clear()
-            kept = self._days.setdefault((place, under_glass), {})
-        if taxon not in kept:
-            kept[taxon] = event_days(self.taxa[taxon], place, None, under_glass)
-        return kept[taxon]
-
-    def shows(self, stage: str, planted: float = 0.0, shoot: str = "normal") -> Shows:
-        """The descriptions as they stand for a stage of life, a share of planted stock and a kind
-        of shoot.
-        """
-        key = (
-            stage,
-            round(planted * 4) / 4,
-            shoot,
-        )  # shares of stock are rough: quarters do, and views are large
-        view = self._views.get(key)
-        if view is None or len(view.rows) > MOST_ROWS:
-            for oldest in list(self._views)[: len(self._views) + 1 - MOST_VIEWS]:
-                self._views.pop(oldest, None)
-            view = self._views[key] = Shows(self, *key)
-        return view
+        self.marginals: dict[str, dict[str, float]] = compiled.get("marginals", {})
 
     @cached_property
     def leaves(self) -> list[str]:
@@ -168,23 +128,6 @@ class Flora:
     def weight_of_group(self, character: str) -> float:
         """w_g of the character's group; 1 where the data file says nothing."""
         return self.group_weights.get(self.characters[character].get("group", ""), 1.0)
-
-    def marginal(self, character: str) -> dict[str, float]:
-        """P0: mean weight of each state over every grown taxon that is described there; even odds where none
-        is.
-        """
-        if character not in self._marginals:
-            view = self.shows("mature")
-            known = [w for t in self.leaves if (w := view.weights(t, character, "summer")) is not None]
-            states = self.characters[character]["states"]
-            self._marginals[character] = {
-                s: math.fsum(w[s] for w in known) / len(known) if known else 1 / len(states) for s in states
-            }
-        return self._marginals[character]
-
-    @cached_property
-    def _marginals(self) -> dict[str, dict[str, float]]:
-        return dict(self.compiled.get("marginals", {}))
 
 
 def slug(name: str) -> str:

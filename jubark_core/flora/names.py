@@ -3,9 +3,27 @@
 from __future__ import annotations
 
 import difflib
-from typing import Any
+from typing import Annotated, Any, Literal, TypedDict, cast
 
 from jubark_core.flora.model import Flora
+
+
+class NameFound(TypedDict):
+    """A name that fits what was typed."""
+
+    taxon: str
+    name: str
+    common: str
+    rank: str
+    matched: Annotated[str, "The wording that fitted."]
+    how: Literal["accepted", "synonym", "common", "spelling"]
+    shared: Annotated[bool, "What was typed is a common name in more than one genus, and of this taxon too."]
+
+
+def names_found(query: str, flora: Flora) -> list[NameFound]:
+    """The names that fit, each with whether several genera share what was typed."""
+    sharing = set(kinds_sharing(query, flora))
+    return [cast(NameFound, {**row, "shared": row["taxon"] in sharing}) for row in find_names(query, flora)]
 
 
 def find_names(query: str, flora: Flora, most: int = 12) -> list[dict[str, Any]]:

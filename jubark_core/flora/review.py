@@ -12,7 +12,8 @@ from statistics import median
 from typing import Any
 
 from jubark_core.flora.model import Flora
-from jubark_core.naming.separate import CLEAR, separation
+from jubark_core.flora.separation import CLEAR, separation
+from jubark_core.flora.views import shows
 from jubark_core.season.windows import YEAR
 
 IN_LEAF, IN_WINTER = 3, 2  # separating characters every pair of look-alikes must have
@@ -39,7 +40,7 @@ def look_alikes(flora: Flora) -> Iterator[tuple[str, str, dict[str, Any]]]:
 
 def separating(flora: Flora, a: str, b: str, season: str) -> list[str]:
     """Characters that part two grown plants in `summer` or `winter`, clearest first."""
-    view = flora.shows("mature")
+    view = shows(flora, "mature")
     kinds = LEAFY if season == "summer" else BARE
     evergreen = flora.evergreen[a] and flora.evergreen[b]
     found = []

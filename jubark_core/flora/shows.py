@@ -1,7 +1,7 @@
 """What a taxon shows at a stage of life: weights of states, spread of counts and measures, and what applies
 at all.
 
-One view per stage, share of planted stock and kind of shoot; views are kept with the flora. They only ever
+One view per stage, share of planted stock and kind of shoot (views.py keeps the last ones). They only ever
 gain equal values, so that threads can share them.
 """
 
@@ -9,13 +9,11 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
+from jubark_core.flora.model import Flora
 from jubark_core.flora.tables import StateTable, state_table
 from jubark_core.flora.words import UNNAMED_STATE
-
-if TYPE_CHECKING:
-    from jubark_core.flora.model import Flora
 
 # Where a taxon describes other stages than the one asked for, the nearest is used and widened.
 NEAREST_STAGE = {
@@ -60,7 +58,7 @@ class Shows:
         self._applies: dict[tuple[str, str, str], float] = {}
         self._tables: dict[tuple[str, str, str], StateTable] = {}
         self.rows: dict[tuple[str, ...], Any] = {}  # kept by naming/next_looks.py
-        self.apart: dict[tuple[str, str, str], list[str]] = {}  # kept by naming/separate.py
+        self.apart: dict[tuple[str, str, str], list[str]] = {}  # kept by flora/separation.py
 
     def variant(
         self, taxon: str, character: str, season: str, where: str = ""

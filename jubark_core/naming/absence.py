@@ -6,6 +6,7 @@ import datetime
 import math
 
 from jubark_core.flora.model import Flora
+from jubark_core.flora.views import days_of, shows
 from jubark_core.naming.case import Case, Look
 from jubark_core.season.windows import FRUIT_KINDS, day_of_year, visible
 
@@ -49,20 +50,18 @@ def chance_seen(
     c = flora.characters[character]
     organ = c["organ"]
     t = flora.taxa[taxon]
-    view = flora.shows(stage, case.planted)
+    view = shows(flora, stage, case.planted)
     noticed = float(c.get("noticed", 0.9))
     if organ not in SEASONAL:
         return noticed
     if days is None:
-        days = flora.days(taxon, case.place, case.spring, case.setting == "glasshouse")
+        days = days_of(flora, taxon, case.place, case.spring, case.setting == "glasshouse")
     day = day_of_year(on)
-    shows = max(visible(kind, days, day, flora.evergreen[taxon]) for kind in SEASONAL[organ])
+    seen = max(visible(kind, days, day, flora.evergreen[taxon]) for kind in SEASONAL[organ])
     if organ in ("leaf", "needle", "spray"):
         # a character of conifers is absent on a broad-leaved plant, whatever the season
         borne = view.applies(taxon, character, "summer") if organ != "leaf" else 1.0
-        return (
-            max(shows, _marcescent(view.weights(taxon, "habit.leaf_retention", "winter"))) * borne * noticed
-        )
+        return max(seen, _marcescent(view.weights(taxon, "habit.leaf_retention", "winter"))) * borne * noticed
     bearing = BEARING[stage] * (1 - case.planted * (1 - BEARING_PLANTED))
     if organ in ("fruit", "cone"):
         bearing *= _bears_fruit(t.get("sexes", "both"), case.sex) * LEFT_ON_PLANT
@@ -70,7 +69,7 @@ def chance_seen(
         bearing *= 1 - case.planted * math.fsum(c["share"] * (1 - c["bears"]) for c in t.get("cultivars", ()))
         if organ == "cone":
             bearing *= view.applies(taxon, character, "summer")
-    return shows * bearing * noticed
+    return seen * bearing * noticed
 
 
 def _marcescent(retention: dict[str, float] | None) -> float:

@@ -17,6 +17,7 @@ from typing import Any
 
 from jubark_core.flora.shows import Shows
 from jubark_core.flora.tables import INAPPLICABLE
+from jubark_core.flora.views import marginal
 from jubark_core.naming.likelihood import FLOOR, GENUS_SHARE, SLIP_NEXT, leaflet_for_leaf, misreading
 from jubark_core.naming.samples import split_variance
 
@@ -152,8 +153,8 @@ def _marginal_row(view: Shows, character: str) -> Row:
         flora = view.flora
         applies = 1.0
         for other, states in flora.characters[character].get("requires", {}).items():
-            applies *= min(1.0, math.fsum(flora.marginal(other)[s] for s in states))
-        view.rows[key] = _reported(flora.characters[character], flora.marginal(character), applies)
+            applies *= min(1.0, math.fsum(marginal(flora, other)[s] for s in states))
+        view.rows[key] = _reported(flora.characters[character], marginal(flora, character), applies)
     row: Row = view.rows[key]
     return row
 

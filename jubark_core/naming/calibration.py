@@ -20,6 +20,7 @@ from typing import Any
 
 from jubark_core.flora.model import Flora
 from jubark_core.flora.shows import Shows
+from jubark_core.flora.views import days_of, shows
 from jubark_core.naming.absence import SEASONAL, chance_seen
 from jubark_core.naming.case import Case, read_case
 from jubark_core.naming.prior import prior_of
@@ -135,11 +136,11 @@ class _Onlooker:
 
     def __init__(self, flora: Flora, case: Case, truth: str, rng: Random) -> None:
         self.flora, self.case, self.truth, self.rng = flora, case, truth, rng
-        self.view: Shows = flora.shows(case.stage, case.planted)
+        self.view: Shows = shows(flora, case.stage, case.planted)
         self.skill = rng.uniform(*SKILL)
         self.latent: dict[str, float] = {}
         self.states: dict[str, list[str]] = {}
-        days = flora.days(truth, case.place)
+        days = days_of(flora, truth, case.place)
         self.day = day_of_year(case.on)
         self.days = days
         bare = (

@@ -38,6 +38,7 @@ CASE_KEYS = {
     "temperatures",
 }
 LOOK_KEYS = {
+    "id",
     "character",
     "state",
     "states",
@@ -89,11 +90,13 @@ FEWEST_DAYS = 60  # a shorter record says too little of a spring
 class Look:
     """One observation. Exactly one of states, values, none, skipped or applies=False carries what was seen.
 
-    again: further readings (state, slip) of the same thing by other observers, pooled into this look.
+    id: what the case calls it, empty where it does not. again: further readings (state, slip) of the same
+    thing by other observers, pooled into this look.
     """
 
     index: int
     character: str
+    id: str = ""
     states: tuple[str, ...] = ()
     absent: tuple[str, ...] = ()
     values: tuple[float, ...] = ()
@@ -161,6 +164,10 @@ class Case:
     purpose: str = "name"
     spring: SpringDate | None = None
 
+    def called(self, look: int) -> str | int:
+        """What the answer calls the look at a place in the list: its id, or that place where it has none."""
+        return self.looks[look].id or look
+
     @property
     def planted(self) -> float:
         """Chance that somebody planted it: told, or by the setting."""
@@ -182,6 +189,7 @@ def read_case(data: Any, flora: Flora) -> Case:
     if len(data["observations"]) > MOST_LOOKS:
         raise InputError("observations", len(data["observations"]), f"at most {MOST_LOOKS} looks")
     looks = tuple(_look(i, raw, flora, on, stage) for i, raw in enumerate(data["observations"]))
+    _require_own_ids(looks)
     return Case(
         on=on,
         place=Place(
@@ -237,6 +245,7 @@ def _look(i: int, raw: Any, flora: Flora, on: datetime.date, stage: str) -> Look
     return Look(
         index=i,
         character=character,
+        id=_text(f"{at}.id", raw.get("id", "")),
         slip=slip,
         seen=require_one_of(f"{at}.seen", raw.get("seen", "plant"), SEEN),
         on=require_date(f"{at}.on", raw["on"]) if "on" in raw else on,
@@ -245,6 +254,14 @@ def _look(i: int, raw: Any, flora: Flora, on: datetime.date, stage: str) -> Look
         observer=_text(f"{at}.observer", raw.get("observer", "")),
         **seen,
     )
+
+
+def _require_own_ids(looks: tuple[Look, ...]) -> None:
+    seen: set[str] = set()
+    for look in looks:
+        if look.id and look.id in seen:
+            raise InputError(f"observations[{look.index}].id", look.id, "an id of its own")
+        seen.add(look.id)
 
 
 def _what_was_seen(at: str, raw: dict[str, Any], form: str, c: dict[str, Any]) -> dict[str, Any]:

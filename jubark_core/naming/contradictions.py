@@ -29,7 +29,7 @@ def contradictions(w: Weighed) -> list[dict[str, Any]]:
             f"{c.get('label', w.looks[i].character)} does not fit {w.flora.taxa[leader]['name']}. Look "
             f"again; the usual mistake: {mistake}"
         )
-        found.append({"observations": [i], "why": why})
+        found.append({"observations": [w.case.called(i)], "why": why})
     return found + _pairs_no_taxon_fits(w, bad)
 
 
@@ -68,7 +68,7 @@ def _pairs_no_taxon_fits(w: Weighed, bad: list[int]) -> list[dict[str, Any]]:
                 one, two = (w.flora.characters[w.looks[k].character].get("label", "") for k in (i, j))
                 pairs.append(
                     {
-                        "observations": sorted((i, j)),
+                        "observations": [w.case.called(k) for k in sorted((i, j))],
                         "why": f"No listed taxon fits both: {one}, and {_lower(two)}. Recheck both.",
                     }
                 )
@@ -83,7 +83,8 @@ def _organ_both_ways(w: Weighed) -> list[dict[str, Any]]:
             there = seen.shows_organ and seen.on == absent.on and seen.seen == "plant"
             if there and w.flora.characters[seen.character]["organ"] == organ:
                 why = f"The {organ} is said to be missing and is described on the same day."
-                found.append({"observations": sorted((absent.index, seen.index)), "why": why})
+                both = sorted((absent.index, seen.index))
+                found.append({"observations": [w.case.called(k) for k in both], "why": why})
     return found
 
 

@@ -17,15 +17,23 @@ from jubark_core.naming.sequential_test import samples
 from jubark_core.naming.weigh import Weighed, weigh
 from jubark_core.season.season_summary import season_summary
 
+# null is not asked for; empty is nothing worth a look
+NOT_ASKED: dict[str, Any] = dict.fromkeys(("next_looks", "withheld", "live_pruned"))
+
 
 def name_plant(case: Any, flora: Flora, look_ahead: bool = True) -> dict[str, Any]:
     """Name a plant by evidence. case and answer: the JSON of the naming contract (docs/naming.md).
 
-    look_ahead: without it no next look is weighed (`next_looks` and `withheld` are empty), which takes a
-    third of the time. Raises InputError naming the place in the input, the value and what is allowed. Pure:
-    no clock, no state.
+    look_ahead: without it no next look is weighed (`next_looks`, `withheld` and `live_pruned` are null),
+    which takes a third of the time. Raises InputError naming the place in the input, the value and what is
+    allowed. Pure: no clock, no state.
     """
     return answer_to(weigh(read_case(case, flora), flora), look_ahead)
+
+
+def next_observations(case: Any, flora: Flora) -> dict[str, Any]:
+    """What to look at next for a case: the other half of the answer. Raises InputError."""
+    return _next(weigh(read_case(case, flora), flora))
 
 
 def not_separated_from(case: Any, taxon: str, flora: Flora) -> list[dict[str, Any]]:
@@ -41,6 +49,11 @@ def not_separated_from(case: Any, taxon: str, flora: Flora) -> list[dict[str, An
     if taxon not in w.probability:
         return []
     return verdict.open_rivals(w, taxon, verdict.LIVE if w.logs else 1.0)
+
+
+def _next(w: Weighed) -> dict[str, Any]:
+    looks, withheld, pruned = next_looks(w)
+    return {"next_looks": looks, "withheld": withheld, "live_pruned": pruned}
 
 
 class RunningCase:
@@ -65,7 +78,6 @@ class RunningCase:
 def answer_to(w: Weighed, look_ahead: bool = True) -> dict[str, Any]:
     """The answer of the contract for what has been weighed."""
     shown, rest = verdict.candidates(w)
-    looks, withheld, pruned = next_looks(w) if look_ahead else ([], [], 0.0)
     return {
         "candidates": shown,
         "rest": rest,
@@ -73,9 +85,7 @@ def answer_to(w: Weighed, look_ahead: bool = True) -> dict[str, Any]:
         "supported": verdict.supported(w),
         "either": verdict.either_of_two(w),
         "not_yet_told_from": verdict.not_yet_told_from(w),
-        "next_looks": looks,
-        "withheld": withheld,
-        "live_pruned": pruned,
+        **(_next(w) if look_ahead else NOT_ASKED),
         "samples": samples(w),
         "contradictions": contradictions(w),
         "fit": fit(w),

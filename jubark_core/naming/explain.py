@@ -5,7 +5,13 @@ from __future__ import annotations
 from typing import Any
 
 from jubark_core.flora.model import Flora
+from jubark_core.naming.contract import Explanation
 from jubark_core.naming.engine import name_plant
+
+
+def explained(case: Any, flora: Flora) -> Explanation:
+    """The operation: a case in, its balance in words out. Raises InputError."""
+    return {"text": explain_answer(case, flora)}
 
 
 def explain_answer(case: Any, flora: Flora) -> str:

@@ -6,6 +6,7 @@ import datetime
 import math
 import statistics
 from collections.abc import Callable
+from functools import lru_cache
 from itertools import repeat
 from operator import add, mul
 from typing import Any
@@ -13,12 +14,14 @@ from typing import Any
 from jubark_core.flora.model import Flora
 from jubark_core.flora.shows import ODD_SHOOTS, Reported, Shows
 from jubark_core.flora.tables import StateTable
+from jubark_core.flora.views import days_of, shows
 from jubark_core.naming.absence import SEASONAL, chance_none, none_is_a_state
 from jubark_core.naming.case import Case, Look
 from jubark_core.naming.samples import TINY_LOG, log_at_least, log_at_most, log_counts, measures
 from jubark_core.season.windows import day_of_year, visible, within
 
 FLOOR = 2.0**-10  # share of anything in every description
+MOST_MISREADINGS = 2000  # tables kept in memory, under 2 kB each
 SLIP_NEXT = 0.10  # a look not made yet is taken as `likely`
 OUTLIER_SHARE = 0.02  # of a specimen's sample: another kind's leaves, a misprint, a monster
 NEIGHBOUR_SHARE = {"plant": 0.0, "stored": 0.0, "litter": 0.25, "neighbour": 0.5}
@@ -52,15 +55,11 @@ def misreading(c: dict[str, Any], state: str, reported: str, slip: float, extra:
     return (1 - slip) * confused + slip * (float(reported != state) / (len(c["states"]) - 1))
 
 
+@lru_cache(maxsize=MOST_MISREADINGS)
 def misreadings(flora: Flora, character: str, slip: float) -> dict[str, dict[str, float]]:
-    """true state -> reported state -> probability, kept with the flora: the same table is used thousands of
-    times.
-    """
-    key = (character, slip)
-    if key not in flora.readings:
-        c = flora.characters[character]
-        flora.readings[key] = {s: {r: misreading(c, s, r, slip) for r in c["states"]} for s in c["states"]}
-    return flora.readings[key]
+    """true state -> reported state -> probability: the same table is used thousands of times."""
+    c = flora.characters[character]
+    return {s: {r: misreading(c, s, r, slip) for r in c["states"]} for s in c["states"]}
 
 
 class Evidence:
@@ -76,13 +75,13 @@ class Evidence:
 
     def view(self, look: Look) -> Shows:
         """The descriptions as they stand for the look's stage and shoot."""
-        return self.flora.shows(look.stage, self.case.planted, look.shoot)
+        return shows(self.flora, look.stage, self.case.planted, look.shoot)
 
     def days(self, taxon: str) -> dict[str, float]:
         """The taxon's events at the place."""
         if taxon not in self._days:
-            self._days[taxon] = self.flora.days(
-                taxon, self.case.place, self.case.spring, self.case.setting == "glasshouse"
+            self._days[taxon] = days_of(
+                self.flora, taxon, self.case.place, self.case.spring, self.case.setting == "glasshouse"
             )
         return self._days[taxon]
 

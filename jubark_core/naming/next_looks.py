@@ -8,6 +8,7 @@ import math
 from operator import mul
 from typing import Any
 
+from jubark_core.flora.views import shows
 from jubark_core.naming.answers import NO_SENSE, Answers, answers
 from jubark_core.naming.harm import harm
 from jubark_core.naming.likelihood import NEIGHBOUR_SHARE
@@ -52,7 +53,7 @@ def rank_looks(
     offered: list[tuple[float, str, float, Answers]] = []
     withheld: list[tuple[float, str, str]] = []
     shown: dict[tuple[str, ...], float] = {}
-    view = w.flora.shows(w.case.stage, w.case.planted)
+    view = shows(w.flora, w.case.stage, w.case.planted)
     keyed = [(t, w.evidence.season(t, w.case.on)) for t in live]
     own = [p * math.log(p) if p > 0 else 0.0 for p in odds]
     for cid, c in w.flora.characters.items():

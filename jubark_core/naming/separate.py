@@ -1,32 +1,10 @@
-"""What parts two taxa: how far apart their descriptions lie, character by character."""
+"""What separates two taxa of a case: the looks that would tell which of them it is."""
 
 from __future__ import annotations
 
-import math
-
-from jubark_core.flora.shows import Shows
+from jubark_core.flora.separation import clear_separators
+from jubark_core.flora.views import shows
 from jubark_core.naming.weigh import Weighed
-
-CLEAR = 0.5  # distance from which a character is said to separate two taxa
-
-
-def separation(view: Shows, a: str, b: str, character: str, season_a: str, season_b: str) -> float:
-    """How far two taxa differ in a character: total variation distance 0..1; 0 where either says nothing."""
-    c = view.flora.characters[character]
-    if min(view.applies(a, character, season_a), view.applies(b, character, season_b)) < 0.5:
-        return 0.0
-    if c["kind"] in ("count", "measure"):
-        one, two = view.spread(a, character), view.spread(b, character)
-        if one is None or two is None:
-            return 0.0
-        gap = abs(one[0] - two[0]) / math.sqrt((one[1] ** 2 + two[1] ** 2) / 2)
-        return math.erf(gap / (2 * math.sqrt(2)))
-    wa, wb = view.weights(a, character, season_a), view.weights(b, character, season_b)
-    if wa is None or wb is None:
-        return 0.0
-    if c["kind"] == "many":
-        return max(abs(wa[s] - wb[s]) for s in wa)
-    return 0.5 * math.fsum(abs(wa[s] - wb[s]) for s in wa)
 
 
 def separators(w: Weighed, a: str, b: str) -> list[str]:
@@ -40,18 +18,5 @@ def separators(w: Weighed, a: str, b: str) -> list[str]:
     ]
     seasons = w.evidence.season(a, w.case.on), w.evidence.season(b, w.case.on)
     return list(
-        dict.fromkeys([*own, *clear_separators(w.flora.shows(w.case.stage, w.case.planted), a, b, *seasons)])
+        dict.fromkeys([*own, *clear_separators(shows(w.flora, w.case.stage, w.case.planted), a, b, *seasons)])
     )
-
-
-def clear_separators(view: Shows, a: str, b: str, season_a: str, season_b: str) -> list[str]:
-    """Characters in which the two lie at least CLEAR apart, the clearest first; kept with the view, as pairs
-    come up again and again.
-    """
-    key = (a, b, season_a + season_b)
-    if key not in view.apart:
-        gaps = {cid: separation(view, a, b, cid, season_a, season_b) for cid in view.flora.characters}
-        view.apart[key] = sorted(
-            (cid for cid, gap in gaps.items() if gap >= CLEAR), key=lambda cid: (-gaps[cid], cid)
-        )
-    return view.apart[key]

@@ -58,7 +58,11 @@ def candidates(w: Weighed) -> tuple[list[dict[str, Any]], float]:
             break
         rival = w.ranked[0] if taxon != w.ranked[0] else w.ranked[min(1, len(w.ranked) - 1)]
         rows: list[dict[str, Any]] = [
-            {"observation": i, "character": w.looks[i].character, "bits": w.bits(i, taxon, rival)}
+            {
+                "observation": w.case.called(i),
+                "character": w.looks[i].character,
+                "bits": w.bits(i, taxon, rival),
+            }
             for i in sorted(w.logs)
         ]
         shown.append(
@@ -170,7 +174,7 @@ def ruled_out(w: Weighed) -> list[dict[str, Any]]:
                 {
                     "taxon": node,
                     "name": w.flora.taxa[node]["name"],
-                    "observation": look,
+                    "observation": w.case.called(look),
                     "bits": best_of_look[look],
                     "only_listed": missing,
                 }

@@ -6,6 +6,7 @@ import datetime
 
 from jubark_core.errors import InputError
 from jubark_core.flora.model import Flora
+from jubark_core.flora.views import days_of
 from jubark_core.plates.bark import bark_plate
 from jubark_core.plates.flower import flower_plate
 from jubark_core.plates.fruit import fruit_plate
@@ -39,7 +40,7 @@ def draw(
         raise InputError("part", part, "one of " + ", ".join(PARTS))
     if stage not in STAGES:
         raise InputError("stage", stage, "one of " + ", ".join(STAGES))
-    days, day, evergreen = flora.days(taxon, place or Place()), day_of_year(on), flora.evergreen[taxon]
+    days, day, evergreen = days_of(flora, taxon, place or Place()), day_of_year(on), flora.evergreen[taxon]
     bare = visible("leaf_on", days, day, evergreen) < 0.5
     specimen = Specimen(flora, taxon, "winter" if bare else "summer", stage, quantile)
     if part == "leaf":

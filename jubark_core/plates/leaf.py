@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+from jubark_core.flora.views import shows
 from jubark_core.plates.blade import Blade, draw_blade, outline
 from jubark_core.plates.colours import leaf_colours, underside_colours
 from jubark_core.plates.pen import FINE, Page, Point, turned
@@ -132,7 +133,7 @@ def _size_range(specimen: Specimen) -> tuple[float, float]:
     larger.
     """
     usual = specimen.number("leaf.length_cm", 6)
-    spread = specimen.flora.shows(specimen.stage).spread(specimen.taxon, "leaf.length_cm")
+    spread = shows(specimen.flora, specimen.stage).spread(specimen.taxon, "leaf.length_cm")
     if spread is None:
         return 1.0, 1.0
     step = Z80 * spread[1]

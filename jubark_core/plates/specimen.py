@@ -7,6 +7,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from jubark_core.flora.model import Flora
+from jubark_core.flora.views import shows
 
 Quantile = Callable[[str], float]  # character -> 0..1: where in the taxon's range this plant lies
 
@@ -35,8 +36,8 @@ class Specimen:
 
     def one(self, character: str, default: str = "") -> str:
         """The state shown: the likeliest of the typical plant, drawn by its quantile for an individual."""
-        weights = self.flora.shows(self.stage).weights(self.taxon, character, self.season)
-        if weights is None or self.flora.shows(self.stage).applies(self.taxon, character, self.season) < 0.3:
+        weights = shows(self.flora, self.stage).weights(self.taxon, character, self.season)
+        if weights is None or shows(self.flora, self.stage).applies(self.taxon, character, self.season) < 0.3:
             return default
         if self.quantile is typical:
             return max(weights, key=lambda s: (weights[s], -list(weights).index(s)))
@@ -49,13 +50,13 @@ class Specimen:
 
     def many(self, character: str, least: float = 0.5) -> list[str]:
         """States that are usually there, likeliest first."""
-        weights = self.flora.shows(self.stage).weights(self.taxon, character, self.season) or {}
+        weights = shows(self.flora, self.stage).weights(self.taxon, character, self.season) or {}
         return sorted((s for s, p in weights.items() if p >= least), key=lambda s: -weights[s])
 
     def number(self, character: str, default: float) -> float:
         """A count or measure: the middle of the range, or the individual's own value."""
-        spread = self.flora.shows(self.stage).spread(self.taxon, character)
-        if spread is None or self.flora.shows(self.stage).applies(self.taxon, character, self.season) < 0.3:
+        spread = shows(self.flora, self.stage).spread(self.taxon, character)
+        if spread is None or shows(self.flora, self.stage).applies(self.taxon, character, self.season) < 0.3:
             return default
         mean, sd = spread
         value = mean + sd * 2 * (self.quantile(character) - 0.5)

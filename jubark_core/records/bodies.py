@@ -211,6 +211,9 @@ class Measurement:
         "Error (± m)", "From the error of the readings.", Number(0, 1_000, "m"), None, since=2, computed=True
     )
     unit_entered: str = described("Unit entered", "The unit it was typed in.", Word(w.UNITS_ENTERED), "")
+    as_entered: str = described(
+        "As entered", "What was typed, each reading with its unit: '12.4 in; 8.1 in'.", Text(200), "", since=3
+    )
     method: str = described("Method", "By eye, paced, by tape or by instrument.", Word(w.METHODS), "taped")
     at_height_m: float | None = described(
         "Height of measurement (m)", "Where on the stem the tape was.", Number(0.05, 6, "m"), None
@@ -249,6 +252,20 @@ class Condition:
         "How much of the base was seen: all round, partly, or not at all.",
         Word(w.BASE_VISIBLE),
         "",
+    )
+    crown_visible: str = described(
+        "Crown visible",
+        "How much of the crown was seen: the whole, partly, or not at all.",
+        Word(w.CROWN_VISIBLE),
+        "",
+        since=3,
+    )
+    no_defect: bool = described(
+        "No defect found",
+        "Looked for on the parts that were seen, and none was found.",
+        Flag(),
+        False,
+        since=3,
     )
     flare: str = described(
         "Root flare",

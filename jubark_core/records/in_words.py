@@ -25,6 +25,7 @@ from jubark_core.records.shapes import (
 from jubark_core.records.things import CONVENTIONS
 from jubark_core.records.upgrade import VERSION
 from jubark_core.records.words import shown_word
+from jubark_core.units import CUSTOMARY, METRIC
 
 _TYPES: dict[type, Any] = {
     Day: "day",
@@ -72,6 +73,7 @@ class ShapeShown(TypedDict):
     words: NotRequired[list[WordShown]]
     vocabulary: NotRequired[Annotated[str, "The vocabulary a listed word is of."]]
     numbers: NotRequired[list[float]]
+    unit: NotRequired[Annotated[str, "The SI unit it is stored in."]]
     low: NotRequired[float]
     high: NotRequired[float]
     most: NotRequired[int]
@@ -116,10 +118,19 @@ class QuantityShown(TypedDict):
     in_leaf: Annotated[bool, "Judged in leaf only."]
 
 
+class UnitShown(TypedDict):
+    """A unit of entry and display."""
+
+    label: str
+    per: Annotated[float, "SI units in one of it."]
+    places: Annotated[int, "Decimals shown."]
+
+
 class RecordsShown(TypedDict):
     """Every kind of entry, every quantity and every convention, described."""
 
     version: int
+    units: Annotated[dict[str, dict[str, UnitShown]], "By system, then by the SI unit that is stored."]
     kinds: list[KindShown]
     quantities: list[QuantityShown]
     conventions: list[FieldShown]
@@ -129,6 +140,10 @@ def described_records() -> RecordsShown:
     """Version, kinds, quantities and conventions, ready for JSON."""
     return {
         "version": VERSION,
+        "units": {
+            system: {si: {"label": u.label, "per": u.per, "places": u.places} for si, u in units.items()}
+            for system, units in (("metric", METRIC), ("us_customary", CUSTOMARY))
+        },
         "kinds": [
             {
                 "id": kind,
@@ -182,6 +197,10 @@ def shape_in_words(shape: Shape) -> ShapeShown:
         found["vocabulary"] = shape.vocabulary
     if isinstance(shape, OneNumber):
         found["numbers"] = list(shape.numbers)
+    if isinstance(shape, Number) and shape.unit:
+        found["unit"] = shape.unit
+    if isinstance(shape, OneNumber):
+        found["unit"] = "m"  # heights of measurement: the one list of numbers there is
     if isinstance(shape, Number | Whole):
         found["low"], found["high"] = shape.low, shape.high
     if isinstance(shape, Several):

@@ -6,12 +6,10 @@ from typing import Any
 
 from jubark_core.records.bodies import KINDS
 from jubark_core.records.fields import object_schema
-from jubark_core.records.in_words import RecordsShown
 from jubark_core.records.shapes import Schema
-from jubark_core.records.terms import TermShown
 from jubark_core.records.things import ClockConfirmation, Conventions, EntryHead, Plant, Visit
-from jubark_core.records.typed_schema import REF, typed_components
-from jubark_core.records.upgrade import VERSION, UpgradeIn, UpgradeOut
+from jubark_core.records.typed_schema import REF
+from jubark_core.records.upgrade import VERSION
 
 MOST_ITEMS = 200
 _UUID: Schema = {"type": "string", "format": "uuid"}
@@ -25,7 +23,6 @@ def components() -> dict[str, Schema]:
         "VisitIn": object_schema(Visit),
         "ClockConfirmationIn": object_schema(ClockConfirmation),
         "ConventionsIn": {**object_schema(Conventions), "minProperties": 1},
-        **typed_components(RecordsShown, TermShown, UpgradeIn, UpgradeOut),
     }
     for kind, what in KINDS.items():
         found[_name(kind, "Body")] = object_schema(what.body)

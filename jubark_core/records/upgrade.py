@@ -15,7 +15,7 @@ from typing import Annotated, Any, Literal, TypedDict
 
 from jubark_core.errors import InputError
 
-VERSION = 2
+VERSION = 3
 Raw = dict[str, Any]
 
 _ENTRY_KINDS_2 = {"look": "observation"}
@@ -203,12 +203,17 @@ def _next_look(raw: Raw, risk: Raw) -> Raw:
     return {"next_look": datetime.date(day.year + later // 12, later % 12 + 1, min(day.day, 28)).isoformat()}
 
 
+def _as_it_is(raw: Any) -> Any:
+    """A version that only added fields: what came before is valid as it is."""
+    return raw
+
+
 # Thing -> its steps: the first goes from version 1 to 2, and so on.
 _STEPS: dict[str, tuple[Callable[[Any], Any], ...]] = {
-    "plant": (_plant_2,),
-    "visit": (_visit_2,),
-    "entry": (_entry_2,),
-    "correction": (_entry_2,),
-    "clock": (lambda raw: raw,),
-    "draft": (_draft_2,),
+    "plant": (_plant_2, _as_it_is),
+    "visit": (_visit_2, _as_it_is),
+    "entry": (_entry_2, _as_it_is),
+    "correction": (_entry_2, _as_it_is),
+    "clock": (_as_it_is, _as_it_is),
+    "draft": (_draft_2, _as_it_is),
 }

@@ -39,6 +39,7 @@ BREAST_HEIGHTS_M = (1.30, 1.37, 1.40, 1.50)  # 1.37 is 4.5 ft, 1.3716 m by defin
 CONDITIONS = ("good", "fair", "poor", "very_poor", "dead", "not_seen")
 CONDITION_SCALES = ("words", "five_points", "percent")
 BASE_VISIBLE = ("all_round", "partly", "not_visible")
+CROWN_VISIBLE = ("whole", "partly", "not_visible")
 FLARE = ("seen", "buried", "not_seen")
 CROWN_CLASSES = ("open_grown", "dominant", "codominant", "intermediate", "overtopped", "not_seen")
 CROWN_LIGHT = ("full", "part", "shade", "not_seen")

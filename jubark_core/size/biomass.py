@@ -13,6 +13,7 @@ from typing import Any
 from jubark_core.checks import require_between
 from jubark_core.errors import InputError
 from jubark_core.flora.model import Flora
+from jubark_core.units import shown
 
 GROUPS_FILE = Path(__file__).with_name("biomass.toml")
 CARBON_SHARE = 0.5  # of dry mass, by convention
@@ -53,11 +54,13 @@ def carbon_of(
     form: str = "tree",
     broken_top: bool = False,
     pollard: bool = False,
+    units: str = "metric",
 ) -> dict[str, Any]:
     """biomass_kg, carbon_kg, co2e_kg, group, source and `outside`: empty, or why the figure goes beyond the
     equation's range.
 
-    form: the habit of the plant. Raises InputError where the equation was never made for it: a shrub or
+    form: the habit of the plant. units: in which `outside` is worded.
+    Raises InputError where the equation was never made for it: a shrub or
     climber, a pollard, a broken top, a taxon in none of its groups, a stem under 2.5 cm.
     """
     if form not in TREE_FORMS:
@@ -74,8 +77,8 @@ def carbon_of(
     mass = biomass_kg(group, dbh_cm)
     largest = groups()[group]["largest_cm"]
     outside = (
-        f"Outside the range this equation was made for: {dbh_cm:.1f} cm, and its widest stem was "
-        f"{largest} cm."
+        f"Outside the range this equation was made for: {shown(dbh_cm, 'cm', units)}, and its widest stem "
+        f"was {shown(largest, 'cm', units, 0)}."
         if dbh_cm > largest
         else ""
     )

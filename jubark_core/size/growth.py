@@ -27,12 +27,16 @@ def growth(
     now_on: datetime.date,
     before_at_m: float | None,
     now_at_m: float | None,
+    units: str = "metric",
 ) -> Growth:
-    """Diameter growth a year between two visits. Raises OutOfRangeError where the second is not later."""
+    """Diameter growth a year between two visits; units: in which a doubt is worded.
+
+    Raises OutOfRangeError where the second is not later.
+    """
     years = (now_on - before_on).days / YEAR_DAYS
     if years <= 0:
         raise OutOfRangeError("now_on", now_on.isoformat(), f"a day after {before_on.isoformat()}")
-    doubt = comparable(before_at_m, now_at_m)
+    doubt = comparable(before_at_m, now_at_m, units)
     if not doubt and years < 0.5:
         doubt = "Less than half a year lies between: a tape reads no growth that fine."
     return Growth((now_cm - before_cm) / years, years, doubt)

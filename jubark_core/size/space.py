@@ -5,11 +5,41 @@ planting and for what stands.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Any
+from typing import Annotated, Any, Literal, NotRequired, TypedDict, cast
 
 from jubark_core.checks import require_between, require_one_of
 from jubark_core.errors import InputError
+from jubark_core.flora.model import Flora
+from jubark_core.units import shown
 
+
+class ThingIn(TypedDict):
+    """A thing near the place, and how far it is from the stem."""
+
+    kind: str
+    distance_m: float
+    height_m: NotRequired[Annotated[float, "Of a wire."]]
+    spread_m: NotRequired[Annotated[float, "Of a neighbour's crown."]]
+
+
+class SpaceIn(TypedDict):
+    """A taxon and the things round its place."""
+
+    taxon: str
+    things: list[ThingIn]
+    units: NotRequired[Literal["metric", "us_customary"]]
+
+
+class SpaceRow(TypedDict):
+    """Whether the grown plant keeps clear of one thing."""
+
+    kind: str
+    distance_m: float
+    fits: Literal["yes", "only if small", "no"]
+    says: str
+
+
+MOST_THINGS = 20
 KINDS = ("wall", "wire", "path", "neighbour")
 # Room to keep beside the crown or above it, in m: 'common practice', the owner's and the utility's own rule
 # goes before.
@@ -17,8 +47,23 @@ CLEAR_M = {"wall": 2.0, "wire": 3.0, "path": 0.0, "neighbour": 0.0}
 HEADROOM_M = 2.5  # over a path
 
 
+def space_of_taxon(given: SpaceIn, flora: Flora) -> list[SpaceRow]:
+    """The operation: whether a grown plant of the taxon fits between the things. Raises InputError."""
+    node = flora.taxa.get(given["taxon"])
+    if node is None:
+        raise InputError("taxon", given["taxon"], "a taxon of the flora")
+    if len(given["things"]) > MOST_THINGS:
+        raise InputError("things", len(given["things"]), f"at most {MOST_THINGS} things")
+    grown = require_grown(node, given["taxon"])
+    rows: list[Any] = space_check(*grown, cast(Any, given["things"]), given.get("units", "metric"))
+    return rows
+
+
 def space_check(
-    grown_height_m: Sequence[float], grown_spread_m: Sequence[float], things: Sequence[dict[str, Any]]
+    grown_height_m: Sequence[float],
+    grown_spread_m: Sequence[float],
+    things: Sequence[dict[str, Any]],
+    units: str = "metric",
 ) -> list[dict[str, Any]]:
     """What will be in the way. grown_*: (low, high) of the taxon in m.
 
@@ -38,7 +83,7 @@ def space_check(
                 "kind": kind,
                 "distance_m": distance,
                 "fits": fits,
-                "says": _says(kind, distance, low, high, grown_height_m[1], thing),
+                "says": _says(kind, distance, low, high, grown_height_m[1], thing, units),
             }
         )
     return rows
@@ -55,21 +100,26 @@ def _needed(kind: str, thing: dict[str, Any], at: str, tall: float, wide: float)
     return half + CLEAR_M[kind] if kind == "wall" else 0.0 if tall > HEADROOM_M * 2 else half
 
 
-def _says(kind: str, distance: float, low: float, high: float, tall: float, thing: dict[str, Any]) -> str:
+def _says(
+    kind: str, distance: float, low: float, high: float, tall: float, thing: dict[str, Any], units: str
+) -> str:
+    def m(value: float, places: int = 1) -> str:
+        return shown(value, "m", units, places)
+
     if kind == "path":
         return (
-            f"It grows over the path: the crown is raised to {HEADROOM_M:g} m as it grows."
+            f"It grows over the path: the crown is raised to {m(HEADROOM_M)} as it grows."
             if high == 0
-            else f"Its crown reaches {high:.1f} m from the stem; the path lies {distance:.1f} m off."
+            else f"Its crown reaches {m(high)} from the stem; the path lies {m(distance)} off."
         )
     if high == 0:
-        return f"Grown it stays under the wire at {thing['height_m']:g} m."
+        return f"Grown it stays under the wire at {m(thing['height_m'])}."
     what = {
         "wall": "a wall",
-        "wire": f"the wire at {thing.get('height_m', 0):g} m (grown height {tall:g} m)",
+        "wire": f"the wire at {m(thing.get('height_m', 0))} (grown height {m(tall)})",
         "neighbour": "its neighbour's crown",
     }[kind]
-    return f"Grown, it needs {low:.1f} to {high:.1f} m to keep clear of {what}; there are {distance:.1f} m."
+    return f"Grown, it needs {m(low)} to {m(high)} to keep clear of {what}; there are {m(distance)}."
 
 
 def require_grown(taxon: dict[str, Any], name: str) -> tuple[Sequence[float], Sequence[float]]:

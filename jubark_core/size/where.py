@@ -11,6 +11,7 @@ from typing import Any
 
 from jubark_core.checks import require_between, require_one_of
 from jubark_core.records.words import BREAST_HEIGHTS_M
+from jubark_core.units import shown
 
 FORMS_FILE = Path(__file__).with_name("where.toml")
 SAME_M = 0.02  # heights nearer than this are the same point of measurement
@@ -77,7 +78,7 @@ def axis_height_m(vertical_m: float, lean_deg: float) -> float:
     )
 
 
-def comparable(height_a_m: float | None, height_b_m: float | None) -> str:
+def comparable(height_a_m: float | None, height_b_m: float | None, units: str = "metric") -> str:
     """Empty where two diameters were taken at one height, else why they cannot be compared as they stand."""
     if height_a_m is None or height_b_m is None:
         return "The height of one of the two measurements is not known."
@@ -85,7 +86,5 @@ def comparable(height_a_m: float | None, height_b_m: float | None) -> str:
         return ""
     conventions = all(any(abs(h - c) < SAME_M for c in BREAST_HEIGHTS_M) for h in (height_a_m, height_b_m))
     kind = "by two conventions of breast height" if conventions else "at two heights of the stem"
-    return (
-        f"Taken {kind}: {height_a_m:.2f} m and {height_b_m:.2f} m. A stem tapers; the difference is "
-        "not growth."
-    )
+    one, two = (shown(h, "m", units, 2) for h in (height_a_m, height_b_m))
+    return f"Taken {kind}: {one} and {two}. A stem tapers; the difference is not growth."

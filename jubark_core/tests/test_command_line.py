@@ -9,6 +9,10 @@ import sys
 import unittest
 from pathlib import Path
 
+from jubark_core.door import OPERATIONS, run
+from jubark_core.flora.load import shipped_flora
+from jubark_core.tests.door_requests import SOUND
+
 ROOT = Path(__file__).resolve().parents[2]
 CASE = {"on": "2026-10-20", "observations": [{"character": "leaf.arrangement", "state": "opposite"}]}
 
@@ -51,6 +55,16 @@ class CommandLine(unittest.TestCase):
             self.assertEqual(done.returncode, 2, done.stderr)
             self.assertEqual(len(done.stderr.strip().splitlines()), 1, done.stderr)
         self.assertIn("observations[0].values[0]: -1", core("name", "-", given=json.dumps(bad)).stderr)
+
+    def test_every_operation_of_the_door_is_a_command_with_the_same_answer(self) -> None:
+        listed = core("--help").stdout
+        for operation in OPERATIONS:
+            self.assertRegex(listed, rf"\n    {operation}\s")
+        for operation in ("species-list", "check-visit", "upgrade"):
+            answer = json.loads(core(operation, "-", given=json.dumps(SOUND[operation])).stdout)
+            self.assertEqual(
+                answer, json.loads(json.dumps(run(operation, SOUND[operation], shipped_flora())))
+            )
 
     def test_explain_speaks_in_sentences(self) -> None:
         self.assertIn("Next:", core("explain", "-", given=json.dumps(CASE)).stdout)

@@ -10,10 +10,10 @@ import unittest
 from collections import Counter
 
 from jubark_core.condition.change import change_in_words, vigour
-from jubark_core.condition.risk import DECIDES, rating, worksheet
 from jubark_core.condition.scores import GRADES, condition, defects, parts
 from jubark_core.errors import InputError
 from jubark_core.records.words import CONSEQUENCE, FAILURE, IMPACT, RATINGS
+from jubark_core.risk.worksheet import DECIDES, rating, worksheet
 
 TODAY = datetime.date(2026, 5, 31)
 ROW = {

@@ -19,6 +19,7 @@ from jubark_core.flora.model import Flora, slug
 from jubark_core.flora.names import find_names
 from jubark_core.flora.review import faults
 from jubark_core.flora.toml_writer import as_toml
+from jubark_core.flora.views import shows
 
 ROOT = Path(__file__).resolve().parent.parent.parent
 
@@ -66,7 +67,7 @@ class Shipped(unittest.TestCase):
 
     def test_facts_often_written_wrong(self) -> None:
         """Common practice and the standard floras named in each file; from memory."""
-        flora, view = shipped_flora(), shipped_flora().shows("mature")
+        flora, view = shipped_flora(), shows(shipped_flora(), "mature")
 
         def usual(taxon: str, character: str) -> set[str]:
             weights = view.weights(taxon, character, "summer") or {}

@@ -11,6 +11,7 @@ from statistics import NormalDist
 
 from jubark_core.errors import InputError
 from jubark_core.flora.load import shipped_flora
+from jubark_core.flora.views import shows
 from jubark_core.plates.blade import Blade, outline, teeth
 from jubark_core.plates.draw import PARTS, draw
 from jubark_core.plates.leaf import blade_of
@@ -229,7 +230,7 @@ class Size(unittest.TestCase):
         tall = {name: height(svg, name) for name in ("range-small", "blade", "range-large")}
         self.assertLess(tall["range-small"], tall["blade"])
         self.assertLess(tall["blade"], tall["range-large"])
-        _, sd = flora.shows("mature").spread(taxon, "leaf.length_cm") or (0.0, 0.0)
+        _, sd = shows(flora, "mature").spread(taxon, "leaf.length_cm") or (0.0, 0.0)
         wanted = math.exp(2 * NormalDist().inv_cdf(0.9) * sd)
         self.assertAlmostEqual(tall["range-large"] / tall["range-small"], wanted, delta=0.03 * wanted)
 

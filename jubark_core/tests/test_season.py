@@ -6,7 +6,6 @@ import datetime
 import unittest
 
 from jubark_core.flora.load import shipped_flora
-from jubark_core.season.calendar import organ_calendar
 from jubark_core.season.windows import (
     Place,
     date_on_or_after,
@@ -17,6 +16,7 @@ from jubark_core.season.windows import (
     visible,
     within,
 )
+from jubark_core.species.calendar import organ_calendar
 
 FOLD = Place(40.5, -79.3, 310)
 

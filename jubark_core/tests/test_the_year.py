@@ -8,11 +8,11 @@ import datetime
 import unittest
 
 from jubark_core.errors import InputError
-from jubark_core.flora.listing import listed
 from jubark_core.flora.load import shipped_flora
-from jubark_core.flora.portrait import portrait
 from jubark_core.season.windows import Place
-from jubark_core.season.year import month_sheet
+from jubark_core.species.listing import listed
+from jubark_core.species.portrait import portrait
+from jubark_core.species.year import month_sheet
 
 FLORA = shipped_flora()
 HOME = Place(40.5, -79.3, 310)

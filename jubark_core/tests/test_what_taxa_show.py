@@ -10,6 +10,7 @@ from typing import Any
 
 from jubark_core.flora.load import shipped_flora
 from jubark_core.flora.model import Flora
+from jubark_core.flora.views import shows
 from jubark_core.naming.case import read_case
 from jubark_core.naming.engine import RunningCase, name_plant
 from jubark_core.naming.pooling import pooled
@@ -35,11 +36,11 @@ def bits(look: dict[str, Any], a: str, b: str, **more: Any) -> float:
 class Descriptions(unittest.TestCase):
     def test_bark_is_read_by_stage_and_by_height_on_the_trunk(self) -> None:
         young, grown = (
-            FLORA.shows(s).weights("quercus-palustris", "bark.texture", "summer") or {}
+            shows(FLORA, s).weights("quercus-palustris", "bark.texture", "summer") or {}
             for s in ("young", "mature")
         )
         self.assertGreater(young["smooth"], grown["smooth"])
-        view = FLORA.shows("mature")
+        view = shows(FLORA, "mature")
         base, upper = (
             view.weights("eucalyptus-pilularis", "bark.texture", "summer", where) or {}
             for where in ("base", "upper")
@@ -49,14 +50,14 @@ class Descriptions(unittest.TestCase):
 
     def test_a_twig_green_in_summer_turns_in_winter(self) -> None:
         summer, winter = (
-            FLORA.shows("mature").weights("acer-negundo", "twig.colour", s) or {}
+            shows(FLORA, "mature").weights("acer-negundo", "twig.colour", s) or {}
             for s in ("summer", "winter")
         )
         self.assertGreater(summer["green"], winter["green"])
         self.assertGreater(winter["purple"], summer["purple"])
 
     def test_a_stage_nobody_described_is_widened_not_silent(self) -> None:
-        grown, seedling = (FLORA.shows(s) for s in ("mature", "seedling"))
+        grown, seedling = (shows(FLORA, s) for s in ("mature", "seedling"))
         for cid in ("leaf.shape", "leaf.type", "bark.colour"):
             a, b = (
                 grown.weights("tilia-americana", cid, "summer"),
@@ -89,7 +90,7 @@ class Descriptions(unittest.TestCase):
         self.assertLess(bits(purple, "fagus-sylvatica", "fagus-grandifolia", origin="wild"), 1)
 
     def test_a_hybrid_lies_between_its_parents(self) -> None:
-        view = FLORA.shows("mature")
+        view = shows(FLORA, "mature")
         low, middle, high = (
             (view.spread(f"arctostaphylos-{t}", "leaf.length_cm") or (0, 0))[0]
             for t in ("uva-ursi", "x-media", "columbiana")

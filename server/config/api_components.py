@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from jubark_core.records.json_schema import components
+from jubark_core.door import door_components
 from jubark_core.records.typed_schema import REF
 
 
@@ -13,10 +13,10 @@ def component(name: str) -> Any:
 
 def add_records(result: dict[str, Any], **_: Any) -> dict[str, Any]:
     """The core's components beside those of the serializers; no name may be used by both."""
-    own = result["components"]["schemas"]
-    if twice := own.keys() & components().keys():
+    own, core = result["components"]["schemas"], door_components()
+    if twice := own.keys() & core.keys():
         raise ValueError(f"components described twice: {sorted(twice)}")
-    result["components"]["schemas"] = dict(sorted({**own, **components()}.items()))
+    result["components"]["schemas"] = dict(sorted({**own, **core}.items()))
     return result
 
 
@@ -48,7 +48,7 @@ WORDS = {
     "409": "It was decided or taken before.",
     TOO_LARGE: "More than one request may carry.",
     OTHER_TYPE: "Not as this kind of content.",
-    TOO_MANY: "Too many wrong sign-ins.",
+    TOO_MANY: "Too many wrong sign-ins, or more asked of the core than hands can.",
     AWAY: "The database does not answer just now.",
 }
 
@@ -64,7 +64,7 @@ def add_refusals(result: dict[str, Any], **_: Any) -> dict[str, Any]:
                 statuses.append(NOT_FOUND)
             if method in ("post", "put", "patch"):
                 statuses += [TOO_LARGE, OTHER_TYPE, NOT_FOUND, "409"]
-            if path.startswith("/api/session/"):
+            if path.startswith(("/api/session/", "/api/core/")):
                 statuses.append(TOO_MANY)
             for status in sorted(set(statuses)):
                 operation["responses"].setdefault(

@@ -12,7 +12,10 @@ handler404 = "config.error_pages.not_found"
 handler500 = "config.error_pages.broken"
 
 # What an app of the first version asks for. Its outbox, photographs and sign-in never moved.
-MOVED = r"^api/(?:(?:grounds|ledger|naming|size/reckon|size/doubts|core/not-told-from)/|blocks/[^/]+/plan/$)"
+MOVED = (
+    r"^api/(?:(?:grounds|ledger|naming|size|condition)/|blocks/[^/]+/(?:plan|season|month-sheet)/$"
+    r"|core/(?:not-told-from|names|drawings|plates/.*|species/.+)/$)"
+)
 
 urlpatterns = [
     re_path(MOVED, app_outdated, name="moved"),

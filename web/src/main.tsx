@@ -15,7 +15,8 @@ if (nonce) setNonce(nonce); // Radix puts a style element in the page; the polic
 restoreMode();
 hushNotSaved();
 startSender();
-if ("serviceWorker" in navigator) void navigator.serviceWorker.register("/sw.js");
+if ("serviceWorker" in navigator)
+  void navigator.serviceWorker.register("/sw.js").then((worker) => worker.waiting?.postMessage("take over"));
 
 const root = document.getElementById("root");
 if (root) createRoot(root).render(<App />);

@@ -6,9 +6,8 @@ from __future__ import annotations
 
 import datetime
 
-from apps.core_api.vocabulary import drawings, vocabulary
+from jubark_core import door
 from jubark_core.flora.load import shipped_flora
-from jubark_core.naming.engine import name_plant
 
 # what most plants are named under; each is a view of the flora of its own
 COMMON = (
@@ -22,9 +21,9 @@ COMMON = (
 
 def warm(on: datetime.date) -> None:
     """Load the flora, name a plant of each common kind, draw the tiles."""
+    flora = shipped_flora()
     for origin, setting in COMMON:
-        name_plant(
-            {"on": on.isoformat(), "origin": origin, "setting": setting, "observations": []}, shipped_flora()
-        )
-    vocabulary()
-    drawings()
+        case = {"on": on.isoformat(), "origin": origin, "setting": setting, "observations": []}
+        door.run("name", case, flora)
+    for operation in ("vocabulary", "tiles"):
+        door.run(operation, {}, flora)

@@ -22,6 +22,7 @@ class SitePlan:
     lon: float
     elevation_m: float
     areas: tuple[str, ...]
+    units: str
     breast_height_m: float
     several_stems: str
     blocks: tuple[BlockPlan, ...]
@@ -66,6 +67,7 @@ BRINDLE_FOLD = SitePlan(
     lon=-79.3,
     elevation_m=310,
     areas=("PEN",),
+    units="us_customary",
     breast_height_m=1.37,
     several_stems="squares",
     blocks=(
@@ -113,6 +115,7 @@ SALTMARROW_POINT = SitePlan(
     lon=-123.9,
     elevation_m=20,
     areas=("ORE",),
+    units="metric",
     breast_height_m=1.30,
     several_stems="largest_plus_half",
     blocks=(

@@ -13,8 +13,10 @@ from typing import Any
 from apps.demo.layout import SitePlan, Stand, to_degrees
 from jubark_core.errors import InputError
 from jubark_core.flora.model import Flora
+from jubark_core.flora.views import days_of, shows
 from jubark_core.naming.engine import name_plant
 from jubark_core.season.windows import Place, day_of_year, visible
+from jubark_core.units import unit_of
 
 NAMESPACE = uuid.UUID("5f0c1a54-6c1e-5b0e-9d7f-3b2a8f1d7c10")
 # years before the demonstration's date and month, and the chance that a plant is visited on that round
@@ -159,31 +161,31 @@ class PlantLife:
 
     def _sizes(self, years: float, dead: bool) -> list[dict[str, Any]]:
         grown = self.stand.dbh_cm + self.growth_cm * (0.4 if dead else 1) * years
-        height_m = self.site.breast_height_m
+        each = [max(0.6, grown + self.rng.gauss(0, 0.25))]
         if self.stand.stems > 1:
             each = [
-                round(max(0.6, grown / math.sqrt(self.stand.stems) * self.rng.uniform(0.8, 1.2)), 1)
+                max(0.6, grown / math.sqrt(self.stand.stems) * self.rng.uniform(0.8, 1.2))
                 for _ in range(self.stand.stems)
             ]
-            raw: dict[str, Any] = {"diameters_cm": each}
-        else:
-            raw = {"value": round(max(0.6, grown + self.rng.gauss(0, 0.25)), 1)}
-        rule = self.site.several_stems
+        typed = [self._typed(cm, "cm") for cm in each]
+        read = [value for value, _ in typed]
         sizes = [
             self._entry(
                 "measurement",
                 {
                     "quantity": "dbh_cm",
-                    "raw": raw,
+                    "raw": {"diameters_cm": read} if len(read) > 1 else {"value": read[0]},
+                    "unit_entered": unit_of("cm", self.site.units).label,
+                    "as_entered": "; ".join(text for _, text in typed),
                     "method": "taped",
-                    "at_height_m": float(height_m),
-                    "combine": rule,
+                    "at_height_m": float(self.site.breast_height_m),
+                    "combine": self.site.several_stems,
                 },
             )
         ]
         top = self._height_of(grown)
         if self.rng.random() < 0.25 and top > 6:
-            distance = round(top * self.rng.uniform(1.1, 1.5), 1)
+            distance, said = self._typed(top * self.rng.uniform(1.1, 1.5), "m")
             base = -math.degrees(math.atan(1.6 / distance))
             angle = math.degrees(math.atan((top - 1.6) / distance))
             raw_height: dict[str, Any] = {
@@ -195,23 +197,37 @@ class PlantLife:
             }
             sizes.append(
                 self._entry(
-                    "measurement", {"quantity": "height_m", "raw": raw_height, "method": "instrument"}
+                    "measurement",
+                    {
+                        "quantity": "height_m",
+                        "raw": raw_height,
+                        "unit_entered": unit_of("m", self.site.units).label,
+                        "as_entered": f"distance {said}",
+                        "method": "instrument",
+                    },
                 )
             )
         else:
+            by_eye, said = self._typed(top + (self.rng.gauss(0, 0.6) if top > 3 else 0.0), "m")
             sizes.append(
                 self._entry(
                     "measurement",
                     {
                         "quantity": "height_m",
-                        "raw": {
-                            "value": round(top + self.rng.gauss(0, 0.6), 1) if top > 3 else round(top, 1)
-                        },
+                        "raw": {"value": by_eye},
+                        "unit_entered": unit_of("m", self.site.units).label,
+                        "as_entered": said,
                         "method": "estimated",
                     },
                 )
             )
         return sizes
+
+    def _typed(self, value: float, si: str) -> tuple[float, str]:
+        """The figure as this site's crew would type it: in the stored unit, and in words."""
+        unit = unit_of(si, self.site.units)
+        read = round(value / unit.per, unit.places)
+        return read * unit.per, f"{read:g} {unit.label}"
 
     def _height_of(self, dbh_cm: float) -> float:
         """A saturating height for the diameter; the shape is common practice, the numbers are invented."""
@@ -278,17 +294,19 @@ class PlantLife:
 
     def _observations(self, date: datetime.date) -> list[dict[str, Any]]:
         taxon = self.flora.taxa[self.stand.taxon]
-        days = self.flora.days(self.stand.taxon, Place(self.site.lat, self.site.lon, self.site.elevation_m))
+        days = days_of(
+            self.flora, self.stand.taxon, Place(self.site.lat, self.site.lon, self.site.elevation_m)
+        )
         observations: list[dict[str, Any]] = []
         for cid in LOOKED_AT:
             c = self.flora.characters[cid]
-            shows = max(
+            seen = max(
                 visible(k, days, day_of_year(date), self.flora.evergreen[self.stand.taxon])
                 for k in c["visible"]
             )
             if (
                 cid not in taxon["states"]
-                or shows < 0.7
+                or seen < 0.7
                 or c["wounds"]
                 or self.stand.stage not in c["stages"]
                 or len(observations) >= 6
@@ -309,7 +327,7 @@ class PlantLife:
 
     def _seen(self, cid: str, c: dict[str, Any]) -> dict[str, Any]:
         if c["kind"] in ("count", "measure"):
-            mean, sd = self.flora.shows(self.stand.stage).spread(self.stand.taxon, cid) or (1.0, 0.3)
+            mean, sd = shows(self.flora, self.stand.stage).spread(self.stand.taxon, cid) or (1.0, 0.3)
             drawn = [self.rng.gauss(mean, sd) for _ in range(4)]
             low, high = c["range"]
             return {
@@ -326,7 +344,7 @@ class PlantLife:
                     for v in drawn
                 ]
             }
-        weights = self.flora.shows(self.stand.stage).weights(self.stand.taxon, cid, "summer") or {}
+        weights = shows(self.flora, self.stand.stage).weights(self.stand.taxon, cid, "summer") or {}
         state = self.rng.choices(list(weights), list(weights.values()))[0]
         return {"states": [state]}
 

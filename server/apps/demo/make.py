@@ -61,6 +61,7 @@ def make_site(actor: Member, plan: SitePlan, stands: list[Stand], today: datetim
         lat=plan.lat,
         lon=plan.lon,
         elevation_m=plan.elevation_m,
+        units=plan.units,
         breast_height_m=plan.breast_height_m,
         several_stems=plan.several_stems,
     )

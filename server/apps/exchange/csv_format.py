@@ -15,6 +15,7 @@ from jubark_core.records.quantities import QUANTITIES
 from jubark_core.records.shapes import Number, Outline, Whole
 from jubark_core.records.things import EntryHead, Plant, Visit
 from jubark_core.records.upgrade import VERSION
+from jubark_core.units import unit_of
 
 Fields = dict[str, tuple[str, Described]]
 
@@ -51,18 +52,19 @@ NEEDED = (
     "body",
 )
 FORMULA_START = ("=", "+", "-", "@", "\t", "\r", "\n")
+PLACES = 6  # of a figure for people; what is read back is in the body, in full
 MOST_ROWS = 100_000
 LONGEST_CELL = 1_000_000  # an outline of as many positions as are taken fits
 
 
-def write_csv(plants: Iterable[dict[str, Any]]) -> Iterator[str]:
-    """Lines of the file, one chunk per plant."""
+def write_csv(plants: Iterable[dict[str, Any]], units: str = "metric") -> Iterator[str]:
+    """Lines of the file, one chunk per plant. units: the site's, for the columns that people read."""
     yield _lines([dict.fromkeys(COLUMNS, "") | {c: c for c in COLUMNS}])
     for plant in plants:
-        yield _lines(list(_rows(plant)))
+        yield _lines(list(_rows(plant, units)))
 
 
-def _rows(plant: dict[str, Any]) -> Iterator[dict[str, Any]]:
+def _rows(plant: dict[str, Any], units: str) -> Iterator[dict[str, Any]]:
     base = {"record_version": VERSION, **_cells(PLANT, plant)}
     base |= {name: plant["current"].get(name, "") for name in ("tag", "name")}
     if not plant["visits"]:
@@ -76,7 +78,7 @@ def _rows(plant: dict[str, Any]) -> Iterator[dict[str, Any]]:
             yield (
                 seen
                 | _cells(ENTRY, e)
-                | _readable(e["kind"], body)
+                | _readable(e["kind"], body, units)
                 | {
                     "kind": e["kind"],
                     "body": json.dumps(body, ensure_ascii=False, sort_keys=True),
@@ -92,11 +94,16 @@ def _cells(columns: Fields, record: dict[str, Any]) -> dict[str, Any]:
     }
 
 
-def _readable(kind: str, body: dict[str, Any]) -> dict[str, Any]:
-    """What an entry records, for a reader of the table."""
+def _readable(kind: str, body: dict[str, Any], units: str) -> dict[str, Any]:
+    """What an entry records, for a reader of the table, in the site's units."""
     if kind == "measurement":
         quantity = QUANTITIES[body["quantity"]]
-        return {"what": quantity.label, "value": body["value"], "unit": quantity.unit}
+        unit = unit_of(quantity.unit, units)
+        return {
+            "what": quantity.label,
+            "value": round(body["value"] / unit.per, PLACES),
+            "unit": unit.label,
+        }
     if kind == "observation":
         return {"what": body["character"], "value": _seen(body)}
     return {"what": KINDS[kind].label, "value": body.get(KINDS[kind].main, "")}

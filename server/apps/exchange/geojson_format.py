@@ -7,7 +7,9 @@ from collections.abc import Iterable, Iterator
 from typing import Any
 
 from config.errors import BadInput
+from jubark_core.records.quantities import QUANTITIES
 from jubark_core.records.upgrade import VERSION
+from jubark_core.units import unit_of
 
 WGS84 = (
     "urn:ogc:def:crs:OGC:1.3:CRS84",
@@ -16,30 +18,43 @@ WGS84 = (
     "urn:ogc:def:crs:EPSG::4326",
 )
 MOST_FEATURES = 100_000
+PLACES = 6  # of a figure for people
 
 
-def write_geojson(name: str, plants: Iterable[dict[str, Any]]) -> Iterator[str]:
-    """Pieces of the file, one feature at a time."""
+def write_geojson(name: str, plants: Iterable[dict[str, Any]], units: str = "metric") -> Iterator[str]:
+    """Pieces of the file, one feature at a time. units: the site's; what is shown now stands in them too."""
     head = {"type": "FeatureCollection", "record_version": VERSION, "name": name}
     yield json.dumps(head)[:-1] + ', "features": ['
     comma = ""
     for plant in plants:
-        yield comma + "\n" + json.dumps(_feature(plant), ensure_ascii=False, allow_nan=False)
+        yield comma + "\n" + json.dumps(_feature(plant, units), ensure_ascii=False, allow_nan=False)
         comma = ","
     yield "\n]}\n"
 
 
-def _feature(plant: dict[str, Any]) -> dict[str, Any]:
+def _feature(plant: dict[str, Any], units: str) -> dict[str, Any]:
     at_lon_lat = "lon" in plant
     point = {"type": "Point", "coordinates": [plant["lon"], plant["lat"]]} if at_lon_lat else None
     shape = plant.get("outline") or point
     in_geometry = {"id", "outline", "current", "visits"} | (set() if "outline" in plant else {"lon", "lat"})
     properties = {
         **plant["current"],
+        **_in_units(plant["current"], units),
         "plant": {key: value for key, value in plant.items() if key not in in_geometry},
         "visits": plant["visits"],
     }
     return {"type": "Feature", "id": plant["id"], "geometry": shape, "properties": properties}
+
+
+def _in_units(current: dict[str, Any], units: str) -> dict[str, float]:
+    """Figures shown now in the units of a site that is not metric: `dbh_in` beside `dbh_cm`."""
+    found = {}
+    for quantity in QUANTITIES.values():
+        unit = unit_of(quantity.unit, units)
+        if quantity.current in current and unit.label != quantity.unit:
+            name = f"{quantity.current.removesuffix(quantity.unit)}{unit.label}"
+            found[name] = round(current[quantity.current] / unit.per, PLACES)
+    return found
 
 
 def read_geojson(data: bytes) -> tuple[int, list[Any]]:

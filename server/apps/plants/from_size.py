@@ -7,7 +7,6 @@ from __future__ import annotations
 import datetime
 from collections.abc import Sequence
 from typing import Any
-from uuid import UUID
 
 from django.contrib.gis.db.models.functions import Distance
 from django.contrib.gis.measure import D
@@ -26,7 +25,6 @@ from jubark_core.size.biomass import carbon_of
 from jubark_core.size.crown import crown_area, live_crown_ratio, overlap_share
 from jubark_core.size.diameter import basal_area_m2
 from jubark_core.size.growth import growth
-from jubark_core.size.plausibility import plausibility
 from jubark_core.size.protect import protection_zone, structural_root_radius
 
 NEAR_M = 40.0
@@ -39,7 +37,7 @@ def from_size(actor: Member, plant: Plant) -> dict[str, Any]:
     record each time.
     """
     entries = entries_by_plant([plant.id]).get(plant.id, [])
-    taken = _taken(entries)
+    taken = taken_by_quantity(entries)
     site = plant.block.site
     current = plant.current
     dbh = current.dbh_cm
@@ -54,7 +52,7 @@ def from_size(actor: Member, plant: Plant) -> dict[str, Any]:
         "structural_root": _zone(lambda: structural_root_radius(last["buttress_cm"]))
         if "buttress_cm" in last
         else None,
-        "carbon": _carbon(current, stage, taken.get("dbh_cm", [])) if dbh else None,
+        "carbon": _carbon(current, stage, taken.get("dbh_cm", []), site.units) if dbh else None,
         "growth": _growth(actor, plant, taken.get("dbh_cm", [])),
         "rings": {"per_cm": last["rings_per_cm"], "cm_a_year": 2 / last["rings_per_cm"]}
         if "rings_per_cm" in last
@@ -62,7 +60,7 @@ def from_size(actor: Member, plant: Plant) -> dict[str, Any]:
         "crown_area_m2": crown_area(current.crown_spread_m) if current.crown_spread_m else None,
         "crown_overlaps": _overlaps(actor, current),
         "live_crown_ratio": _ratio(current.height_m, last.get("crown_base_m")),
-        "changes": _changes(entries),
+        "changes": _changes(entries, site.units),
         "risk": _risk(entries),
     }
 
@@ -70,7 +68,7 @@ def from_size(actor: Member, plant: Plant) -> dict[str, Any]:
 Taken = dict[str, list[tuple[datetime.date, Entry, Measurement]]]
 
 
-def _taken(entries: Sequence[Entry]) -> Taken:
+def taken_by_quantity(entries: Sequence[Entry]) -> Taken:
     """Quantity -> standing measurements, oldest first."""
     found: Taken = {}
     for entry in standing_entries(entries).live:
@@ -85,7 +83,7 @@ def _zone(computed: Any) -> dict[str, Any]:
 
 
 def _carbon(
-    current: Current, stage: str, rows: list[tuple[datetime.date, Entry, Measurement]]
+    current: Current, stage: str, rows: list[tuple[datetime.date, Entry, Measurement]], units: str
 ) -> dict[str, Any]:
     flora = shipped_flora()
     node = flora.taxa.get(current.taxon, {})
@@ -106,6 +104,7 @@ def _carbon(
                 max(forms, key=lambda f: forms[f]),
                 broken,
                 stage in ("clipped", "resprout"),
+                units,
             ),
         }
     except InputError as error:
@@ -119,8 +118,9 @@ def _growth(
     if len(days) < 2:
         return None
     (before_on, before), (now_on, now) = sorted(days.items())[-2:]
-    found = growth(before.value, before_on, now.value, now_on, before.at_height_m, now.at_height_m)
-    told = "" if found.doubt else vigour(found.cm_a_year, _peers(actor, plant))["says"]
+    units = plant.block.site.units
+    found = growth(before.value, before_on, now.value, now_on, before.at_height_m, now.at_height_m, units)
+    told = "" if found.doubt else vigour(found.cm_a_year, _peers(actor, plant), units)["says"]
     return {
         "cm_a_year": found.cm_a_year,
         "years": found.years,
@@ -144,7 +144,7 @@ def _peers(actor: Member, plant: Plant) -> list[float]:
     by_plant = entries_by_plant(ids)
     rates = []
     for entries in by_plant.values():
-        taken = _taken(entries).get("dbh_cm", [])
+        taken = taken_by_quantity(entries).get("dbh_cm", [])
         days = sorted({on: body for on, _, body in taken}.items())
         if len(days) > 1:
             found = growth(
@@ -188,7 +188,7 @@ def _ratio(height_m: float | None, base_m: float | None) -> float | None:
     )
 
 
-def _changes(entries: Sequence[Entry]) -> list[str]:
+def _changes(entries: Sequence[Entry], units: str) -> list[str]:
     """What the last visit found changed against all that was known before it."""
     days = sorted({e.visit.local_date for e in standing_entries(entries).live})
     if len(days) < 2:
@@ -197,7 +197,7 @@ def _changes(entries: Sequence[Entry]) -> list[str]:
     labels = signs()
     for values in (before, now):
         values["signs"] = [labels.get(s, {}).get("label", s) for s in values["signs"]]
-    return change_in_words(before, now)
+    return change_in_words(before, now, units)
 
 
 def _risk(entries: Sequence[Entry]) -> dict[str, Any] | None:
@@ -213,62 +213,3 @@ def _risk(entries: Sequence[Entry]) -> dict[str, Any] | None:
         "next_inspection": sheet.next_inspection,
         "years": sheet.years,
     }
-
-
-def size_plausibility(actor: Member, plant_id: UUID | None, given: dict[str, Any]) -> dict[str, Any]:
-    """What speaks against a new figure, with the last visit's figure; of an unknown or new plant only what
-    the flora says.
-
-    given: quantity, value, on, at_height_m, dbh_cm, height_m, taxon. Raises InputError.
-    """
-    current = current_visible_to(actor).filter(plant_id=plant_id).first() if plant_id else None
-    taxon = given.get("taxon") or (current.taxon if current else "")
-    node = shipped_flora().taxa.get(taxon, {})
-    before = _before(current.plant, given["quantity"], given["on"]) if current else None
-    more: dict[str, Any] = {}
-    if before:
-        more = {
-            "before": before["value"],
-            "years": (given["on"] - before["on"]).days / 365.25,
-            "before_at_m": before["at_height_m"],
-        }
-    found = plausibility(
-        given["quantity"],
-        given["value"],
-        dbh_cm=given.get("dbh_cm"),
-        height_m=given.get("height_m"),
-        grown_height_m=node.get("height_m"),
-        now_at_m=given.get("at_height_m"),
-        neighbours=_neighbours(actor, current, taxon, given["quantity"]) if current else (),
-        climber="climber" in (node.get("states", {}).get("habit.form") or [{}])[0].get("weights", {}),
-        **more,
-    )
-    return {**found, "before": before}
-
-
-def _before(plant: Plant, quantity: str, on: datetime.date) -> dict[str, Any] | None:
-    entries = entries_by_plant([plant.id]).get(plant.id, [])
-    rows = [row for row in _taken(entries).get(quantity, []) if row[0] < on]
-    if not rows:
-        return None
-    day, _, body = rows[-1]
-    return {
-        "value": body.value,
-        "on": day,
-        "at_height_m": body.at_height_m,
-        "method": body.method,
-        "stem_form": body.stem_form,
-    }
-
-
-def _neighbours(actor: Member, current: Current, taxon: str, quantity: str) -> list[float]:
-    if quantity not in ("dbh_cm", "height_m") or not taxon or current.plant.place is None:
-        return []
-    place = current.plant.place
-    near = (
-        current_visible_to(actor)
-        .filter(taxon=taxon, life__in=STANDING, plant__place__dwithin=(place, D(m=NEAR_M)))
-        .exclude(pk=current.pk)
-    )
-    nearest = near.annotate(metres=Distance("plant__place", place)).order_by("metres", "pk")
-    return [v for v in nearest.values_list(quantity, flat=True)[:MOST_NEIGHBOURS] if v]

@@ -141,6 +141,7 @@ REST_FRAMEWORK = {
     "DEFAULT_FILTER_BACKENDS": ["django_filters.rest_framework.DjangoFilterBackend"],
     "EXCEPTION_HANDLER": "config.api_errors.answer",
     "TEST_REQUEST_DEFAULT_FORMAT": "json",
+    "DEFAULT_THROTTLE_RATES": {"core": "1200/min"},
 }
 SPECTACULAR_SETTINGS = {
     "TITLE": "Jubark",

@@ -95,6 +95,7 @@ class SevenSteps(BrowserTestCase):
         page.get_by_label("Two or more diameters").fill("8  6")
         expect(page.get_by_text("Spread 7.0 m")).to_be_visible()
         page.get_by_role("button", name="Condition ›").click()
+        page.get_by_role("radio", name="in one word").click()
         page.get_by_role("radio", name="fair").first.click()
         page.get_by_role("button", name="Signs ›").click()
         page.get_by_role("button", name="D-shaped holes in the bark: seen").click()

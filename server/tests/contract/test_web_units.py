@@ -11,7 +11,8 @@ from tempfile import TemporaryDirectory
 from django.conf import settings
 from django.test import SimpleTestCase
 
-from apps.core_api.vocabulary import vocabulary
+from jubark_core.door import run
+from jubark_core.flora.load import shipped_flora
 from launcher.web_build import npm
 
 LONGEST_S = 300
@@ -22,7 +23,7 @@ class WebUnits(SimpleTestCase):
         command, env = npm()
         with TemporaryDirectory() as folder:
             file = Path(folder) / "vocabulary.json"
-            file.write_text(json.dumps(vocabulary()))
+            file.write_text(json.dumps(run("vocabulary", {}, shipped_flora())))
             done = subprocess.run(
                 [*command, "run", "--silent", "test"],
                 cwd=Path(settings.ROOT) / "web",

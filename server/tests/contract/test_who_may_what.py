@@ -206,6 +206,14 @@ class OldApps(TestCase):
             "/api/naming/vocabulary/",
             "/api/size/reckon/",
             f"/api/blocks/{at.block.id}/plan/",
+            f"/api/blocks/{at.block.id}/season/?on=2026-07-01",
+            f"/api/blocks/{at.block.id}/month-sheet/?on=2026-07-01",
+            "/api/core/names/?words=oak",
+            "/api/core/drawings/",
+            "/api/core/species/acer-rubrum/season/?on=2026-07-01",
+            "/api/core/plates/acer-rubrum/leaf/?on=2026-07-01",
+            "/api/size/compute/",
+            "/api/condition/risk/",
         ):
             for ask in (client.get, client.post):  # no redirect: it would turn POST into GET
                 answer = ask(address)

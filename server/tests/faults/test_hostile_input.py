@@ -200,7 +200,7 @@ class EveryAnswerIsJson(TestCase):
             "/api/session/",
             "/api/outbox/",
             "/api/core/name/",
-            "/api/size/compute/",
+            "/api/core/check-visit/",
             "/api/blocks/",
         ):
             self.refused(client.post(address, deep, content_type="application/json"))
@@ -222,7 +222,6 @@ class EveryAnswerIsJson(TestCase):
                 answer = client.get("/api/inventory/", {"sort": column, "cursor": cursor})
                 if answer.status_code != 200:  # a number is a fair cursor of a column of numbers
                     self.refused(answer)
-        block = f"/api/blocks/{self.at.block.id}"
         for address in (
             "/api/changes/?after=²",
             "/api/changes/?after=" + "9" * 30,
@@ -231,12 +230,10 @@ class EveryAnswerIsJson(TestCase):
             "/api/inventory/?dbh_from=nan",
             "/api/inventory/?block=x",
             "/api/inventory/?sort=plant__organisation__name",
-            f"{block}/season/?on=9999-12-31",
-            f"{block}/season/?on=0001-01-01",
-            f"{block}/month-sheet/?on=9999-12-31",
-            "/api/core/species/?on=9999-12-31",
-            "/api/core/species/?on=2026-06-01&block=²",
-            "/api/core/plates/acer-rubrum/leaf/?on=9999-12-31",
+            f"/api/plants/{self.plant}/known-figures/?on=9999-12-31",
+            f"/api/plants/{self.plant}/known-figures/?on=0001-01-01",
+            f"/api/plants/{self.plant}/known-figures/",
+            "/api/plants/by-taxon/?block=²",
         ):
             with self.subTest(address):
                 answer = client.get(address)

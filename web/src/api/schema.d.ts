@@ -73,23 +73,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/blocks/{block_id}/month-sheet/": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** @description What the taxa of a block show in a month, and how they are told then: the sheet for a walk. */
-        get: operations["block_month_sheet"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/blocks/{block_id}/plants/": {
         parameters: {
             query?: never;
@@ -124,15 +107,15 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/blocks/{block_id}/season/": {
+    "/api/blocks/{block_id}/summary/": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** @description What shows when on a block: the season ring. */
-        get: operations["block_season"];
+        /** @description A block in a few figures. */
+        get: operations["block_summary"];
         put?: never;
         post?: never;
         delete?: never;
@@ -158,7 +141,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/condition/risk/": {
+    "/api/core/check-visit/": {
         parameters: {
             query?: never;
             header?: never;
@@ -167,15 +150,15 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description A risk worksheet by the published matrices. */
-        post: operations["condition_risk"];
+        /** @description What follows from the entries of a visit, and what speaks against them. */
+        post: operations["core_check_visit"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/condition/score/": {
+    "/api/core/explain/": {
         parameters: {
             query?: never;
             header?: never;
@@ -184,25 +167,25 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description Condition from the grades of its parts. */
-        post: operations["condition_score"];
+        /** @description The balance of a case in plain words. */
+        post: operations["core_explain"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/core/drawings/": {
+    "/api/core/find-names/": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** @description Answer tiles: a drawing for every state that can be drawn honestly. Kept on the device. */
-        get: operations["drawings_read"];
+        get?: never;
         put?: never;
-        post?: never;
+        /** @description Taxa by accepted name, synonym or common name, slips of spelling forgiven. */
+        post: operations["core_find_names"];
         delete?: never;
         options?: never;
         head?: never;
@@ -218,28 +201,25 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /**
-         * @description A case gives an answer, a list of up to 20 cases a list of answers; a bad case gives 400 naming
-         *     place, value and what is allowed.
-         */
-        post: operations["plant_name"];
+        /** @description Name a plant by evidence: the ranking and what to look at next. */
+        post: operations["core_name"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/core/names/": {
+    "/api/core/next/": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** @description Names as people write them. */
-        get: operations["names_find"];
+        get?: never;
         put?: never;
-        post?: never;
+        /** @description What to look at next, and what is withheld because it would harm. */
+        post: operations["core_next"];
         delete?: never;
         options?: never;
         head?: never;
@@ -255,28 +235,59 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /**
-         * @description A case and the taxon it is held to be: its rivals with the looks that would part them; empty when
-         *     there are none.
-         */
-        post: operations["not_separated_from"];
+        /** @description What a name that one knows is not yet separated from. */
+        post: operations["core_not_separated_from"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/core/plates/{taxon}/{part}/": {
+    "/api/core/plate/": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** @description A plate of a taxon, as an SVG file: its leaf, twig, bark, fruit, flower or habit on a day. */
-        get: operations["plate_read"];
+        get?: never;
         put?: never;
-        post?: never;
+        /** @description A plate of a taxon: its leaf, twig, bark, fruit, flower or habit on a day. */
+        post: operations["core_plate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/core/rank/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description The ranking alone. */
+        post: operations["core_rank"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/core/season/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What shows when, for the season ring. */
+        post: operations["core_season"];
         delete?: never;
         options?: never;
         head?: never;
@@ -290,10 +301,27 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description Two to four taxa: only what differs, first what can be seen on the day. */
-        get: operations["side_by_side_read"];
+        get?: never;
         put?: never;
-        post?: never;
+        /** @description Two to four taxa: only what differs, first what can be seen on the day. */
+        post: operations["core_side_by_side"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/core/space/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Does the grown plant fit: before planting, and for what is there. */
+        post: operations["core_space"];
         delete?: never;
         options?: never;
         head?: never;
@@ -307,44 +335,44 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description The flora as a list to narrow: form, areas, what shows on the day, stems on one's own sites. */
-        get: operations["species_list"];
+        get?: never;
         put?: never;
-        post?: never;
+        /** @description A taxon as it is described: names, facts, what it shows, what it is taken for. */
+        post: operations["core_species"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/core/species/{taxon}/": {
+    "/api/core/species-list/": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** @description A taxon as it is told: names, facts, what it shows organ by organ, what it is taken for. */
-        get: operations["species_read"];
+        get?: never;
         put?: never;
-        post?: never;
+        /** @description The flora as a list: form, areas, what shows on the day, plants by the counts given. */
+        post: operations["core_species_list"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/core/species/{taxon}/season/": {
+    "/api/core/tiles/": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** @description The season ring of one taxon. */
-        get: operations["species_season"];
+        get?: never;
         put?: never;
-        post?: never;
+        /** @description A drawing for every state that can be drawn honestly. */
+        post: operations["core_tiles"];
         delete?: never;
         options?: never;
         head?: never;
@@ -360,7 +388,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description A record that an earlier version of the app made, as the current one has it. */
+        /** @description A record that an earlier version made, as the current one has it. */
         post: operations["core_upgrade"];
         delete?: never;
         options?: never;
@@ -375,10 +403,27 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description Characters, states, names and fixed words: kept on the device. */
-        get: operations["vocabulary_read"];
+        get?: never;
         put?: never;
-        post?: never;
+        /** @description Characters, states, names and fixed words with their labels. */
+        post: operations["core_vocabulary"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/core/year/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What each taxon of a place shows in a month, and how it is told from its look-alikes then. */
+        post: operations["core_year"];
         delete?: never;
         options?: never;
         head?: never;
@@ -506,6 +551,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plants/{plant_id}/known-figures/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What a new figure of a plant is held against: asked for only where one is being taken. */
+        get: operations["plant_known_figures"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plants/by-taxon/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description How many plants bear each name now, in the whole organisation or in one block. */
+        get: operations["plants_by_taxon"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session/": {
         parameters: {
             query?: never;
@@ -562,60 +641,6 @@ export interface paths {
         patch: operations["site_conventions"];
         trace?: never;
     };
-    "/api/size/compute/": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** @description The figure that follows from raw readings, before anything is kept. */
-        post: operations["size_compute"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/size/plausibility/": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * @description What speaks against a new figure. The last visit's figure is told here, and so only once a new one is
-         *     in.
-         */
-        post: operations["size_plausibility"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/size/space/": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** @description Does the grown plant fit: before planting, and for what stands. */
-        post: operations["size_space"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -643,32 +668,6 @@ export interface components {
          * @enum {string}
          */
         AnswerEnum: "accepted" | "already" | "refused" | "waiting";
-        /** @description The answer of the naming contract. */
-        AnswerToCase: {
-            candidates: components["schemas"]["Candidate"][];
-            /** Format: double */
-            rest: number;
-            ruled_out: components["schemas"]["RuledOut"][];
-            supported: components["schemas"]["Supported"] | null;
-            either: components["schemas"]["Either"] | null;
-            not_yet_told_from: components["schemas"]["Rival"][];
-            next_looks: components["schemas"]["NextLook"][];
-            withheld: components["schemas"]["Withheld"][];
-            /** Format: double */
-            live_pruned: number;
-            samples: components["schemas"]["Sample"][];
-            contradictions: components["schemas"]["Contradiction"][];
-            fit: components["schemas"]["Fit"];
-            come_back: components["schemas"]["ComeBack"][];
-            cautions: components["schemas"]["Caution"][];
-            prior: {
-                [key: string]: unknown;
-            }[];
-            by_origin: components["schemas"]["ByOrigin"] | null;
-            season: components["schemas"]["SeasonRule"];
-            flora: string;
-            engine: string;
-        };
         /** @description One answer per item, in their order. */
         Answers: {
             answers: components["schemas"]["Answer"][];
@@ -693,17 +692,6 @@ export interface components {
             counts: components["schemas"]["Counts"];
             bad: components["schemas"]["BadRow"][];
         };
-        /** @description The last visit's figure. */
-        Before: {
-            /** Format: double */
-            value: number;
-            /** Format: date */
-            on: string;
-            /** Format: double */
-            at_height_m: number | null;
-            method: string;
-            stem_form: string;
-        };
         /**
          * @description * `clean` - clean
          *     * `suspect` - suspect
@@ -711,11 +699,11 @@ export interface components {
          * @enum {string}
          */
         BiosecurityEnum: "clean" | "suspect" | "infested";
-        /** @description What one look gives. */
+        /** @description What one observation gives. */
         Bits: {
-            observation: number;
+            /** @description The id of the observation; its place in the list where the case gave none. */
+            observation: string | number;
             character: string;
-            /** Format: double */
             bits: number;
         };
         /** @description A block with its boundary and how many plants it holds. */
@@ -734,24 +722,36 @@ export interface components {
             };
             plant_count: number;
         };
-        /** @description The leader had the plant been wild, and had it been planted. */
+        /** @description A block in a few figures. */
+        BlockSummary: {
+            standing: number;
+            /** @description trees whose diameter is known */
+            measured: number;
+            /** Format: double */
+            area_ha: number;
+            /**
+             * Format: double
+             * @description of the trees measured, over the whole block
+             */
+            basal_area_m2_per_ha: number;
+        };
+        /** @description The best match had the plant been wild, and had it been planted. */
         ByOrigin: {
             wild: components["schemas"]["Leading"];
             planted: components["schemas"]["Leading"];
             differ: boolean;
         };
-        /** @description A name the plant may bear. `for` and `against` are relative to `rival`. */
+        /** @description A name the plant may bear; `for` and `against` are relative to `rival`. */
         Candidate: {
             taxon: string;
             name: string;
             common: string;
             rank: string;
-            /** Format: double */
             probability: number;
             rival: string;
-            both_have: number[];
             for: components["schemas"]["Bits"][];
             against: components["schemas"]["Bits"][];
+            both_have: (string | number)[];
         };
         /** @description Dry mass, carbon and CO2 equivalent; or why there is no figure. */
         Carbon: {
@@ -765,6 +765,30 @@ export interface components {
             co2e_kg?: number;
             outside?: string;
             source?: string;
+        };
+        /** @description A plant to be named: where, when, and what was seen. */
+        CaseIn: {
+            on: string;
+            observations: components["schemas"]["ObservationOfCase"][];
+            lat?: number;
+            lon?: number;
+            elevation_m?: number;
+            areas?: string[];
+            setting?: string;
+            origin?: string;
+            stage?: string;
+            light?: string;
+            sex?: string;
+            reach?: string[];
+            tools?: string[];
+            tally?: {
+                [key: string]: number;
+            };
+            prior?: unknown;
+            threshold?: number;
+            status?: string[];
+            purpose?: string;
+            temperatures?: unknown;
         };
         /** @description A usual caution. */
         Caution: {
@@ -788,35 +812,81 @@ export interface components {
         Character: {
             id: string;
             organ: string;
-            kind: components["schemas"]["CharacterKindEnum"];
+            /** @enum {string} */
+            kind: "one" | "many" | "count" | "measure";
             label: string;
             term: string;
             how: string;
             mistake: string;
-            states: components["schemas"]["Word"][];
+            states: components["schemas"]["WordOfList"][];
             unit: string;
             range: number[];
-            /** @description characters that decide whether this one makes sense */
+            /** @description Characters that decide whether this one makes sense. */
             rests_on: string[];
             wounds: boolean;
             touch: boolean;
             tools: string[];
-            /** Format: double */
             effort_s: number;
         };
-        /**
-         * @description * `one` - one
-         *     * `many` - many
-         *     * `count` - count
-         *     * `measure` - measure
-         * @enum {string}
-         */
-        CharacterKindEnum: "one" | "many" | "count" | "measure";
-        /** @description A case of the naming contract and the taxon the plant is held to be. */
-        ClaimedRequest: {
-            case: {
-                [key: string]: unknown;
-            };
+        /** @description The entries of a visit as far as they are written, with the conventions of the site in them. */
+        CheckVisitIn: {
+            on: string;
+            entries: components["schemas"]["EntryIn"][];
+            known?: components["schemas"]["KnownOfPlant"];
+            /**
+             * @description In which warnings are worded.
+             * @enum {string}
+             */
+            units?: "metric" | "us_customary";
+        };
+        /** @description Health, structure and the whole, from the grades of the parts. */
+        CheckedCondition: {
+            health: number | null;
+            structure: number | null;
+            whole: string;
+            held_by: string | null;
+            not_seen: string[];
+        };
+        /** @description One entry; what it is not, is null. */
+        CheckedEntry: {
+            id: string;
+            refused: components["schemas"]["Refused"] | null;
+            figure: components["schemas"]["CheckedFigure"] | null;
+            condition: components["schemas"]["CheckedCondition"] | null;
+            risk: components["schemas"]["CheckedRisk"] | null;
+        };
+        /** @description What a measurement comes to, and what speaks against it. */
+        CheckedFigure: {
+            quantity: string;
+            value: number;
+            unit: string;
+            stems: number;
+            /** @description Stems thinner than the least that is measured. */
+            thinner?: number;
+            error_m?: number;
+            /** @description Of how it was taken. */
+            warning?: string;
+            /** @description What speaks against it; empty where nothing does. */
+            warnings: string[];
+            meant: components["schemas"]["Meant"][];
+            before: components["schemas"]["FigureBefore"] | null;
+        };
+        /** @description A rated worksheet; `rating` is null where base or crown was not seen. */
+        CheckedRisk: {
+            rows: components["schemas"]["RatedRow"][];
+            rating: string | null;
+            residual: string | null;
+            why: string;
+            years: number;
+            says: string;
+        };
+        /** @description The measurements, condition and risk of the visit, in the order of its entries. */
+        CheckedVisit: {
+            entries: components["schemas"]["CheckedEntry"][];
+        };
+        /** @description A case and the taxon the plant is held to be. */
+        ClaimIn: {
+            case: components["schemas"]["CaseIn"];
             taxon: string;
         };
         /** @description That the doubted date of a visit is right. */
@@ -914,38 +984,10 @@ export interface components {
         };
         /** @description When a separating character shows. */
         ComeBack: {
-            character: string;
-            /** Format: date */
-            to: string;
-            separates: string[];
-            /** Format: date */
             from: string;
-        };
-        /** @description Raw readings of one measurement. */
-        ComputeRequestRequest: {
-            quantity: string;
-            raw: {
-                [key: string]: unknown;
-            };
-            /** @default squares */
-            combine: string;
-            /**
-             * Format: double
-             * @default 0
-             */
-            least_cm: number;
-        };
-        /** @description The figure that follows from the readings. */
-        Computed: {
-            /** Format: double */
-            value: number;
-            unit: string;
-            stems: number;
-            /** @description stems thinner than the least that is measured */
-            thinner?: number;
-            /** Format: double */
-            error_m?: number;
-            warning?: string;
+            to: string;
+            character: string;
+            separates: string[];
         };
         /** @description Condition of the whole plant in one word and, where it was graded part by part, the grades. */
         ConditionBody: {
@@ -969,6 +1011,13 @@ export interface components {
              * @enum {string}
              */
             base_visible?: "all_round" | "partly" | "not_visible" | "";
+            /**
+             * @description Crown visible: How much of the crown was seen: the whole, partly, or not at all.
+             * @enum {string}
+             */
+            crown_visible?: "whole" | "partly" | "not_visible" | "";
+            /** @description No defect found: Looked for on the parts that were seen, and none was found. */
+            no_defect?: boolean;
             /**
              * @description Root flare: Whether the trunk is seen to widen at the soil; a buried flare hides decay and girdling roots.
              * @enum {string}
@@ -1047,9 +1096,9 @@ export interface components {
          * @enum {string}
          */
         ConditionScaleEnum: "words" | "five_points" | "percent";
-        /** @description Looks that do not fit. */
+        /** @description Observations that do not fit. */
         Contradiction: {
-            observations: number[];
+            observations: (string | number)[];
             why: string;
         };
         /** @description How the figures of a site are taken from now on. What was measured keeps its own. */
@@ -1154,6 +1203,14 @@ export interface components {
             /** Format: date */
             readonly last_seen: string | null;
             readonly contested: boolean;
+        };
+        /** @description A day at a place, and how many plants of each taxon there are; without counts every taxon once. */
+        DayIn: {
+            on: string;
+            place?: components["schemas"]["PlaceIn"];
+            counts?: {
+                [key: string]: number;
+            };
         };
         /**
          * @description * `take` - take
@@ -1306,28 +1363,20 @@ export interface components {
             contested: boolean;
             mine: boolean;
         };
-        /** @description A character in which the taxa differ; `says` has one entry per taxon. */
+        /** @description A character in which the taxa differ. */
         Difference: {
             character: string;
             label: string;
+            /** @description One for each taxon. */
             says: string[];
-            where: components["schemas"]["WhereEnum"];
-            /** Format: date */
+            /** @enum {string} */
+            where: "plant" | "ground" | "later";
+            /** @description For later ones, the date from which all show it. */
             from: string | null;
-        };
-        /** @description SVG by character and state; states that cannot be drawn are left out. */
-        Drawings: {
-            version: string;
-            drawings: {
-                [key: string]: {
-                    [key: string]: string;
-                };
-            };
         };
         /** @description Two taxa that hold the threshold together. */
         Either: {
             taxa: components["schemas"]["Named"][];
-            /** Format: double */
             probability: number;
             why: string;
         };
@@ -1335,10 +1384,9 @@ export interface components {
         EntryIn: components["schemas"]["TagEntryIn"] | components["schemas"]["DeterminationEntryIn"] | components["schemas"]["MeasurementEntryIn"] | components["schemas"]["ConditionEntryIn"] | components["schemas"]["LifeEntryIn"] | components["schemas"]["SignEntryIn"] | components["schemas"]["DefectEntryIn"] | components["schemas"]["RiskEntryIn"] | components["schemas"]["NoteEntryIn"] | components["schemas"]["PhotoEntryIn"] | components["schemas"]["VoucherEntryIn"] | components["schemas"]["ObservationEntryIn"] | components["schemas"]["ClockConfirmedEntryIn"];
         /** @description EntryShown, told apart by kind. */
         EntryShown: components["schemas"]["TagEntryShown"] | components["schemas"]["DeterminationEntryShown"] | components["schemas"]["MeasurementEntryShown"] | components["schemas"]["ConditionEntryShown"] | components["schemas"]["LifeEntryShown"] | components["schemas"]["SignEntryShown"] | components["schemas"]["DefectEntryShown"] | components["schemas"]["RiskEntryShown"] | components["schemas"]["NoteEntryShown"] | components["schemas"]["PhotoEntryShown"] | components["schemas"]["VoucherEntryShown"] | components["schemas"]["ObservationEntryShown"] | components["schemas"]["ClockConfirmedEntryShown"];
-        /** @description An event of the year, as month and day at the taxon's reference place. */
-        Event: {
-            event: string;
-            dates: string;
+        /** @description The balance of a case in plain words. */
+        Explanation: {
+            text: string;
         };
         /** @description A field of a record: its label, its meaning, and what it holds. */
         FieldShown: {
@@ -1348,6 +1396,8 @@ export interface components {
             /** @description The vocabulary a listed word is of. */
             vocabulary?: string;
             numbers?: number[];
+            /** @description The SI unit it is stored in. */
+            unit?: string;
             low?: number;
             high?: number;
             most?: number;
@@ -1364,9 +1414,16 @@ export interface components {
             /** @description What it is where it is not given. */
             default?: unknown;
         };
-        /** @description How well the leader's own description would produce these looks. */
+        /** @description The last visit's figure. */
+        FigureBefore: {
+            value: number;
+            on: string;
+            at_height_m: number | null;
+            method: string;
+            stem_form: string;
+        };
+        /** @description How well the best match's own description would produce these observations. */
         Fit: {
-            /** Format: double */
             percentile: number | null;
             fits: boolean | null;
         };
@@ -1407,6 +1464,13 @@ export interface components {
             count: number;
             count_exact: boolean;
         };
+        /**
+         * @description * `fixed` - fixed radius
+         *     * `nested` - nested
+         *     * `prism` - prism
+         * @enum {string}
+         */
+        KindEnum: "fixed" | "nested" | "prism";
         /** @description A kind of entry with its fields, in the order in which a visit is read. */
         KindShown: {
             id: string;
@@ -1415,6 +1479,19 @@ export interface components {
             /** @description The field that says most of it. */
             main: string;
             fields: components["schemas"]["FieldShown"][];
+        };
+        /** @description What earlier visits and the neighbours say: what a new figure is held against. */
+        KnownOfPlant: {
+            /** @description The name now; empty: none. */
+            taxon: string;
+            /** @description By quantity, the newest before the day. */
+            before: {
+                [key: string]: components["schemas"]["FigureBefore"];
+            };
+            /** @description By quantity, figures of the same taxon nearby. */
+            neighbours: {
+                [key: string]: number[];
+            };
         };
         /** @description An organ through 24 half-months, 0 to 1. */
         Lane: {
@@ -1426,7 +1503,6 @@ export interface components {
         Leading: {
             taxon: string;
             name: string;
-            /** Format: double */
             probability: number;
         };
         /** @description Alive, standing dead, fallen, stump, resprout, removed or not found. */
@@ -1496,7 +1572,7 @@ export interface components {
          * @enum {string}
          */
         LifeEnum: "alive" | "standing_dead" | "fallen" | "stump" | "resprout" | "removed" | "not_found";
-        /** @description A taxon in the list of portraits. `plants`: how many stand on the organisation's sites. */
+        /** @description A taxon in the list of species; `plants`: how many there are, by the counts given. */
         Listed: {
             taxon: string;
             name: string;
@@ -1514,11 +1590,10 @@ export interface components {
             taxon: string;
             name: string;
             common: string;
-            rows: components["schemas"]["Parted"][];
+            rows: components["schemas"]["Separating"][];
         };
         /** @description The figure that was perhaps meant, and by which slip. */
         Meant: {
-            /** Format: double */
             value: number;
             why: string;
         };
@@ -1619,6 +1694,8 @@ export interface components {
              * @enum {string}
              */
             unit_entered?: "cm" | "in" | "m" | "ft" | "%" | "/cm" | "";
+            /** @description As entered: What was typed, each reading with its unit: '12.4 in; 8.1 in'. */
+            as_entered?: string;
             /**
              * @description Method: By eye, paced, by tape or by instrument.
              * @enum {string}
@@ -1709,15 +1786,25 @@ export interface components {
          * @enum {string}
          */
         ModeEnum: "field" | "desk" | "bulk" | "import";
+        /** @description The month of a day at a place, and the plants that are there. */
+        MonthIn: {
+            /** @description Any day of the month. */
+            on: string;
+            counts: {
+                [key: string]: number;
+            };
+            place?: components["schemas"]["PlaceIn"];
+        };
         /** @description A taxon of the site in a month. */
         MonthRow: {
             taxon: string;
             name: string;
             common: string;
-            stems: number;
+            plants: number;
+            /** @description What it shows, in words. */
             shows: string[];
             lanes: components["schemas"]["Lane"][];
-            told: components["schemas"]["Told"][];
+            separated: components["schemas"]["SeparatedBy"][];
         };
         /** @description A name that fits what was typed. */
         NameFound: {
@@ -1725,27 +1812,55 @@ export interface components {
             name: string;
             common: string;
             rank: string;
+            /** @description The wording that fitted. */
             matched: string;
-            how: string;
-            /** @description what was typed is a common name in more than one genus, and of this taxon too */
+            /** @enum {string} */
+            how: "accepted" | "synonym" | "common" | "spelling";
+            /** @description What was typed is a common name in more than one genus, and of this taxon too. */
             shared: boolean;
         };
-        /** @description A taxon as it is told. */
+        /** @description A taxon by its names. */
         Named: {
             taxon: string;
             name: string;
             common: string;
             rank: string;
         };
-        /** @description A look worth making. */
+        /** @description The answer of the naming contract. */
+        NamingAnswer: {
+            candidates: components["schemas"]["Candidate"][];
+            rest: number;
+            ruled_out: components["schemas"]["RuledOut"][];
+            supported: components["schemas"]["Supported"] | null;
+            either: components["schemas"]["Either"] | null;
+            not_yet_told_from: components["schemas"]["Rival"][];
+            samples: components["schemas"]["SampleRow"][];
+            contradictions: components["schemas"]["Contradiction"][];
+            fit: components["schemas"]["Fit"];
+            come_back: components["schemas"]["ComeBack"][];
+            cautions: components["schemas"]["Caution"][];
+            prior: components["schemas"]["PriorOf"][];
+            by_origin: components["schemas"]["ByOrigin"] | null;
+            season: components["schemas"]["SeasonRule"];
+            flora: string;
+            engine: string;
+            next_looks: components["schemas"]["NextLook"][] | null;
+            withheld: components["schemas"]["Withheld"][] | null;
+            live_pruned: number | null;
+        };
+        /** @description An observation worth making. */
         NextLook: {
             character: string;
-            /** Format: double */
             gain_bits: number;
-            /** Format: double */
             effort_s: number;
             how: string;
             outcomes: components["schemas"]["Outcome"][];
+        };
+        /** @description What to look at next: null where it was not asked for, empty where nothing is worth an observation. */
+        NextObservations: {
+            next_looks: components["schemas"]["NextLook"][] | null;
+            withheld: components["schemas"]["Withheld"][] | null;
+            live_pruned: number | null;
         };
         /** @description Plain words. */
         NoteBody: {
@@ -1800,6 +1915,8 @@ export interface components {
             contested: boolean;
             mine: boolean;
         };
+        /** @description Nothing is asked but the operation itself. */
+        Nothing: Record<string, never>;
         /** @description One observation of a character, in the form of the naming contract. */
         ObservationBody: {
             /** @description Character: What was looked at. */
@@ -1891,6 +2008,30 @@ export interface components {
             contested: boolean;
             mine: boolean;
         };
+        /** @description What was seen: exactly one of state, states, values, none, skipped or applies. */
+        ObservationOfCase: {
+            character: string;
+            /** @description What the answer calls it. */
+            id?: string;
+            state?: string;
+            states?: string[];
+            absent?: string[];
+            values?: number[];
+            k?: number | null;
+            n?: number | null;
+            none?: boolean;
+            skipped?: boolean;
+            applies?: boolean;
+            certainty?: string;
+            slip?: number;
+            seen?: string;
+            on?: string;
+            stage?: string;
+            specimen?: string;
+            observer?: string;
+            where?: string;
+            shoot?: string;
+        };
         /** @description What opening a block takes. */
         OpenBlockRequest: {
             /** Format: uuid */
@@ -1901,12 +2042,6 @@ export interface components {
             };
             /** @default unknown */
             setting: string;
-        };
-        /** @description What a taxon shows of an organ. */
-        OrganSaid: {
-            organ: string;
-            label: string;
-            rows: components["schemas"]["Said"][];
         };
         /**
          * @description * `wild` - wild
@@ -1929,10 +2064,8 @@ export interface components {
         /** @description What an answer would do. */
         Outcome: {
             state: string;
-            /** Format: double */
             probability: number;
             leader: string;
-            /** Format: double */
             leader_probability: number;
         };
         /** @description A neighbour whose crown reaches into this one. */
@@ -1944,13 +2077,6 @@ export interface components {
              * @description of the smaller of the two crowns
              */
             share: number;
-        };
-        /** @description A character that parts two look-alikes: this one's words beside the other's. */
-        Parted: {
-            character: string;
-            label: string;
-            this: string;
-            other: string;
         };
         /** @description That a photograph was taken, of what, and its hash; the file travels apart. */
         PhotoBody: {
@@ -2021,6 +2147,12 @@ export interface components {
             id: string;
             sha256: string;
             bytes: number;
+        };
+        /** @description Where it is: it dates the seasons. */
+        PlaceIn: {
+            lat: number;
+            lon: number;
+            elevation_m?: number | null;
         };
         /** @description A plant: where it is, what is known of it now, and every visit, newest first. */
         Plant: {
@@ -2120,46 +2252,35 @@ export interface components {
             schema: number;
             body: components["schemas"]["PlantIn"];
         };
-        /** @description What speaks against a figure; empty lists where nothing does. */
-        Plausibility: {
-            warnings: string[];
-            meant: components["schemas"]["Meant"][];
-            before: components["schemas"]["Before"] | null;
+        /** @description A drawing, to be shown as an image. */
+        Plate: {
+            svg: string;
         };
-        /** @description A new figure and what is known beside it. */
-        PlausibilityRequestRequest: {
-            /** Format: uuid */
-            plant?: string | null;
-            quantity: string;
-            /** Format: double */
-            value: number;
-            /** Format: date */
+        /** @description A part of a taxon on a day. */
+        PlateIn: {
+            taxon: string;
+            part: string;
             on: string;
-            /** Format: double */
-            at_height_m?: number | null;
-            /** Format: double */
-            dbh_cm?: number | null;
-            /** Format: double */
-            height_m?: number | null;
-            taxon?: string;
+            place?: components["schemas"]["PlaceIn"];
+            stage?: string;
         };
         /** @description A sample plot. */
         Plot: {
             /** Format: uuid */
             readonly id: string;
             readonly name: string;
-            readonly kind: components["schemas"]["PlotKindEnum"];
+            readonly kind: components["schemas"]["KindEnum"];
             /** Format: double */
             readonly radius_m: number | null;
             readonly centre: number[];
         };
-        /**
-         * @description * `fixed` - fixed radius
-         *     * `nested` - nested
-         *     * `prism` - prism
-         * @enum {string}
-         */
-        PlotKindEnum: "fixed" | "nested" | "prism";
+        /** @description The factors of a candidate's prior. */
+        PriorOf: {
+            taxon: string;
+            factors: {
+                [key: string]: number;
+            };
+        };
         /**
          * @description * `bs5837` - 12 × diameter, at most 15 m (BS 5837)
          *     * `as4970` - 12 × diameter, 2 to 15 m (AS 4970)
@@ -2185,21 +2306,36 @@ export interface components {
             in_leaf: boolean;
         };
         /** @description A rival's central 90 % of single values. */
-        Range: {
+        RangeOfRival: {
             taxon: string;
-            /** Format: double */
             probability: number;
-            /** Format: double */
             low: number;
-            /** Format: double */
             high: number;
+        };
+        /** @description A rated row of the worksheet. */
+        RatedRow: {
+            rating: string;
+            residual: string;
         };
         /** @description Every kind of entry, every quantity and every convention, described. */
         RecordsShown: {
             version: number;
+            /** @description By system, then by the SI unit that is stored. */
+            units: {
+                [key: string]: {
+                    [key: string]: components["schemas"]["UnitShown"];
+                };
+            };
             kinds: components["schemas"]["KindShown"][];
             quantities: components["schemas"]["QuantityShown"][];
             conventions: components["schemas"]["FieldShown"][];
+        };
+        /** @description Why an entry cannot be judged as it stands. */
+        Refused: {
+            field: string;
+            value: string;
+            allowed: string;
+            message: string;
         };
         /**
          * @description * `us` - United States
@@ -2214,19 +2350,6 @@ export interface components {
             per_cm: number;
             /** Format: double */
             cm_a_year: number;
-        };
-        /** @description A rated worksheet; `rating` is null where base or crown was not seen. */
-        Risk: {
-            rows: components["schemas"]["RiskRow"][];
-            rating: string | null;
-            residual: string | null;
-            why: string;
-            /** Format: double */
-            years: number;
-            level: string;
-            /** Format: date */
-            next_inspection: string | null;
-            says: string;
         };
         /** @description A risk worksheet: what may fail and what it may hit, by published matrices. An assessor decides. */
         RiskBody: {
@@ -2352,45 +2475,10 @@ export interface components {
             /** Format: double */
             years: number;
         };
-        /** @description A worksheet before it is rated. */
-        RiskRequestRequest: {
-            rows: components["schemas"]["RiskRowRequest"][];
-            /** Format: double */
-            years: number | null;
-            level: string;
-            base_seen: boolean;
-            crown_seen: boolean;
-            /** Format: date */
-            on: string;
-            next_inspection_months?: number | null;
-        };
-        /** @description A part that may fail and what it may hit. */
-        RiskRow: {
-            part: string;
-            target: string;
-            failure: string;
-            impact: string;
-            consequence: string;
-            work?: string;
-            failure_after?: string;
-            readonly rating: string;
-            readonly residual: string;
-        };
-        /** @description A part that may fail and what it may hit. */
-        RiskRowRequest: {
-            part: string;
-            target: string;
-            failure: string;
-            impact: string;
-            consequence: string;
-            work?: string;
-            failure_after?: string;
-        };
-        /** @description A rival not yet separated, and what would. */
+        /** @description A taxon that remains possible, and the characters that separate it. */
         Rival: {
             taxon: string;
             name: string;
-            /** Format: double */
             probability: number;
             looks: string[];
         };
@@ -2402,57 +2490,44 @@ export interface components {
          * @enum {string}
          */
         RoleEnum: "viewer" | "surveyor" | "steward" | "owner";
-        /** @description A genus one look ruled out. */
+        /** @description A genus that one observation ruled out. */
         RuledOut: {
             taxon: string;
             name: string;
-            observation: number;
-            /** Format: double */
+            /** @description The id of the observation; its place in the list where the case gave none. */
+            observation: string | number;
             bits: number;
             only_listed: boolean;
         };
-        /** @description What a taxon shows of a character, in words. */
-        Said: {
-            character: string;
-            label: string;
-            says: string;
-        };
         /** @description A count or measure against the ranges of the rivals. */
-        Sample: {
-            observation: number;
+        SampleRow: {
+            /** @description The id of the observation; its place in the list where the case gave none. */
+            observation: string | number;
             character: string;
             n: number;
-            /** Format: double */
             mean: number;
-            /** Format: double */
             sd: number | null;
-            rivals: components["schemas"]["Range"][];
+            rivals: components["schemas"]["RangeOfRival"][];
             settles: components["schemas"]["Settles"] | null;
         };
-        /** @description Health, structure and the whole. */
-        Score: {
-            /** Format: double */
-            health: number | null;
-            /** Format: double */
-            structure: number | null;
-            whole: string;
-            held_by: string | null;
-            not_seen: string[];
-        };
-        /** @description Grades of the parts. */
-        ScoreRequestRequest: {
-            parts: {
-                [key: string]: unknown;
-            };
-            /** @default false */
-            leafless: boolean;
-        };
-        /** @description By what rule the season was set. */
+        /** @description By which rule the season was set. */
         SeasonRule: {
-            rule: string;
-            /** Format: double */
+            /** @enum {string} */
+            rule: "degree_days" | "hopkins" | "reference" | "none";
             days: number;
             note: string;
+        };
+        /** @description A look-alike and the observations that separate the two in that month. */
+        SeparatedBy: {
+            name: string;
+            by: string[];
+        };
+        /** @description A character that separates two look-alikes: this one's words beside the other's. */
+        Separating: {
+            character: string;
+            label: string;
+            this: string;
+            other: string;
         };
         /**
          * @description * `woodland` - woodland
@@ -2502,6 +2577,8 @@ export interface components {
             /** @description The vocabulary a listed word is of. */
             vocabulary?: string;
             numbers?: number[];
+            /** @description The SI unit it is stored in. */
+            unit?: string;
             low?: number;
             high?: number;
             most?: number;
@@ -2510,22 +2587,30 @@ export interface components {
             /** @description Exactly one of the fields is given. */
             exactly_one?: boolean;
         };
-        /**
-         * @description Share of the flora (weighted by the block's own stems where given) that shows an organ, by
-         *     half-month.
-         */
+        /** @description Share of the plants that show an organ: now, and through 24 half-months from 1 January. */
         Showing: {
             organ: string;
             label: string;
-            /** Format: double */
             now: number;
             year: number[];
-            /** Format: date */
+            /** @description The next date from which some show it. */
             opens: string | null;
+        };
+        /** @description What a taxon shows of a character, in words. */
+        ShownCharacter: {
+            character: string;
+            label: string;
+            says: string;
+        };
+        /** @description What a taxon shows of an organ. */
+        ShownOrgan: {
+            organ: string;
+            label: string;
+            rows: components["schemas"]["ShownCharacter"][];
         };
         /** @description Two to four taxa and what differs. */
         SideBySide: {
-            taxa: components["schemas"]["Named"][];
+            taxa: components["schemas"]["TaxonSide"][];
             rows: components["schemas"]["Difference"][];
         };
         /** @description A sign or symptom of a pest or disease, seen or looked for and not there. */
@@ -2617,25 +2702,26 @@ export interface components {
             survey_steps: string[];
         };
         /** @description A taxon and the things round its place. */
-        SpaceRequestRequest: {
+        SpaceIn: {
             taxon: string;
-            things: {
-                [key: string]: unknown;
-            }[];
+            things: components["schemas"]["ThingIn"][];
+            /** @enum {string} */
+            units?: "metric" | "us_customary";
         };
         /** @description Whether the grown plant keeps clear of one thing. */
         SpaceRow: {
             kind: string;
-            /** Format: double */
             distance_m: number;
-            fits: string;
+            /** @enum {string} */
+            fits: "yes" | "only if small" | "no";
             says: string;
         };
-        /** @description A taxon as it is told. */
+        /** @description A taxon as it is described. */
         Species: {
             taxon: string;
             name: string;
             rank: string;
+            /** @description Family first. */
             line: string[];
             common: string[];
             synonyms: string[];
@@ -2643,6 +2729,7 @@ export interface components {
             uses: string;
             pests: string[];
             winter_note: string;
+            /** @description This installation's own note. */
             local_note: string;
             native: string[];
             introduced: string[];
@@ -2653,8 +2740,8 @@ export interface components {
             hardiness: number[] | null;
             protected_note: string;
             stop_at: components["schemas"]["StopAt"] | null;
-            season: components["schemas"]["Event"][];
-            organs: components["schemas"]["OrganSaid"][];
+            season: components["schemas"]["YearEvent"][];
+            organs: components["schemas"]["ShownOrgan"][];
             look_alikes: components["schemas"]["LookAlike"][];
         };
         /**
@@ -2675,10 +2762,7 @@ export interface components {
          * @enum {string}
          */
         StateEnum: "staged" | "taken" | "dropped";
-        /**
-         * @description A form of the stem and where it is measured; H in `help` is breast height by the site's
-         *     convention.
-         */
+        /** @description A form of the stem and where it is measured; H in `help` is breast height by the site's convention. */
         StemForm: {
             id: string;
             label: string;
@@ -2693,13 +2777,12 @@ export interface components {
             rank: string;
             why: string;
         };
-        /** @description The lowest name the looks support. */
+        /** @description The lowest name the observations support. */
         Supported: {
             taxon: string;
             name: string;
             common: string;
             rank: string;
-            /** Format: double */
             probability: number;
             organs: string[];
             one_organ: boolean;
@@ -2768,13 +2851,30 @@ export interface components {
             contested: boolean;
             mine: boolean;
         };
+        /** @description Two to four taxa on a day at a place. */
+        TaxaIn: {
+            taxa: string[];
+            on: string;
+            place?: components["schemas"]["PlaceIn"];
+        };
+        /** @description A taxon the flora describes. */
+        TaxonIn: {
+            taxon: string;
+        };
         /** @description A node of the tree of taxa. */
-        TaxonWord: {
+        TaxonNode: {
             id: string;
             name: string;
             common: string;
             rank: string;
             parent: string | null;
+        };
+        /** @description One of the taxa. */
+        TaxonSide: {
+            taxon: string;
+            name: string;
+            common: string;
+            rank: string;
         };
         /** @description A term with its meaning; `regions` where the label differs there. */
         TermShown: {
@@ -2786,10 +2886,31 @@ export interface components {
                 [key: string]: string;
             };
         };
-        /** @description A look-alike and the looks that part the two that month. */
-        Told: {
-            name: string;
-            by: string[];
+        /** @description A thing near the place, and how far it is from the stem. */
+        ThingIn: {
+            kind: string;
+            distance_m: number;
+            /** @description Of a wire. */
+            height_m?: number;
+            /** @description Of a neighbour's crown. */
+            spread_m?: number;
+        };
+        /** @description Answer tiles as SVG by character and state; under `stem_form` where to measure. */
+        Tiles: {
+            version: string;
+            drawings: {
+                [key: string]: {
+                    [key: string]: string;
+                };
+            };
+        };
+        /** @description A unit of entry and display. */
+        UnitShown: {
+            label: string;
+            /** @description SI units in one of it. */
+            per: number;
+            /** @description Decimals shown. */
+            places: number;
         };
         /**
          * @description * `metric` - metric
@@ -2921,18 +3042,18 @@ export interface components {
         /** @description Everything the sheets need to work offline. */
         Vocabulary: {
             version: string;
-            organs: components["schemas"]["Word"][];
+            organs: components["schemas"]["WordOfList"][];
             characters: components["schemas"]["Character"][];
-            taxa: components["schemas"]["TaxonWord"][];
-            stages: components["schemas"]["Word"][];
-            settings: components["schemas"]["Word"][];
-            signs: components["schemas"]["Word"][];
-            conditions: components["schemas"]["Word"][];
+            taxa: components["schemas"]["TaxonNode"][];
+            stages: components["schemas"]["WordOfList"][];
+            settings: components["schemas"]["WordOfList"][];
+            signs: components["schemas"]["WordOfList"][];
+            conditions: components["schemas"]["WordOfList"][];
             stem_forms: components["schemas"]["StemForm"][];
             condition_parts: components["schemas"]["ConditionPart"][];
             defects: components["schemas"]["DefectWord"][];
             judged: {
-                [key: string]: components["schemas"]["Word"][];
+                [key: string]: components["schemas"]["WordOfList"][];
             };
             records: components["schemas"]["RecordsShown"];
             terms: components["schemas"]["TermShown"][];
@@ -2996,13 +3117,6 @@ export interface components {
             contested: boolean;
             mine: boolean;
         };
-        /**
-         * @description * `plant` - plant
-         *     * `ground` - ground
-         *     * `later` - later
-         * @enum {string}
-         */
-        WhereEnum: "plant" | "ground" | "later";
         /** @description That an entry is withdrawn. */
         WithdrawalIn: {
             /** @enum {string} */
@@ -3026,13 +3140,13 @@ export interface components {
              */
             retracts: string;
         };
-        /** @description A look that would harm. */
+        /** @description An observation that would harm. */
         Withheld: {
             character: string;
             why: string;
         };
         /** @description A word of a fixed list with its label. */
-        Word: {
+        WordOfList: {
             id: string;
             label: string;
             help?: string;
@@ -3041,6 +3155,15 @@ export interface components {
         WordShown: {
             id: string;
             label: string;
+        };
+        /** @description What somebody typed for a name. */
+        WordsIn: {
+            words: string;
+        };
+        /** @description An event of the year, in words, at the taxon's reference place. */
+        YearEvent: {
+            event: string;
+            dates: string;
         };
         /** @description A circle round the tree. */
         Zone: {
@@ -3479,84 +3602,6 @@ export interface operations {
             };
         };
     };
-    block_month_sheet: {
-        parameters: {
-            query: {
-                /** @description any day of the month */
-                on: string;
-            };
-            header?: never;
-            path: {
-                block_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["MonthRow"][];
-                };
-            };
-            /** @description Something in it cannot be used; the answer names it. */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description Nobody is signed in. */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description The role does not reach, or the page's token does not belong to the session. */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description Unknown, or of another organisation: the two look the same. */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description Not as this kind of answer. */
-            406: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description The database does not answer just now. */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-        };
-    };
     block_plants_list: {
         parameters: {
             query?: never;
@@ -3707,11 +3752,9 @@ export interface operations {
             };
         };
     };
-    block_season: {
+    block_summary: {
         parameters: {
-            query?: {
-                on?: string;
-            };
+            query?: never;
             header?: never;
             path: {
                 block_id: string;
@@ -3725,7 +3768,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Showing"][];
+                    "application/json": components["schemas"]["BlockSummary"];
                 };
             };
             /** @description Something in it cannot be used; the answer names it. */
@@ -3850,293 +3893,16 @@ export interface operations {
             };
         };
     };
-    condition_risk: {
+    core_check_visit: {
         parameters: {
             query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["RiskRequestRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Risk"];
-                };
-            };
-            /** @description Something in it cannot be used; the answer names it. */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description Nobody is signed in. */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description The role does not reach, or the page's token does not belong to the session. */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description Unknown, or of another organisation: the two look the same. */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description Not as this kind of answer. */
-            406: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description It was decided or taken before. */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description More than one request may carry. */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description Not as this kind of content. */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description The database does not answer just now. */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-        };
-    };
-    condition_score: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ScoreRequestRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Score"];
-                };
-            };
-            /** @description Something in it cannot be used; the answer names it. */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description Nobody is signed in. */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description The role does not reach, or the page's token does not belong to the session. */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description Unknown, or of another organisation: the two look the same. */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description Not as this kind of answer. */
-            406: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description It was decided or taken before. */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description More than one request may carry. */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description Not as this kind of content. */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description The database does not answer just now. */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-        };
-    };
-    drawings_read: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Drawings"];
-                };
-            };
-            /** @description Something in it cannot be used; the answer names it. */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description Nobody is signed in. */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description The role does not reach, or the page's token does not belong to the session. */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description Not as this kind of answer. */
-            406: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description The database does not answer just now. */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-        };
-    };
-    plant_name: {
-        parameters: {
-            query?: {
-                /** @description no: the ranking alone, in a third of the time */
-                look_ahead?: "no" | "yes";
-            };
             header?: never;
             path?: never;
             cookie?: never;
         };
         requestBody?: {
             content: {
-                "application/json": {
-                    [key: string]: unknown;
-                };
+                "application/json": components["schemas"]["CheckVisitIn"];
             };
         };
         responses: {
@@ -4145,7 +3911,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["AnswerToCase"];
+                    "application/json": components["schemas"]["CheckedVisit"];
                 };
             };
             /** @description Something in it cannot be used; the answer names it. */
@@ -4220,6 +3986,15 @@ export interface operations {
                     "application/json": components["schemas"]["Refusal"];
                 };
             };
+            /** @description Too many wrong sign-ins, or more asked of the core than hands can. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
             /** @description The database does not answer just now. */
             503: {
                 headers: {
@@ -4231,16 +4006,131 @@ export interface operations {
             };
         };
     };
-    names_find: {
+    core_explain: {
         parameters: {
-            query?: {
-                words?: string;
-            };
+            query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["CaseIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Explanation"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided or taken before. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Too many wrong sign-ins, or more asked of the core than hands can. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    core_find_names: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["WordsIn"];
+            };
+        };
         responses: {
             200: {
                 headers: {
@@ -4277,8 +4167,53 @@ export interface operations {
                     "application/json": components["schemas"]["Refusal"];
                 };
             };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
             /** @description Not as this kind of answer. */
             406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided or taken before. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Too many wrong sign-ins, or more asked of the core than hands can. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4297,16 +4232,242 @@ export interface operations {
             };
         };
     };
-    not_separated_from: {
+    core_name: {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        requestBody: {
+        requestBody?: {
             content: {
-                "application/json": components["schemas"]["ClaimedRequest"];
+                "application/json": components["schemas"]["CaseIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NamingAnswer"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided or taken before. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Too many wrong sign-ins, or more asked of the core than hands can. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    core_next: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["CaseIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NextObservations"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided or taken before. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Too many wrong sign-ins, or more asked of the core than hands can. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    core_not_separated_from: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["ClaimIn"];
             };
         };
         responses: {
@@ -4390,6 +4551,15 @@ export interface operations {
                     "application/json": components["schemas"]["Refusal"];
                 };
             };
+            /** @description Too many wrong sign-ins, or more asked of the core than hands can. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
             /** @description The database does not answer just now. */
             503: {
                 headers: {
@@ -4401,29 +4571,25 @@ export interface operations {
             };
         };
     };
-    plate_read: {
+    core_plate: {
         parameters: {
-            query: {
-                /** @description the block whose season counts */
-                block?: string;
-                on: string;
-                stage?: string;
-            };
+            query?: never;
             header?: never;
-            path: {
-                part: string;
-                taxon: string;
-            };
+            path?: never;
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PlateIn"];
+            };
+        };
         responses: {
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "image/svg+xml": string;
+                    "application/json": components["schemas"]["Plate"];
                 };
             };
             /** @description Something in it cannot be used; the answer names it. */
@@ -4471,6 +4637,42 @@ export interface operations {
                     "application/json": components["schemas"]["Refusal"];
                 };
             };
+            /** @description It was decided or taken before. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Too many wrong sign-ins, or more asked of the core than hands can. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
             /** @description The database does not answer just now. */
             503: {
                 headers: {
@@ -4482,20 +4684,244 @@ export interface operations {
             };
         };
     };
-    side_by_side_read: {
+    core_rank: {
         parameters: {
-            query: {
-                /** @description the block whose season counts */
-                block?: string;
-                on: string;
-                /** @description ids, separated by commas */
-                taxa: string;
-            };
+            query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["CaseIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NamingAnswer"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided or taken before. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Too many wrong sign-ins, or more asked of the core than hands can. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    core_season: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["DayIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Showing"][];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided or taken before. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Too many wrong sign-ins, or more asked of the core than hands can. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    core_side_by_side: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["TaxaIn"];
+            };
+        };
         responses: {
             200: {
                 headers: {
@@ -4550,6 +4976,42 @@ export interface operations {
                     "application/json": components["schemas"]["Refusal"];
                 };
             };
+            /** @description It was decided or taken before. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Too many wrong sign-ins, or more asked of the core than hands can. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
             /** @description The database does not answer just now. */
             503: {
                 headers: {
@@ -4561,25 +5023,25 @@ export interface operations {
             };
         };
     };
-    species_list: {
+    core_space: {
         parameters: {
-            query: {
-                /** @description the block whose season counts */
-                block?: string;
-                on: string;
-            };
+            query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["SpaceIn"];
+            };
+        };
         responses: {
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Listed"][];
+                    "application/json": components["schemas"]["SpaceRow"][];
                 };
             };
             /** @description Something in it cannot be used; the answer names it. */
@@ -4627,6 +5089,42 @@ export interface operations {
                     "application/json": components["schemas"]["Refusal"];
                 };
             };
+            /** @description It was decided or taken before. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Too many wrong sign-ins, or more asked of the core than hands can. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
             /** @description The database does not answer just now. */
             503: {
                 headers: {
@@ -4638,16 +5136,18 @@ export interface operations {
             };
         };
     };
-    species_read: {
+    core_species: {
         parameters: {
             query?: never;
             header?: never;
-            path: {
-                taxon: string;
-            };
+            path?: never;
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["TaxonIn"];
+            };
+        };
         responses: {
             200: {
                 headers: {
@@ -4702,6 +5202,42 @@ export interface operations {
                     "application/json": components["schemas"]["Refusal"];
                 };
             };
+            /** @description It was decided or taken before. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Too many wrong sign-ins, or more asked of the core than hands can. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
             /** @description The database does not answer just now. */
             503: {
                 headers: {
@@ -4713,27 +5249,25 @@ export interface operations {
             };
         };
     };
-    species_season: {
+    core_species_list: {
         parameters: {
-            query: {
-                /** @description the block whose season counts */
-                block?: string;
-                on: string;
-            };
+            query?: never;
             header?: never;
-            path: {
-                taxon: string;
-            };
+            path?: never;
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["DayIn"];
+            };
+        };
         responses: {
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Showing"][];
+                    "application/json": components["schemas"]["Listed"][];
                 };
             };
             /** @description Something in it cannot be used; the answer names it. */
@@ -4774,6 +5308,155 @@ export interface operations {
             };
             /** @description Not as this kind of answer. */
             406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided or taken before. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Too many wrong sign-ins, or more asked of the core than hands can. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    core_tiles: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["Nothing"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tiles"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided or taken before. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Too many wrong sign-ins, or more asked of the core than hands can. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4885,6 +5568,15 @@ export interface operations {
                     "application/json": components["schemas"]["Refusal"];
                 };
             };
+            /** @description Too many wrong sign-ins, or more asked of the core than hands can. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
             /** @description The database does not answer just now. */
             503: {
                 headers: {
@@ -4896,14 +5588,18 @@ export interface operations {
             };
         };
     };
-    vocabulary_read: {
+    core_vocabulary: {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["Nothing"];
+            };
+        };
         responses: {
             200: {
                 headers: {
@@ -4940,8 +5636,166 @@ export interface operations {
                     "application/json": components["schemas"]["Refusal"];
                 };
             };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
             /** @description Not as this kind of answer. */
             406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided or taken before. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Too many wrong sign-ins, or more asked of the core than hands can. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    core_year: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["MonthIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MonthRow"][];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided or taken before. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Too many wrong sign-ins, or more asked of the core than hands can. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5771,6 +6625,164 @@ export interface operations {
             };
         };
     };
+    plant_known_figures: {
+        parameters: {
+            query: {
+                /** @description figures before this day */
+                on: string;
+                /** @description whose neighbours count; without it, the name now */
+                taxon?: string;
+            };
+            header?: never;
+            path: {
+                plant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KnownOfPlant"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    plants_by_taxon: {
+        parameters: {
+            query?: {
+                /** @description only of this block */
+                block?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: number;
+                    };
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
     session_read: {
         parameters: {
             query?: never;
@@ -5824,7 +6836,7 @@ export interface operations {
                     "application/json": components["schemas"]["Refusal"];
                 };
             };
-            /** @description Too many wrong sign-ins. */
+            /** @description Too many wrong sign-ins, or more asked of the core than hands can. */
             429: {
                 headers: {
                     [name: string]: unknown;
@@ -5937,7 +6949,7 @@ export interface operations {
                     "application/json": components["schemas"]["Refusal"];
                 };
             };
-            /** @description Too many wrong sign-ins. */
+            /** @description Too many wrong sign-ins, or more asked of the core than hands can. */
             429: {
                 headers: {
                     [name: string]: unknown;
@@ -6009,7 +7021,7 @@ export interface operations {
                     "application/json": components["schemas"]["Refusal"];
                 };
             };
-            /** @description Too many wrong sign-ins. */
+            /** @description Too many wrong sign-ins, or more asked of the core than hands can. */
             429: {
                 headers: {
                     [name: string]: unknown;
@@ -6114,318 +7126,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Site"];
-                };
-            };
-            /** @description Something in it cannot be used; the answer names it. */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description Nobody is signed in. */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description The role does not reach, or the page's token does not belong to the session. */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description Unknown, or of another organisation: the two look the same. */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description Not as this kind of answer. */
-            406: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description It was decided or taken before. */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description More than one request may carry. */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description Not as this kind of content. */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description The database does not answer just now. */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-        };
-    };
-    size_compute: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ComputeRequestRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Computed"];
-                };
-            };
-            /** @description Something in it cannot be used; the answer names it. */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description Nobody is signed in. */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description The role does not reach, or the page's token does not belong to the session. */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description Unknown, or of another organisation: the two look the same. */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description Not as this kind of answer. */
-            406: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description It was decided or taken before. */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description More than one request may carry. */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description Not as this kind of content. */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description The database does not answer just now. */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-        };
-    };
-    size_plausibility: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PlausibilityRequestRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Plausibility"];
-                };
-            };
-            /** @description Something in it cannot be used; the answer names it. */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description Nobody is signed in. */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description The role does not reach, or the page's token does not belong to the session. */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description Unknown, or of another organisation: the two look the same. */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description Not as this kind of answer. */
-            406: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description It was decided or taken before. */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description More than one request may carry. */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description Not as this kind of content. */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description The database does not answer just now. */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-        };
-    };
-    size_space: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SpaceRequestRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SpaceRow"][];
                 };
             };
             /** @description Something in it cannot be used; the answer names it. */

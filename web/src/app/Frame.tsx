@@ -6,7 +6,7 @@ import { SessionEnded } from "@/features/session";
 import { reaches, useMember } from "@/shared/member";
 import { saved, store, useDeviceTrouble, useOutboxCounts } from "@/shared/outbox";
 import { endRound } from "@/shared/round/round";
-import { type Shortcut, shortcutsNow, useShortcutListener, useShortcuts } from "@/shared/shortcuts";
+import { type Shortcut, shortcutsNow, useShortcuts } from "@/shared/shortcuts";
 import { Button, Dialog, Notice, PageState } from "@/shared/ui";
 import { currentMode, MODES, type Mode, setMode } from "./mode";
 import { OutboxTray } from "./OutboxTray";
@@ -28,7 +28,6 @@ export function Frame() {
   const { pathname } = useLocation();
   const [keys, setKeys] = useState<Shortcut[] | null>(null);
   const navigate = useNavigate();
-  useShortcutListener();
   useShortcuts([
     ...PLACES.map((p) => ({ key: p.key, label: p.label, run: () => navigate(p.to) })),
     { key: "?", label: "the keys of this screen", run: () => setKeys(shortcutsNow()) },

@@ -13,6 +13,6 @@ export function currentMode(): Mode {
 }
 
 export function setMode(mode: Mode): void {
-  document.documentElement.dataset.mode = mode;
+  document.documentElement.dataset["mode"] = mode;
   localStorage.setItem("mode", mode);
 }

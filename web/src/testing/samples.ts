@@ -4,11 +4,14 @@ import type { Member } from "@/shared/member";
 import type { Draft } from "@/shared/records/draft";
 import type { EntryIn } from "@/shared/records/entries";
 import type { Site, Vocabulary } from "@/shared/records/reads";
+import { unitsOf } from "@/shared/site/units";
 
-const SAMPLES = new URL("../../../jubark_core/tests/samples/v2/", import.meta.url);
+const SAMPLES = new URL("../../../jubark_core/tests/samples/v3/", import.meta.url);
 const read = (file: string | URL) => JSON.parse(readFileSync(file, "utf8"));
 
-export const vocabulary: Vocabulary = read(process.env.JUBARK_VOCABULARY ?? "");
+export const vocabulary: Vocabulary = read(process.env["JUBARK_VOCABULARY"] ?? "");
+export const metric = unitsOf("metric", vocabulary.records.units);
+export const customary = unitsOf("us_customary", vocabulary.records.units);
 
 interface Item {
   kind: string;

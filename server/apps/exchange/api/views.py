@@ -52,7 +52,8 @@ class CsvView(APIView):
     def get(self, request: Request, block_id: UUID) -> FileResponse:
         actor = actor_of(request)
         block = blocks_visible_to(actor).get(pk=block_id)
-        return _download(write_csv(block_plants(actor, block)), block, "csv", "text/csv; charset=utf-8")
+        pieces = write_csv(block_plants(actor, block), block.site.units)
+        return _download(pieces, block, "csv", "text/csv; charset=utf-8")
 
 
 class GeojsonView(APIView):
@@ -64,9 +65,8 @@ class GeojsonView(APIView):
     def get(self, request: Request, block_id: UUID) -> FileResponse:
         actor = actor_of(request)
         block = blocks_visible_to(actor).get(pk=block_id)
-        return _download(
-            write_geojson(block.name, block_plants(actor, block)), block, "geojson", "application/geo+json"
-        )
+        pieces = write_geojson(block.name, block_plants(actor, block), block.site.units)
+        return _download(pieces, block, "geojson", "application/geo+json")
 
 
 class ImportsView(APIView):

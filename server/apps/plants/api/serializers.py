@@ -90,6 +90,15 @@ class EntriesShownField(serializers.ListField):
     """The entries of a visit, each with its body and what became of it."""
 
 
+class BlockSummarySerializer(serializers.Serializer[dict[str, Any]]):
+    """A block in a few figures."""
+
+    standing = serializers.IntegerField()
+    measured = serializers.IntegerField(help_text="trees whose diameter is known")
+    area_ha = serializers.FloatField()
+    basal_area_m2_per_ha = serializers.FloatField(help_text="of the trees measured, over the whole block")
+
+
 class VisitSerializer(serializers.ModelSerializer[Visit]):
     """A visit with its entries."""
 
@@ -182,66 +191,6 @@ class PhotoStoredSerializer(serializers.Serializer[dict[str, Any]]):
     bytes = serializers.IntegerField()
 
 
-class ComputeRequestSerializer(serializers.Serializer[dict[str, Any]]):
-    """Raw readings of one measurement."""
-
-    quantity = serializers.CharField()
-    raw = serializers.DictField()
-    combine = serializers.CharField(default="squares")
-    least_cm = serializers.FloatField(default=0)
-
-
-class ComputedSerializer(serializers.Serializer[dict[str, Any]]):
-    """The figure that follows from the readings."""
-
-    value = serializers.FloatField()
-    unit = serializers.CharField()
-    stems = serializers.IntegerField()
-    thinner = serializers.IntegerField(
-        required=False, help_text="stems thinner than the least that is measured"
-    )
-    error_m = serializers.FloatField(required=False)
-    warning = serializers.CharField(required=False)
-
-
-class PlausibilityRequestSerializer(serializers.Serializer[dict[str, Any]]):
-    """A new figure and what is known beside it."""
-
-    plant = serializers.UUIDField(required=False, allow_null=True)
-    quantity = serializers.CharField()
-    value = serializers.FloatField()
-    on = serializers.DateField()
-    at_height_m = serializers.FloatField(required=False, allow_null=True)
-    dbh_cm = serializers.FloatField(required=False, allow_null=True)
-    height_m = serializers.FloatField(required=False, allow_null=True)
-    taxon = serializers.CharField(required=False, allow_blank=True)
-
-
-class MeantSerializer(serializers.Serializer[dict[str, Any]]):
-    """The figure that was perhaps meant, and by which slip."""
-
-    value = serializers.FloatField()
-    why = serializers.CharField()
-
-
-class BeforeSerializer(serializers.Serializer[dict[str, Any]]):
-    """The last visit's figure."""
-
-    value = serializers.FloatField()
-    on = serializers.DateField()
-    at_height_m = serializers.FloatField(allow_null=True)
-    method = serializers.CharField()
-    stem_form = serializers.CharField(allow_blank=True)
-
-
-class PlausibilitySerializer(serializers.Serializer[dict[str, Any]]):
-    """What speaks against a figure; empty lists where nothing does."""
-
-    warnings = serializers.ListField(child=serializers.CharField())
-    meant = MeantSerializer(many=True)
-    before = BeforeSerializer(allow_null=True)
-
-
 class ZoneSerializer(serializers.Serializer[dict[str, Any]]):
     """A circle round the tree."""
 
@@ -314,75 +263,3 @@ class FromSizeSerializer(serializers.Serializer[dict[str, Any]]):
     live_crown_ratio = serializers.FloatField(allow_null=True)
     changes = serializers.ListField(child=serializers.CharField())
     risk = RiskInShortSerializer(allow_null=True)
-
-
-class ScoreRequestSerializer(serializers.Serializer[dict[str, Any]]):
-    """Grades of the parts."""
-
-    parts = serializers.DictField()
-    leafless = serializers.BooleanField(default=False)
-
-
-class ScoreSerializer(serializers.Serializer[dict[str, Any]]):
-    """Health, structure and the whole."""
-
-    health = serializers.FloatField(allow_null=True)
-    structure = serializers.FloatField(allow_null=True)
-    whole = serializers.CharField()
-    held_by = serializers.CharField(allow_null=True)
-    not_seen = serializers.ListField(child=serializers.CharField())
-
-
-class RiskRowSerializer(serializers.Serializer[dict[str, Any]]):
-    """A part that may fail and what it may hit."""
-
-    part = serializers.CharField()
-    target = serializers.CharField()
-    failure = serializers.CharField()
-    impact = serializers.CharField()
-    consequence = serializers.CharField()
-    work = serializers.CharField(required=False, allow_blank=True)
-    failure_after = serializers.CharField(required=False, allow_blank=True)
-    rating = serializers.CharField(read_only=True)
-    residual = serializers.CharField(read_only=True)
-
-
-class RiskRequestSerializer(serializers.Serializer[dict[str, Any]]):
-    """A worksheet before it is rated."""
-
-    rows = RiskRowSerializer(many=True)
-    years = serializers.FloatField(allow_null=True)
-    level = serializers.CharField()
-    base_seen = serializers.BooleanField()
-    crown_seen = serializers.BooleanField()
-    on = serializers.DateField()
-    next_inspection_months = serializers.IntegerField(required=False, allow_null=True)
-
-
-class RiskSerializer(serializers.Serializer[dict[str, Any]]):
-    """A rated worksheet; `rating` is null where base or crown was not seen."""
-
-    rows = RiskRowSerializer(many=True)
-    rating = serializers.CharField(allow_null=True)
-    residual = serializers.CharField(allow_null=True)
-    why = serializers.CharField(allow_blank=True)
-    years = serializers.FloatField()
-    level = serializers.CharField()
-    next_inspection = serializers.DateField(allow_null=True)
-    says = serializers.CharField()
-
-
-class SpaceRequestSerializer(serializers.Serializer[dict[str, Any]]):
-    """A taxon and the things round its place."""
-
-    taxon = serializers.CharField()
-    things = serializers.ListField(child=serializers.DictField(), max_length=20)
-
-
-class SpaceRowSerializer(serializers.Serializer[dict[str, Any]]):
-    """Whether the grown plant keeps clear of one thing."""
-
-    kind = serializers.CharField()
-    distance_m = serializers.FloatField()
-    fits = serializers.CharField()
-    says = serializers.CharField()

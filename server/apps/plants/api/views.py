@@ -17,6 +17,7 @@ from apps.organisations.models import Member
 from apps.organisations.permissions import actor_of
 from apps.plants.api import serializers as s
 from apps.plants.api.filters import InventoryFilter
+from apps.plants.block_summary import block_summary
 from apps.plants.inventory import counted, inventory_page
 from apps.plants.models import Change, Entry, Plant, Visit
 from apps.plants.projection import standing_entries
@@ -24,6 +25,7 @@ from apps.plants.selectors import (
     current_visible_to,
     entries_by_plant,
     photo_files_visible_to,
+    plants_by_taxon,
     plants_visible_to,
     visits_visible_to,
 )
@@ -83,6 +85,40 @@ class BlockPlantsView(APIView):
         block = blocks_visible_to(actor).get(pk=block_id)
         rows = current_visible_to(actor).filter(block=block).order_by("tag", "plant_id")[:5000]
         return Response(s.CurrentSerializer(rows, many=True).data)
+
+
+class BlockSummaryView(APIView):
+    """A block in a few figures."""
+
+    @extend_schema(
+        operation_id="block_summary",
+        responses=s.BlockSummarySerializer,
+    )
+    def get(self, request: Request, block_id: UUID) -> Response:
+        actor = actor_of(request)
+        return Response(block_summary(actor, blocks_visible_to(actor).get(pk=block_id)))
+
+
+class PlantsByTaxonView(APIView):
+    """How many plants bear each name now, in the whole organisation or in one block."""
+
+    @extend_schema(
+        operation_id="plants_by_taxon",
+        parameters=[OpenApiParameter("block", OpenApiTypes.UUID, description="only of this block")],
+        responses={
+            (200, "application/json"): {"type": "object", "additionalProperties": {"type": "integer"}}
+        },
+    )
+    def get(self, request: Request) -> Response:
+        actor = actor_of(request)
+        raw = request.query_params.get("block", "")
+        if not raw:
+            return Response(plants_by_taxon(actor))
+        try:
+            block_id = UUID(raw)
+        except ValueError:
+            raise BadInput("block", raw, "the id of a block") from None
+        return Response(plants_by_taxon(actor, block=blocks_visible_to(actor).get(pk=block_id)))
 
 
 class PlantView(APIView):

@@ -212,29 +212,22 @@ class Following(TestCase):
             self.assertIn(next(iter(bad)), str(answer.json()))
         self.assertEqual(float(Site.objects.get(pk=self.at.site.pk).breast_height_m), 1.37)
 
-    def test_doubts_tell_the_last_figure_and_the_slip(self) -> None:
-        body = {
-            "plant": self.plant,
-            "quantity": "dbh_cm",
-            "value": 306.0,
-            "on": "2026-11-10",
-            "at_height_m": 1.37,
-        }
-        found = signed_in(self.at.surveyor).post("/api/size/plausibility/", body).json()
-        self.assertEqual(found["before"]["value"], 30.0)
-        self.assertEqual(found["meant"][0], {"value": 30.6, "why": "decimal point one place off"})
-        stranger = (
-            signed_in(small_site("Other organisation").surveyor).post("/api/size/plausibility/", body).json()
-        )
-        self.assertIsNone(stranger["before"], "another organisation's stem is not told")
+    def test_a_new_figure_is_held_against_the_last_one_and_the_neighbours(self) -> None:
+        address = f"/api/plants/{self.plant}/known-figures/?on="
+        known = signed_in(self.at.surveyor).get(address + "2026-11-10").json()
+        self.assertEqual(known["before"]["dbh_cm"]["value"], 30.0)
+        on = known["before"]["dbh_cm"]["on"]
+        earlier = signed_in(self.at.surveyor).get(address + on).json()["before"]
+        self.assertLess(earlier.get("dbh_cm", {"on": ""})["on"], on, "only what was there before the day")
+        stranger = signed_in(small_site("Other organisation").surveyor).get(address + "2026-11-10")
+        self.assertEqual(stranger.status_code, 404, "another organisation's plant is unknown")
 
-    def test_space_for_the_grown_tree(self) -> None:
-        rows = signed_in(self.at.viewer).post(
-            "/api/size/space/",
-            {"taxon": "quercus-alba", "things": [{"kind": "wire", "distance_m": 1, "height_m": 8}]},
-        )
-        self.assertEqual(rows.json()[0]["fits"], "no")
-        self.assertEqual(
-            signed_in(self.at.viewer).post("/api/size/space/", {"taxon": "nobody", "things": []}).status_code,
-            400,
-        )
+    def test_counts_of_a_block_and_of_all(self) -> None:
+        viewer = signed_in(self.at.viewer)
+        everywhere = viewer.get("/api/plants/by-taxon/").json()
+        here = viewer.get(f"/api/plants/by-taxon/?block={self.at.block.id}").json()
+        self.assertEqual(everywhere, here)
+        self.assertGreater(sum(here.values()), 0)
+        other = small_site("Other organisation")
+        self.assertEqual(signed_in(other.viewer).get("/api/plants/by-taxon/").json(), {})
+        self.assertEqual(viewer.get(f"/api/plants/by-taxon/?block={other.block.id}").status_code, 404)

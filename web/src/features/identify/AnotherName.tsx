@@ -3,7 +3,7 @@ import { NameSearch } from "@/shared/names/NameSearch";
 import { nameShown } from "@/shared/records/labels";
 import type { Vocabulary } from "@/shared/records/reads";
 import { Button, Choice, Dialog, Field } from "@/shared/ui";
-import type { Answer } from "./IdentifyPage";
+import type { Answer } from "./naming";
 
 interface Props {
   answer: Answer;

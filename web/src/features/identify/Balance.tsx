@@ -1,4 +1,4 @@
-import type { Answer } from "./IdentifyPage";
+import type { Answer } from "./naming";
 import { Strength, strengthOf } from "./Strength";
 
 const MOST = 6;
@@ -10,7 +10,7 @@ export function Balance({
   label,
 }: {
   answer: Answer;
-  against?: string;
+  against: string | undefined;
   label: (character: string) => string;
 }) {
   const leader = answer.candidates[0];

@@ -1,6 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { api, unwrap } from "@/api/client";
-import type { caseOf } from "@/shared/records/draft";
+import { type Case, core } from "@/core";
 import type { Vocabulary } from "@/shared/records/reads";
 
 /** For a name entered without Identify: what it is taken for, and the looks that would part the two. Silent where there is nothing. */
@@ -10,14 +9,13 @@ export function NotSeparatedFrom({
   vocabulary,
 }: {
   taxon: string;
-  given: ReturnType<typeof caseOf>;
+  given: Case;
   vocabulary: Vocabulary;
 }) {
   const rivals = useQuery({
     queryKey: ["not separated from", taxon, given],
     retry: false,
-    queryFn: async () =>
-      unwrap(await api.POST("/api/core/not-separated-from/", { body: { case: given, taxon } })),
+    queryFn: () => core.notSeparatedFrom({ case: given, taxon }),
   });
   if (rivals.error)
     return <p className="text-sm text-soft">What it is taken for is looked up when online.</p>;

@@ -23,12 +23,12 @@ export function ObservationsSoFar({ observations, vocabulary, contradictions, on
           : `${observations.length} ${observations.length === 1 ? "observation" : "observations"} so far`}
       </h2>
       <ul className="grid gap-2">
-        {observations.map((seen, i) => {
+        {observations.map((seen) => {
           const character = vocabulary.characters.find((c) => c.id === seen.character);
           return (
             <li
               key={seen.id}
-              className={`border-l-4 bg-sheet px-2 py-1 ${odd.has(i) ? "border-rust" : seen.none || seen.certainty === "unsure" ? "border-ochre" : "border-moss"}`}
+              className={`border-l-4 bg-sheet px-2 py-1 ${odd.has(seen.id) ? "border-rust" : seen.none || seen.certainty === "unsure" ? "border-ochre" : "border-moss"}`}
             >
               <button
                 type="button"
@@ -43,7 +43,7 @@ export function ObservationsSoFar({ observations, vocabulary, contradictions, on
                   {seen.certainty}
                   {seen.seen === "litter" ? ", from the ground" : ""}
                   {seen.on && `, seen ${inWords(seen.on)}`}
-                  {odd.has(i) && <strong className="text-rust"> does not fit</strong>}
+                  {odd.has(seen.id) && <strong className="text-rust"> does not fit</strong>}
                 </span>
                 <button
                   type="button"

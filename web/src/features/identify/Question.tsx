@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState } from "react";
 import type { Schemas } from "@/api/client";
-import type { caseOf, Seen } from "@/shared/records/draft";
+import type { Case } from "@/core";
+import type { Seen } from "@/shared/records/draft";
 import type { BodyOf } from "@/shared/records/entries";
 import { type Character, useDrawings, type Vocabulary } from "@/shared/records/reads";
 import { useShortcuts } from "@/shared/shortcuts";
@@ -15,7 +16,6 @@ const NO_SENSE = "does not apply"; // the outcome of that name in the engine's a
 const SENSELESS = { applies: false } as const;
 const IDLE_MS = 120; // once the page has settled; who knows the answer at once does not wait for guesses
 
-type Given = ReturnType<typeof caseOf>;
 type Certainty = NonNullable<Seen["certainty"]>;
 type SeenOn = NonNullable<Seen["seen"]>;
 
@@ -27,7 +27,7 @@ interface Props {
   withheld: string | undefined;
   previous: Seen | undefined;
   /** the case so far, for the tally of a sample that is not kept yet */
-  given: Given;
+  given: Case;
   /** the organ is down: what is looked at lies on the ground */
   fallen: boolean;
   onAnswer: (look: BodyOf<"observation">) => void;
@@ -143,11 +143,7 @@ export function Question({
         />
       </div>
       <div className="mt-4 flex flex-wrap gap-2">
-        {!withheld && (
-          <Button onClick={() => answer({ none: true, states: undefined, values: undefined })}>
-            Looked, not there
-          </Button>
-        )}
+        {!withheld && <Button onClick={() => answer({ none: true })}>Looked, not there</Button>}
         {!withheld && sampled && c.rests_on.length > 0 && (
           <Button onClick={() => answer(SENSELESS)}>Does not apply</Button>
         )}
@@ -171,7 +167,7 @@ function Tiles({
   look: Schemas["NextLook"] | undefined;
   previous: string[];
   onDone: (states: string[]) => void;
-  /** where the question may make no sense on the mapt: the tile that says so */
+  /** where the question may make no sense on the plant: the tile that says so */
   onSenseless: (() => void) | undefined;
 }) {
   const [chosen, setChosen] = useState<string[]>(c.kind === "many" ? previous : []);

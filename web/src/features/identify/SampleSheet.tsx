@@ -1,10 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import type { Case } from "@/core";
 import { readNumber } from "@/shared/numbers";
-import type { caseOf } from "@/shared/records/draft";
 import type { Character, Vocabulary } from "@/shared/records/reads";
 import { Button, Field, Keypad } from "@/shared/ui";
-import { named } from "./naming";
+import { ranked } from "./naming";
 import { Ruler } from "./Ruler";
 import { Tally } from "./Tally";
 
@@ -13,7 +13,7 @@ interface Props {
   vocabulary: Vocabulary;
   previous: number[];
   /** the case as it would be with these values */
-  withValues: (values: number[]) => ReturnType<typeof caseOf>;
+  withValues: (values: number[]) => Case;
   onDone: (values: number[]) => void;
 }
 
@@ -25,7 +25,7 @@ export function SampleSheet({ character: c, vocabulary, previous, withValues, on
   const [low = 0, high = Number.POSITIVE_INFINITY] = c.range;
   const whole = c.kind === "count";
   const tally = useQuery({
-    ...named(withValues(values)),
+    ...ranked(withValues(values)),
     enabled: values.length > 0,
     placeholderData: (before) => before,
   });

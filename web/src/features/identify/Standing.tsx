@@ -8,7 +8,7 @@ import { Term } from "@/shared/terms/Term";
 import { Button, Field, Notice } from "@/shared/ui";
 import { AnotherName } from "./AnotherName";
 import { Balance } from "./Balance";
-import type { Answer } from "./IdentifyPage";
+import type { Answer } from "./naming";
 import { Tally } from "./Tally";
 
 interface Props {
@@ -20,7 +20,7 @@ interface Props {
   block: string;
   mayAccept: boolean;
   onAccept: (taxon: string, name: string, probability: number | undefined, reason?: string) => void;
-  onComeBack?: (words: string) => void;
+  onComeBack: ((words: string) => void) | undefined;
 }
 
 const percent = (p: number) => (p > 0.995 ? "over 99 %" : `${Math.round(p * 100)} %`);
@@ -37,6 +37,7 @@ export function Standing({ answer, vocabulary, looks, on, block, mayAccept, onAc
   const comeBackInWords = (c: Answer["come_back"][number]) =>
     `from ${inWords(c.from, false)} to ${inWords(c.to, false)}: ${label(c.character).toLowerCase()}`;
   const best = answer.candidates[0];
+  const observation = (id: string | number) => looks.find((l) => l.id === id);
   return (
     <>
       {/* what changed, in a few words; the whole panel read out again would drown them */}
@@ -107,7 +108,7 @@ export function Standing({ answer, vocabulary, looks, on, block, mayAccept, onAc
               {answer.ruled_out.map((r) => (
                 <li key={r.taxon}>
                   <span className="latin">{r.name}</span> by{" "}
-                  {label(looks[r.observation]?.character ?? "").toLowerCase()}
+                  {label(observation(r.observation)?.character ?? "").toLowerCase()}
                 </li>
               ))}
             </ul>
@@ -135,7 +136,7 @@ export function Standing({ answer, vocabulary, looks, on, block, mayAccept, onAc
               </summary>
               <Tally
                 sample={sample}
-                values={looks[sample.observation]?.values ?? []}
+                values={observation(sample.observation)?.values ?? []}
                 whole={vocabulary.characters.find((c) => c.id === sample.character)?.kind === "count"}
                 name={(t) => vocabulary.taxa.find((v) => v.id === t)?.name ?? t}
               />

@@ -1,7 +1,7 @@
 import type { Schemas } from "@/api/client";
 
 interface Props {
-  sample: Schemas["Sample"];
+  sample: Schemas["SampleRow"];
   values: number[];
   /** counts are told without decimals */
   whole: boolean;

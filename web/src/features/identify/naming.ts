@@ -1,22 +1,16 @@
 import { queryOptions } from "@tanstack/react-query";
-import { api, unwrap } from "@/api/client";
-import type { caseOf } from "@/shared/records/draft";
+import type { Schemas } from "@/api/client";
+import { type Case, core } from "@/core";
 
-/** The answer to a case. It never goes stale: the same case has the same answer as long as the page is open. */
-export const named = (given: ReturnType<typeof caseOf>) =>
-  queryOptions({
-    queryKey: ["name", given],
-    retry: false,
-    staleTime: Number.POSITIVE_INFINITY,
-    queryFn: async () => unwrap(await api.POST("/api/core/name/", { body: given })),
-  });
+export type Answer = Schemas["NamingAnswer"];
 
-/** The ranking alone: on screen while the next look is still being weighed. */
-export const ranked = (given: ReturnType<typeof caseOf>) =>
-  queryOptions({
-    queryKey: ["rank", given],
-    retry: false,
-    staleTime: Number.POSITIVE_INFINITY,
-    queryFn: async () =>
-      unwrap(await api.POST("/api/core/name/", { params: { query: { look_ahead: "no" } }, body: given })),
-  });
+// An answer never goes stale: the same case has the same answer as long as the page is open.
+const kept = { retry: false, staleTime: Number.POSITIVE_INFINITY } as const;
+
+/** The ranking: on screen while the next observation is still being weighed. */
+export const ranked = (given: Case) =>
+  queryOptions({ ...kept, queryKey: ["rank", given], queryFn: () => core.rank(given) });
+
+/** What to look at next. */
+export const next = (given: Case) =>
+  queryOptions({ ...kept, queryKey: ["next", given], queryFn: () => core.nextObservations(given) });

@@ -3,9 +3,10 @@ import { newId } from "@/shared/ids";
 import { NameSearch } from "@/shared/names/NameSearch";
 import { useSave } from "@/shared/outbox";
 import type { EntryIn } from "@/shared/records/entries";
-import { type Described, entryInWords } from "@/shared/records/labels";
+import { type Described, entryInWords, useWording } from "@/shared/records/labels";
 import { type Body, RecordForm } from "@/shared/records/RecordForm";
-import { type Entry, useVocabulary, type Vocabulary } from "@/shared/records/reads";
+import type { Entry, Vocabulary } from "@/shared/records/reads";
+import type { Units } from "@/shared/site/units";
 import { Button, Dialog, Field, Notice } from "@/shared/ui";
 
 /** An entry corrected: the whole of it, in a new entry that names the old one, which stays. Or it is withdrawn. */
@@ -17,11 +18,14 @@ export function CorrectEntry({
   onClose: (savedId: string | null) => void;
 }) {
   const save = useSave();
-  const vocabulary = useVocabulary().data;
+  const wording = useWording();
+  const { vocabulary } = wording;
   const fields = vocabulary?.records.kinds.find((k) => k.id === entry.kind)?.fields ?? [];
   const [body, setBody] = useState<Body>({ ...entry.body });
   const [reason, setReason] = useState("");
-  const { what, said } = entryInWords(entry, vocabulary);
+  const { what, said } = entryInWords(entry, wording);
+  const quantity = entry.kind === "measurement" ? entry.body?.quantity : undefined;
+  const si = vocabulary?.records.quantities.find((q) => q.id === quantity)?.unit ?? "";
   const wrong = missing(fields, body);
 
   const send = async (part: Record<string, unknown>) => {
@@ -61,7 +65,10 @@ export function CorrectEntry({
             weight="act"
             disabled={Boolean(wrong)}
             onClick={() =>
-              void send({ replaces: entry.id, body: withoutComputed(fields, recounted(entry, body)) })
+              void send({
+                replaces: entry.id,
+                body: withoutComputed(fields, reentered(entry, recounted(entry, body), si, wording.units)),
+              })
             }
           >
             Save correction
@@ -81,12 +88,12 @@ function NameForm({ body, onChange }: { body: Body; onChange: (body: Body) => vo
     onChange({
       entered,
       ...(taxon ? { taxon } : {}),
-      ...(body.observations ? { observations: body.observations } : {}),
+      ...(body["observations"] ? { observations: body["observations"] } : {}),
     });
   return (
     <>
       <p>
-        Name: <strong className="latin text-xl">{String(body.entered)}</strong>
+        Name: <strong className="latin text-xl">{String(body["entered"])}</strong>
       </p>
       <NameSearch
         label="Corrected name: scientific or common"
@@ -106,10 +113,14 @@ function fieldsFor(entry: Entry, fields: Described[], vocabulary: Vocabulary): D
       ...raw,
       fields: (raw.fields ?? [])
         .filter((f) => quantity?.readings.includes(f.id) ?? true)
-        .map((f) => (f.id === "value" ? { ...f, label: `${quantity?.label} (${quantity?.unit})` } : f)),
+        .map((f) =>
+          f.id === "value"
+            ? { ...f, label: `${quantity?.label} (${quantity?.unit})`, unit: quantity?.unit ?? "" }
+            : f,
+        ),
     });
     return fields
-      .filter((f) => !["quantity", "unit_entered"].includes(f.id))
+      .filter((f) => !["quantity", "unit_entered", "as_entered"].includes(f.id))
       .map((f) => (f.id === "raw" ? readings(f) : f));
   }
   if (entry.kind !== "observation") return fields;
@@ -131,15 +142,41 @@ export function recounted(entry: Entry, body: Body): Body {
     ...callipers_cm.map(([a = 0, b = 0]) => Math.sqrt(a * b)),
   ];
   const read = diameters.filter((d) => d < (entry.body?.least_cm ?? 0)).length;
-  if (read !== entry.body.thinner || body.thinner !== entry.body.thinner) return body;
+  if (read !== entry.body.thinner || body["thinner"] !== entry.body.thinner) return body;
   const { thinner: _thinner, ...rest } = body;
   return rest;
 }
 
+const EXACT = 1e-7;
+
+/** Readings that were corrected are recorded as they were typed, in the units of the site; what had been typed goes. */
+export function reentered(entry: Entry, body: Body, si: string, units: Units): Body {
+  const unchanged = entry.kind !== "measurement" || equal(body["raw"], entry.body?.raw);
+  if (unchanged) return body;
+  const { as_entered: _typed, unit_entered: _unit, ...rest } = body;
+  const readings = [Object.values((body["raw"] as Body | undefined) ?? {})[0]].flat();
+  const numbers = readings.filter((n) => typeof n === "number");
+  const typed = numbers.map((n) => units.typed(n, si));
+  const same = (n: number, i: number) =>
+    Math.abs((units.read(typed[i] ?? "", si) ?? 0) - n) <= EXACT * Math.abs(n);
+  if (!numbers.length || numbers.length < readings.length || !numbers.every(same)) return rest;
+  const unit = units.label(si);
+  return {
+    ...rest,
+    unit_entered: unit,
+    as_entered: typed
+      .map((t) => `${t} ${unit}`)
+      .join("; ")
+      .slice(0, 200),
+  };
+}
+
+const equal = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
+
 /** What follows from the rest is computed anew. */
 function withoutComputed(fields: Described[], body: Body): Body {
   const computed = new Set(fields.filter((f) => f.computed).map((f) => f.id));
-  const graded = Object.keys((body.parts as Body | undefined) ?? {}).length > 0;
+  const graded = Object.keys((body["parts"] as Body | undefined) ?? {}).length > 0;
   return Object.fromEntries(
     Object.entries(body).filter(([id]) => !computed.has(id) && !(graded && id === "word")),
   );

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { api, type Schemas, unwrap } from "@/api/client";
 import { inWords } from "@/shared/dates";
 import { savedCopy } from "@/shared/outbox";
+import { type Units, useUnits } from "@/shared/site/units";
 import { Term } from "@/shared/terms/Term";
 
 /** Row -> the term whose definition stands behind it. */
@@ -20,6 +21,7 @@ type From = Schemas["FromSize"];
 
 /** What follows from the figures of a stem: each with its rule, its doubt, or the reason it is refused. */
 export function FromSize({ plantId, visits }: { plantId: string; visits: number }) {
+  const units = useUnits();
   const { data } = useQuery({
     queryKey: ["plant", plantId, "from size", visits],
     enabled: visits > 0,
@@ -31,7 +33,7 @@ export function FromSize({ plantId, visits }: { plantId: string; visits: number 
       ),
   });
   if (!data) return null;
-  const rows = rowsOf(data);
+  const rows = rowsOf(data, units);
   if (rows.length === 0 && data.changes.length === 0) return null;
   return (
     <section className="mt-4 grid gap-6 lg:grid-cols-2" aria-label="What follows from it">
@@ -66,34 +68,35 @@ export function FromSize({ plantId, visits }: { plantId: string; visits: number 
   );
 }
 
-function rowsOf(d: From): [string, string, string][] {
+function rowsOf(d: From, units: Units): [string, string, string][] {
   const rows: [string, string, string][] = [];
-  if (d.basal_area_m2) rows.push(["Basal area", `${d.basal_area_m2.toFixed(4)} m²`, ""]);
+  if (d.basal_area_m2)
+    rows.push(["Basal area", units.shown(d.basal_area_m2, "m2", units.system === "metric" ? 4 : 2), ""]);
   if (d.growth)
     rows.push([
       "Growth",
-      `${d.growth.cm_a_year.toFixed(2)} cm of diameter a year`,
+      `${units.shown(d.growth.cm_a_year, "cm", 2)} of diameter a year`,
       d.growth.doubt || `${inWords(d.growth.from)} to ${inWords(d.growth.to)}. ${d.growth.against_its_kind}`,
     ]);
   if (d.rings)
     rows.push([
       "Growth by a core",
-      `${d.rings.cm_a_year.toFixed(2)} cm of diameter a year`,
+      `${units.shown(d.rings.cm_a_year, "cm", 2)} of diameter a year`,
       `${d.rings.per_cm.toFixed(1)} rings to the centimetre of radius, wood without bark`,
     ]);
   if (d.protection)
     rows.push([
       "Root protection area",
-      `${d.protection.radius_m.toFixed(1)} m around the tree, ${d.protection.area_m2.toFixed(0)} m²`,
+      `${units.shown(d.protection.radius_m, "m")} around the tree, ${units.shown(d.protection.area_m2, "m2", 0)}`,
       d.protection.rule,
     ]);
   if (d.structural_root)
     rows.push([
       "Structural roots",
-      `${d.structural_root.radius_m.toFixed(1)} m, ${d.structural_root.area_m2.toFixed(0)} m²`,
+      `${units.shown(d.structural_root.radius_m, "m")}, ${units.shown(d.structural_root.area_m2, "m2", 0)}`,
       d.structural_root.rule,
     ]);
-  if (d.crown_area_m2) rows.push(["Ground under the crown", `${d.crown_area_m2.toFixed(0)} m²`, ""]);
+  if (d.crown_area_m2) rows.push(["Ground under the crown", units.shown(d.crown_area_m2, "m2", 0), ""]);
   if (d.crown_overlaps.length)
     rows.push([
       "Overlapping crowns",
@@ -110,8 +113,8 @@ function rowsOf(d: From): [string, string, string][] {
         ? ["Carbon", "no figure", d.carbon.refused]
         : [
             "Carbon",
-            `${d.carbon.carbon_kg?.toFixed(0)} kg, ${d.carbon.co2e_kg?.toFixed(0)} kg CO₂ equivalent`,
-            `${d.carbon.biomass_kg?.toFixed(0)} kg dry mass above ground, as ${d.carbon.group}. ${d.carbon.outside} ${d.carbon.source}`,
+            `${units.shown(d.carbon.carbon_kg ?? 0, "kg")}, ${units.shown(d.carbon.co2e_kg ?? 0, "kg")} CO₂ equivalent`,
+            `${units.shown(d.carbon.biomass_kg ?? 0, "kg")} dry mass above ground, as ${d.carbon.group}. ${d.carbon.outside} ${d.carbon.source}`,
           ],
     );
   if (d.risk)

@@ -5,17 +5,11 @@ import { inWords } from "@/shared/dates";
 import { newId } from "@/shared/ids";
 import { reaches, useMember } from "@/shared/member";
 import { useItem, useSave } from "@/shared/outbox";
-import { entryInWords, inReadingOrder, nameShown } from "@/shared/records/labels";
-import {
-  type Entry,
-  type Plant,
-  useBlocks,
-  usePlant,
-  useSites,
-  useVocabulary,
-  type Visit,
-} from "@/shared/records/reads";
-import { InRegion, Term } from "@/shared/terms/Term";
+import { entryInWords, heightOnStem, inReadingOrder, nameShown, useWording } from "@/shared/records/labels";
+import { type Entry, type Plant, useBlocks, usePlant, useSites, type Visit } from "@/shared/records/reads";
+import { InSite } from "@/shared/site/InSite";
+import { useUnits } from "@/shared/site/units";
+import { Term } from "@/shared/terms/Term";
 import { Button, Notice, PageState } from "@/shared/ui";
 import { CorrectEntry } from "./CorrectEntry";
 import { FromSize } from "./FromSize";
@@ -37,7 +31,7 @@ export function HistoryPage() {
   const block = blocks.data?.find((b) => b.id === p.block_id);
   const site = sites.data?.find((g) => g.id === block?.site_id);
   return (
-    <InRegion region={site?.region}>
+    <InSite site={site}>
       <div className="mx-auto max-w-6xl p-4 md:p-6">
         <header className="mb-4 flex flex-wrap items-end justify-between gap-4">
           <div>
@@ -89,12 +83,7 @@ export function HistoryPage() {
         {p.visits.length === 0 && <p className="my-4">No visit yet.</p>}
         <ol className="mt-4 grid gap-4">
           {p.visits.map((v) => (
-            <VisitCard
-              key={v.id}
-              visit={v}
-              scale={site?.condition_scale ?? "words"}
-              onCorrect={setCorrecting}
-            />
+            <VisitCard key={v.id} visit={v} onCorrect={setCorrecting} />
           ))}
         </ol>
         {correcting && (
@@ -107,19 +96,21 @@ export function HistoryPage() {
           />
         )}
       </div>
-    </InRegion>
+    </InSite>
   );
 }
 
 function Now({ plant }: { plant: Plant }) {
   const c = plant.current;
+  const units = useUnits();
   const parts = [
-    c.dbh_cm && `${c.dbh_cm.toFixed(1)} cm${c.dbh_height_m ? ` at ${c.dbh_height_m.toFixed(2)} m` : ""}`,
-    c.height_m && `${c.height_m.toFixed(1)} m high`,
+    c.dbh_cm &&
+      `${units.shown(c.dbh_cm, "cm")}${c.dbh_height_m ? ` at ${heightOnStem(c.dbh_height_m, units)}` : ""}`,
+    c.height_m && `${units.shown(c.height_m, "m")} high`,
     c.condition.replaceAll("_", " "),
     c.life !== "alive" && c.life.replaceAll("_", " "),
     plant.row_name && `${plant.row_name}, ${plant.row_position}`,
-    plant.accuracy_m && `placed to ± ${plant.accuracy_m} m`,
+    plant.accuracy_m && `placed to ± ${units.shown(plant.accuracy_m, "m")}`,
   ].filter(Boolean);
   return <p className="text-soft">{parts.join(" · ")}</p>;
 }
@@ -159,17 +150,9 @@ function DoubtedDate({ visit }: { visit: Visit }) {
   );
 }
 
-function VisitCard({
-  visit,
-  scale,
-  onCorrect,
-}: {
-  visit: Visit;
-  scale: string;
-  onCorrect: (entry: Entry) => void;
-}) {
+function VisitCard({ visit, onCorrect }: { visit: Visit; onCorrect: (entry: Entry) => void }) {
   const member = useMember();
-  const vocabulary = useVocabulary();
+  const wording = useWording();
   return (
     <li className="border-t-2 border-ink pt-2">
       <h2 className="text-lg">
@@ -181,8 +164,8 @@ function VisitCard({
       </h2>
       {visit.clock_doubtful && <DoubtedDate visit={visit} />}
       <ul className="divide-y divide-rule">
-        {inReadingOrder(visit.entries, vocabulary.data).map((entry) => {
-          const { what, said } = entryInWords(entry, vocabulary.data, scale);
+        {inReadingOrder(visit.entries, wording.vocabulary).map((entry) => {
+          const { what, said } = entryInWords(entry, wording);
           const mayCorrect = entry.stands && reaches(member, entry.mine ? "surveyor" : "steward");
           return (
             <li

@@ -6,12 +6,13 @@ import { Link, useNavigate, useSearchParams } from "react-router";
 import { api, unwrap } from "@/api/client";
 import { readNumber } from "@/shared/numbers";
 import { nameShown } from "@/shared/records/labels";
+import { useSiteOf } from "@/shared/records/place";
 import { type Row, useBlocks, useVocabulary } from "@/shared/records/reads";
+import { type Units, useUnitsOf } from "@/shared/site/units";
 import { Button, Field, PageState, Select } from "@/shared/ui";
 
 const column = createColumnHelper<Row>();
-const figure = (value: number | null) => (value === null ? "" : value.toFixed(1));
-const COLUMNS = [
+const columnsIn = (units: Units) => [
   column.accessor("tag", {
     header: "Tag",
     cell: (c) => (
@@ -29,8 +30,14 @@ const COLUMNS = [
       </span>
     ),
   }),
-  column.accessor("dbh_cm", { header: "Diameter cm", cell: (c) => figure(c.getValue()) }),
-  column.accessor("height_m", { header: "Height m", cell: (c) => figure(c.getValue()) }),
+  column.accessor("dbh_cm", {
+    header: `Diameter ${units.label("cm")}`,
+    cell: (c) => figureIn(units, c.getValue(), "cm"),
+  }),
+  column.accessor("height_m", {
+    header: `Height ${units.label("m")}`,
+    cell: (c) => figureIn(units, c.getValue(), "m"),
+  }),
   column.accessor("condition", { header: "Condition", cell: (c) => c.getValue().replaceAll("_", " ") }),
   column.accessor("life", { header: "Life", cell: (c) => c.getValue().replaceAll("_", " ") }),
   column.accessor("signs", {
@@ -44,6 +51,8 @@ const COLUMNS = [
     cell: (c) => <span className="whitespace-nowrap">{c.getValue()}</span>,
   }),
 ];
+const figureIn = (units: Units, value: number | null, si: string) =>
+  value === null ? "" : units.figure(value, si);
 const NUMERIC = new Set(["dbh_cm", "height_m", "visits"]);
 
 /** Every tree in one table: filter, sort, open. The address holds filter and sort, so that back and reload keep them. */
@@ -61,15 +70,22 @@ export function InventoryPage() {
     queryFn: async ({ pageParam }) =>
       unwrap(
         await api.GET("/api/inventory/", {
-          params: { query: { ...Object.fromEntries(new URLSearchParams(wanted)), cursor: pageParam } },
+          params: {
+            query: {
+              ...Object.fromEntries(new URLSearchParams(wanted)),
+              ...(pageParam ? { cursor: pageParam } : {}),
+            },
+          },
         }),
       ),
     getNextPageParam: (page) => page.next ?? undefined,
   });
   const rows = useMemo(() => inventory.data?.pages.flatMap((p) => p.rows) ?? [], [inventory.data]); // new rows at every render would never settle
+  const units = useUnitsOf(useSiteOf(params.get("block") ?? blocks.data?.[0]?.id));
+  const columns = useMemo(() => columnsIn(units), [units]);
   const table = useReactTable({
     data: rows,
-    columns: COLUMNS,
+    columns,
     getCoreRowModel: getCoreRowModel(),
     getRowId: (r) => r.id,
   });
@@ -138,7 +154,11 @@ export function InventoryPage() {
             </option>
           ))}
         </Select>
-        <DiameterFrom value={params.get("dbh_from") ?? ""} onChange={(value) => change("dbh_from", value)} />
+        <DiameterFrom
+          units={units}
+          value={params.get("dbh_from") ?? ""}
+          onChange={(value) => change("dbh_from", value)}
+        />
       </div>
       {inventory.error && <PageState error={inventory.error} what="the inventory" />}
       {first && rows.length === 0 && <p>Nothing fits these filters.</p>}
@@ -208,22 +228,32 @@ export function InventoryPage() {
 }
 
 /** The least diameter; a decimal comma is as good as a point, and what is no number filters nothing and says so. */
-function DiameterFrom({ value, onChange }: { value: string; onChange: (value: string) => void }) {
-  const [typed, setTyped] = useState(value);
-  const number = readNumber(typed);
-  const wrong = typed.trim() !== "" && (number === null || number < 0 || number > 10_000);
+const LARGEST_CM = 10_000;
+
+/** The least diameter, typed in the units of the site; the address holds it in cm. */
+function DiameterFrom(props: { units: Units; value: string; onChange: (cm: string) => void }) {
+  const { units, value, onChange } = props;
+  const shown = value === "" ? "" : units.typed(Number(value), "cm");
+  const [typed, setTyped] = useState(shown);
+  const read = (text: string) => {
+    const cm = units.read(text, "cm");
+    return cm !== null && cm >= 0 && cm <= LARGEST_CM ? cm : null;
+  };
   // the address may change by going back; what is typed follows unless it says the same
-  useEffect(() => setTyped((now) => (readNumber(now) === readNumber(value) ? now : value)), [value]);
+  useEffect(() => setTyped((now) => (readNumber(now) === readNumber(shown) ? now : shown)), [shown]);
   return (
     <Field
-      label="Diameter from (cm)"
+      label={`Diameter from (${units.label("cm")})`}
       inputMode="decimal"
       value={typed}
-      error={wrong ? "A number from 0 to 10000" : undefined}
+      error={
+        typed.trim() !== "" && read(typed) === null
+          ? `A number from 0 to ${Math.floor(Number(units.typed(LARGEST_CM, "cm")))}`
+          : undefined
+      }
       onChange={(e) => {
         setTyped(e.target.value);
-        const next = readNumber(e.target.value);
-        onChange(next !== null && next >= 0 && next <= 10_000 ? String(next) : "");
+        onChange(String(read(e.target.value) ?? ""));
       }}
     />
   );

@@ -1,10 +1,12 @@
 import type { Visit } from "@/shared/records/reads";
+import { useUnits } from "@/shared/site/units";
 
 const TOP = 34;
 const PX_PER_CM = 0.9;
 
 /** The stem lying down through its years: as wide as its diameter, a notch at each visit, signs marked below. */
 export function StripDrawing({ visits }: { visits: Visit[] }) {
+  const units = useUnits();
   const oldest = [...visits].reverse();
   const points = oldest.map((v) => ({
     date: v.local_date,
@@ -28,7 +30,7 @@ export function StripDrawing({ visits }: { visits: Visit[] }) {
       viewBox={`0 0 960 ${height}`}
       className="w-full"
       role="img"
-      aria-label={`Diameter by visit: ${measured.map((p) => `${p.date} ${p.dbh?.toFixed(1)} cm`).join(", ")}`}
+      aria-label={`Diameter by visit: ${measured.map((p) => `${p.date} ${units.shown(p.dbh ?? 0, "cm")}`).join(", ")}`}
     >
       <polygon
         points={[...upper, ...lower].join(" ")}
@@ -48,7 +50,7 @@ export function StripDrawing({ visits }: { visits: Visit[] }) {
             strokeWidth={1.5}
           />
           <text x={x(p.date)} y={TOP - 16} textAnchor="middle" fontSize={14} fill="var(--color-ink)">
-            {p.dbh === null ? "–" : `${p.dbh.toFixed(1)} cm`}
+            {p.dbh === null ? "–" : units.shown(p.dbh, "cm")}
           </text>
           <text x={x(p.date)} y={height - 8} textAnchor="middle" fontSize={13} fill="var(--color-soft)">
             {p.date}
@@ -74,7 +76,7 @@ function diameterOf(visit: Visit): number | null {
     .reverse()
     .find(
       (e) =>
-        e.kind === "measurement" && e.stands && (e.body as Record<string, unknown>).quantity === "dbh_cm",
+        e.kind === "measurement" && e.stands && (e.body as Record<string, unknown>)["quantity"] === "dbh_cm",
     );
-  return entry ? Number((entry.body as Record<string, unknown>).value) : null;
+  return entry ? Number((entry.body as Record<string, unknown>)["value"]) : null;
 }

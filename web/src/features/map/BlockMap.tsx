@@ -60,10 +60,10 @@ export function BlockMap({ blocks, chosen, rows, selected, mark, onBlock, onPlan
         [event.point.x + 8, event.point.y + 8],
       ];
       const hit = map.queryRenderedFeatures(near, { layers: ["stems", "patches"] })[0];
-      if (hit) return act.current.onPlant(String(hit.properties.id));
+      if (hit) return act.current.onPlant(String(hit.properties["id"]));
       const block = map.queryRenderedFeatures(event.point, { layers: ["blocks"] })[0];
       act.current.onPlace(event.lngLat.lng, event.lngLat.lat);
-      if (block) act.current.onBlock(String(block.properties.id));
+      if (block) act.current.onBlock(String(block.properties["id"]));
     });
     map.once("load", () => setView(map));
     return () => {

@@ -1,8 +1,13 @@
+import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
+import { api, unwrap } from "@/api/client";
 import { reaches, useMember } from "@/shared/member";
+import { savedCopy } from "@/shared/outbox";
 import { nameShown } from "@/shared/records/labels";
+import { useSiteOf } from "@/shared/records/place";
 import { type Block, type Row, useBlocks, usePlan, usePlans, useSites } from "@/shared/records/reads";
+import { type Units, useUnitsOf } from "@/shared/site/units";
 import { Button, Field, Notice, PageState } from "@/shared/ui";
 import { BlockMap } from "./BlockMap";
 import { NewTree } from "./NewTree";
@@ -23,6 +28,7 @@ export function MapPage() {
   const [mark, setMark] = useState<[number, number] | null>(null);
   const [words, setWords] = useState("");
   const chosen = blocks.data?.find((b) => b.id === blockId);
+  const units = useUnitsOf(useSiteOf(blockId));
   const siteId = chosen?.site_id ?? params.get("site") ?? blocks.data?.[0]?.site_id;
   const neighbours = useMemo(
     () => (blocks.data ?? []).filter((b) => b.site_id === siteId),
@@ -101,6 +107,7 @@ export function MapPage() {
             <h1 className="text-2xl">{chosen.name}</h1>
             <p className="mb-3 text-sm text-soft">
               {chosen.setting?.replaceAll("_", " ")} · {chosen.biosecurity} · {plan.rows.length} plants
+              <BlockFigures block={chosen.id} units={units} />
             </p>
             {reaches(member, "surveyor") && (
               <Button weight="act" className="mb-3 w-full" onClick={() => setPlacing(true)}>
@@ -130,7 +137,7 @@ export function MapPage() {
                     <span className="figure w-14 font-semibold">{row.tag || "no tag"}</span>
                     <span className="latin flex-1">{nameShown(row.name, row.name_rank) || "not named"}</span>
                     <span className="text-sm text-soft">
-                      {row.dbh_cm ? `${row.dbh_cm.toFixed(1)} cm` : ""}
+                      {row.dbh_cm ? units.shown(row.dbh_cm, "cm") : ""}
                     </span>
                   </button>
                 </li>
@@ -143,6 +150,25 @@ export function MapPage() {
         )}
       </aside>
     </div>
+  );
+}
+
+/** The ground of a block, and the basal area of its standing trees on it. */
+function BlockFigures({ block, units }: { block: string; units: Units }) {
+  const { data } = useQuery({
+    queryKey: ["block summary", block],
+    queryFn: () =>
+      savedCopy(`block summary ${block}`, async () =>
+        unwrap(await api.GET("/api/blocks/{block_id}/summary/", { params: { path: { block_id: block } } })),
+      ),
+  });
+  if (!data) return null;
+  const basal = units.shown(data.basal_area_m2_per_ha, "m2_per_ha");
+  return (
+    <span className="block">
+      {units.shown(data.area_ha, "ha")}
+      {data.measured > 0 && ` · basal area ${basal}, of ${data.measured} trees measured`}
+    </span>
   );
 }
 

@@ -9,7 +9,9 @@ import { useMember } from "@/shared/member";
 import { readNumber } from "@/shared/numbers";
 import { type ItemBody, saved, store, useSave } from "@/shared/outbox";
 import { emptyDraft, withOne } from "@/shared/records/draft";
+import { useSiteOf } from "@/shared/records/place";
 import { type Block, type Row, useVocabulary } from "@/shared/records/reads";
+import { type Units, useUnitsOf } from "@/shared/site/units";
 import { Button, Choice, Field, Notice, Select } from "@/shared/ui";
 
 type How = "tapped" | "typed" | "bearing";
@@ -24,16 +26,18 @@ const number = (low: number, high: number, what: string) =>
       return value !== null && value >= low && value <= high;
     }, `${what}: a number from ${low} to ${high}`);
 const tag = z.string().trim().max(20, "Tag: at most 20 characters");
+const [NEAREST_M, FARTHEST_M] = [0.05, 500];
 const forms = {
   tapped: z.object({ tag }),
   typed: z.object({ tag, lat: number(-90, 90, "Latitude"), lon: number(-180, 180, "Longitude") }),
-  bearing: z.object({
+};
+const bearing = (units: Units) =>
+  z.object({
     tag,
     from: z.string().trim().min(1, "Tag of the tree you stand at"),
     bearing: number(0, 360, "Bearing"),
-    distance: number(0.05, 500, "Distance"),
-  }),
-};
+    distance: number(Number(units.typed(NEAREST_M, "m")), Number(units.typed(FARTHEST_M, "m")), "Distance"),
+  });
 type Given = { tag: string; lat?: string; lon?: string; from?: string; bearing?: string; distance?: string };
 
 /** A new stem: tapped on the map, typed, or sighted from a numbered stem. */
@@ -52,6 +56,7 @@ export function NewTree({
   const record = useSave();
   const navigate = useNavigate();
   const vocabulary = useVocabulary();
+  const units = useUnitsOf(useSiteOf(block.id));
   const [how, setHow] = useState<How>("tapped");
   const [origin, setOrigin] = useState<Origin>(
     ["street", "garden", "park", "hedge"].includes(block.setting ?? "") ? "planted" : "unknown",
@@ -59,13 +64,13 @@ export function NewTree({
   const [stage, setStage] = useState("mature");
   const [missing, setMissing] = useState("");
   const { register, handleSubmit, formState, watch } = useForm<Given>({
-    resolver: zodResolver(forms[how]) as never,
+    resolver: zodResolver(how === "bearing" ? bearing(units) : forms[how]) as never,
     defaultValues: { tag: "" },
   });
   const twin = rows.find((r) => r.tag && r.tag === watch("tag")?.trim());
 
   const save = handleSubmit(async (given) => {
-    const place = placeOf(how, given, mark, rows);
+    const place = placeOf(how, given, mark, rows, units);
     if (typeof place === "string") return setMissing(place);
     const id = newId();
     await record("plant", {
@@ -137,7 +142,7 @@ export function NewTree({
             {...register("bearing")}
           />
           <Field
-            label="Distance (m, level)"
+            label={`Distance (${units.label("m")}, level)`}
             inputMode="decimal"
             error={errors.distance?.message}
             {...register("distance")}
@@ -184,6 +189,7 @@ function placeOf(
   given: Given,
   mark: [number, number] | null,
   rows: Row[],
+  units: Units,
 ): Record<string, unknown> | string {
   if (how === "tapped")
     return mark
@@ -195,6 +201,6 @@ function placeOf(
   return {
     from_plant: from.id,
     bearing_deg: readNumber(given.bearing ?? ""),
-    distance_m: readNumber(given.distance ?? ""),
+    distance_m: units.read(given.distance ?? "", "m"),
   };
 }

@@ -1,9 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
 import { Fragment } from "react";
 import { Link, useSearchParams } from "react-router";
-import { api, type Schemas, unwrap } from "@/api/client";
+import type { Schemas } from "@/api/client";
+import { core } from "@/core";
 import { inWords, today } from "@/shared/dates";
 import { useMember } from "@/shared/member";
+import { usePlaceOf } from "@/shared/records/place";
 import { Notice, PageState } from "@/shared/ui";
 import { Plate } from "./Plate";
 
@@ -18,11 +20,11 @@ export function SideBySidePage() {
   const taxa = params.get("taxa") ?? "";
   const block = params.get("block") || undefined;
   const on = params.get("on") || today(member);
+  const place = usePlaceOf(block);
   const { data, error } = useQuery({
-    queryKey: ["side by side", taxa, on, block],
+    queryKey: ["side by side", taxa, on, place],
     enabled: taxa !== "",
-    queryFn: async () =>
-      unwrap(await api.GET("/api/core/side-by-side/", { params: { query: { taxa, on, block } } })),
+    queryFn: () => core.sideBySide({ taxa: taxa.split(",").filter(Boolean), on, ...place }),
   });
   if (!taxa)
     return (
@@ -30,9 +32,9 @@ export function SideBySidePage() {
         <Notice>Open two taxa side by side from Identify, or from Species.</Notice>
       </div>
     );
-  if (!data) return <PageState error={error} what="what parts them" />;
+  if (!data) return <PageState error={error} what="what separates them" />;
   const groups: [string, Row[]][] = [
-    [`On the mapt on ${inWords(on)}`, data.rows.filter((r) => r.where === "plant")],
+    [`On the plant on ${inWords(on)}`, data.rows.filter((r) => r.where === "plant")],
     ["On the ground under it, perhaps from a neighbour", data.rows.filter((r) => r.where === "ground")],
     ["Later in the year", data.rows.filter((r) => r.where === "later")],
   ];
@@ -118,7 +120,7 @@ function Plates({
   taxa: Schemas["SideBySide"]["taxa"];
   parts: string[];
   on: string;
-  block?: string;
+  block: string | undefined;
 }) {
   return (
     <tr className="border-t border-rule">

@@ -1,48 +1,47 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, unwrap } from "@/api/client";
-import { readNumber } from "@/shared/numbers";
+import { core } from "@/core";
+import { useUnits } from "@/shared/site/units";
 import { Button, Field, Notice, Select } from "@/shared/ui";
 
 interface Thing {
   kind: "wall" | "wire" | "path" | "neighbour";
-  distance_m: string;
-  height_m: string;
-  spread_m: string;
+  /** as typed, in the units of the site */
+  distance: string;
+  height: string;
+  spread: string;
 }
 const KINDS = { wall: "a wall", wire: "a wire overhead", path: "a path", neighbour: "a neighbour tree" };
-
-const noNumber = (typed: string) =>
-  typed.trim() && readNumber(typed) === null ? `${typed} is no number of metres` : undefined;
 
 /** Does it fit: the grown plant against what stands round the place, before planting and for what stands. */
 export function SpaceCheck({ taxon }: { taxon: string }) {
   const [things, setThings] = useState<Thing[]>([]);
+  const units = useUnits();
+  const unit = units.label("m");
+  const metres = (typed: string) => units.read(typed, "m");
+  const noNumber = (typed: string) =>
+    typed.trim() && metres(typed) === null ? `${typed} is no number in ${unit}` : "";
   const numbers = things.map((t) => ({
     kind: t.kind,
-    distance_m: readNumber(t.distance_m) ?? 0,
-    ...(t.kind === "wire" ? { height_m: readNumber(t.height_m) ?? 0 } : {}),
-    ...(t.kind === "neighbour" ? { spread_m: readNumber(t.spread_m) ?? 0 } : {}),
+    distance_m: metres(t.distance) ?? 0,
+    ...(t.kind === "wire" ? { height_m: metres(t.height) ?? 0 } : {}),
+    ...(t.kind === "neighbour" ? { spread_m: metres(t.spread) ?? 0 } : {}),
   }));
   const whole =
     things.length > 0 &&
-    things.every(
-      (t) => readNumber(t.distance_m) !== null && (t.kind !== "wire" || readNumber(t.height_m) !== null),
-    );
+    things.every((t) => metres(t.distance) !== null && (t.kind !== "wire" || metres(t.height) !== null));
   const rows = useQuery({
-    queryKey: ["space", taxon, numbers],
+    queryKey: ["space", taxon, numbers, units.system],
     enabled: whole,
     retry: false,
     placeholderData: (before) => before,
-    queryFn: async () => unwrap(await api.POST("/api/size/space/", { body: { taxon, things: numbers } })),
+    queryFn: () => core.space({ taxon, things: numbers, units: units.system }),
   });
   const set = (i: number, part: Partial<Thing>) =>
     setThings(things.map((t, j) => (j === i ? { ...t, ...part } : t)));
   return (
     <div className="mt-2">
-      <Button
-        onClick={() => setThings([...things, { kind: "wall", distance_m: "", height_m: "", spread_m: "" }])}
-      >
+      <Button onClick={() => setThings([...things, { kind: "wall", distance: "", height: "", spread: "" }])}>
         {things.length ? "Something else near it" : "Does it fit? Add what is near"}
       </Button>
       {things.map((t, i) => (
@@ -59,27 +58,27 @@ export function SpaceCheck({ taxon }: { taxon: string }) {
             ))}
           </Select>
           <Field
-            label="Distance (m)"
+            label={`Distance (${unit})`}
             inputMode="decimal"
-            value={t.distance_m}
-            error={noNumber(t.distance_m)}
-            onChange={(e) => set(i, { distance_m: e.target.value })}
+            value={t.distance}
+            error={noNumber(t.distance)}
+            onChange={(e) => set(i, { distance: e.target.value })}
           />
           {t.kind === "wire" ? (
             <Field
-              label="Wire's height (m)"
+              label={`Wire's height (${unit})`}
               inputMode="decimal"
-              value={t.height_m}
-              error={noNumber(t.height_m)}
-              onChange={(e) => set(i, { height_m: e.target.value })}
+              value={t.height}
+              error={noNumber(t.height)}
+              onChange={(e) => set(i, { height: e.target.value })}
             />
           ) : t.kind === "neighbour" ? (
             <Field
-              label="Its spread (m)"
+              label={`Its spread (${unit})`}
               inputMode="decimal"
-              value={t.spread_m}
-              error={noNumber(t.spread_m)}
-              onChange={(e) => set(i, { spread_m: e.target.value })}
+              value={t.spread}
+              error={noNumber(t.spread)}
+              onChange={(e) => set(i, { spread: e.target.value })}
             />
           ) : (
             <span />

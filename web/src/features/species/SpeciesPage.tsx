@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useCallback, useMemo } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
-import { api, unwrap } from "@/api/client";
+import { core } from "@/core";
 import { today } from "@/shared/dates";
 import { useMember } from "@/shared/member";
 import { HowFound, SharedName } from "@/shared/names/NameSearch";
@@ -139,7 +139,7 @@ function TheList({ taxa, params, change, current, tray, beside, search }: ListPr
   const named = useQuery({
     queryKey: ["names", words],
     enabled: words.length >= 2,
-    queryFn: async () => unwrap(await api.GET("/api/core/names/", { params: { query: { words } } })),
+    queryFn: () => core.findNames(words),
   });
   const hits = words.length >= 2 ? (named.data ?? []) : [];
   const found = narrowed(taxa, by, new Set(hits.map((n) => n.taxon)));

@@ -1,7 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
-import { api, type Schemas, unwrap } from "@/api/client";
+import type { Schemas } from "@/api/client";
+import { core } from "@/core";
 import { savedCopy } from "@/shared/outbox";
+import { usePlaceOf, useSiteOf } from "@/shared/records/place";
+import { InSite } from "@/shared/site/InSite";
+import { useUnits } from "@/shared/site/units";
 import { Button, Choice, Notice, PageState } from "@/shared/ui";
 import { Plate } from "./Plate";
 import { SpaceCheck } from "./SpaceCheck";
@@ -41,26 +45,18 @@ export function SpeciesSheet({
   compared,
   onCompare,
 }: Props) {
+  const place = usePlaceOf(block);
+  const site = useSiteOf(block);
   const ring = useQuery({
-    queryKey: ["portrait season", taxon, on, block],
+    queryKey: ["season of taxon", taxon, on, place],
     placeholderData: (before) => before,
     staleTime: Number.POSITIVE_INFINITY,
-    queryFn: () =>
-      savedCopy(`ring ${taxon}`, async () =>
-        unwrap(
-          await api.GET("/api/core/species/{taxon}/season/", {
-            params: { path: { taxon }, query: { on, block } },
-          }),
-        ),
-      ),
+    queryFn: () => savedCopy(`ring ${taxon}`, () => core.season({ on, ...place, counts: { [taxon]: 1 } })),
   });
   const { data: p, error } = useQuery({
-    queryKey: ["portrait", taxon],
+    queryKey: ["species", taxon],
     staleTime: Number.POSITIVE_INFINITY,
-    queryFn: () =>
-      savedCopy(`portrait ${taxon}`, async () =>
-        unwrap(await api.GET("/api/core/species/{taxon}/", { params: { path: { taxon } } })),
-      ),
+    queryFn: () => savedCopy(`species ${taxon}`, () => core.species(taxon)),
   });
   const back = (
     <Link to={{ pathname: "/species", search }} className="text-slate underline lg:hidden">
@@ -142,7 +138,9 @@ export function SpeciesSheet({
       </ul>
       <LookAlikes portrait={p} search={search} on={on} block={block} />
       <div className="mt-6 grid gap-6 xl:grid-cols-2">
-        <Grown portrait={p} />
+        <InSite site={site}>
+          <Grown portrait={p} />
+        </InSite>
         <section>
           <h3 className="border-b-2 border-ink text-xl">Through the year</h3>
           <Rows rows={p.season.map((row) => [row.event, row.dates])} />
@@ -169,15 +167,16 @@ export function SpeciesSheet({
 
 /** How big it grows, the room it needs, and where it grows wild, was brought, or spreads. */
 function Grown({ portrait: p }: { portrait: Schemas["Species"] }) {
-  const span = (range: number[] | null, unit: string) =>
-    range ? `${range[0]} to ${range[1]} ${unit}` : "not known";
+  const units = useUnits();
+  const span = (range: number[] | null, si: string) =>
+    range ? `${units.figure(range[0] ?? 0, si, 0)} to ${units.shown(range[1] ?? 0, si, 0)}` : "not known";
   const rows: [string, string][] = [
     ["Grown height", span(p.height_m, "m")],
     ["Grown spread", span(p.spread_m, "m")],
     [
       "Room it needs",
       p.spread_m
-        ? `${((p.spread_m[1] ?? 0) / 2).toFixed(1)} m clear on every side of the stem, for its full crown`
+        ? `${units.shown((p.spread_m[1] ?? 0) / 2, "m")} clear on every side of the stem, for its full crown`
         : "not known",
     ],
     ["Lives", span(p.longevity_y, "years")],
@@ -219,7 +218,7 @@ function LookAlikes({
   portrait: Schemas["Species"];
   search: string;
   on: string;
-  block?: string;
+  block: string | undefined;
 }) {
   if (p.look_alikes.length === 0) return null;
   return (

@@ -1,17 +1,16 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link, useSearchParams } from "react-router";
-import { api, type Schemas, unwrap } from "@/api/client";
-import { today } from "@/shared/dates";
+import type { Schemas } from "@/api/client";
+import { core } from "@/core";
+import { monthName, today } from "@/shared/dates";
 import { useMember } from "@/shared/member";
 import { savedCopy } from "@/shared/outbox";
+import { useCounts, usePlaceOf } from "@/shared/records/place";
 import { useBlocks } from "@/shared/records/reads";
 import { Button, PageState, Select } from "@/shared/ui";
 
 type Row = Schemas["MonthRow"];
-// biome-ignore format: one year, one line
-const MONTHS = [
-  "January", "February", "March", "April", "May", "June", "July", "August", "September", "October", "November", "December",
-];
+const MONTHS = Array.from({ length: 12 }, (_, i) => monthName(i + 1));
 const COLOURS: Record<string, string> = {
   leaf: "var(--color-moss)",
   flower: "var(--color-ochre)",
@@ -27,17 +26,15 @@ export function YearPage() {
   const block = params.get("block") ?? blocks.data?.[0]?.id ?? "";
   const month = Number(params.get("month")) || Number(now.slice(5, 7));
   const on = `${now.slice(0, 4)}-${String(month).padStart(2, "0")}-15`;
+  const counts = useCounts(block || undefined);
+  const place = usePlaceOf(block);
   const sheet = useQuery({
-    queryKey: ["month sheet", block, on],
-    enabled: block !== "",
+    queryKey: ["month sheet", block, on, place, counts.data],
+    enabled: block !== "" && counts.data !== undefined,
     placeholderData: (before) => before,
     queryFn: () =>
-      savedCopy(`month sheet ${block} ${month}`, async () =>
-        unwrap(
-          await api.GET("/api/blocks/{block_id}/month-sheet/", {
-            params: { path: { block_id: block }, query: { on } },
-          }),
-        ),
+      savedCopy(`month sheet ${block} ${month}`, () =>
+        core.year({ on, ...place, counts: counts.data ?? {} }),
       ),
   });
   const set = (key: string, value: string) =>
@@ -87,7 +84,7 @@ export function YearPage() {
                   <MonthLetters month={month} />
                 </th>
                 <th className="p-1 font-normal text-soft">Shows</th>
-                <th className="p-1 font-normal text-soft">Told then from</th>
+                <th className="p-1 font-normal text-soft">Separated then from</th>
               </tr>
             </thead>
             <tbody>
@@ -101,7 +98,7 @@ export function YearPage() {
                       {row.name}
                     </Link>
                     <span className="block text-sm text-soft">
-                      {row.common}, {row.stems}
+                      {row.common}, {row.plants}
                     </span>
                   </th>
                   <td className="p-1">
@@ -109,7 +106,7 @@ export function YearPage() {
                   </td>
                   <td className="p-1">{row.shows.join(", ")}</td>
                   <td className="p-1 text-sm">
-                    {row.told
+                    {row.separated
                       .filter((t) => t.by.length > 0)
                       .map((t) => (
                         <p key={t.name}>

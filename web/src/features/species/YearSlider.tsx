@@ -1,6 +1,6 @@
 import { useEffect, useState } from "react";
 import type { Schemas } from "@/api/client";
-import { inWords } from "@/shared/dates";
+import { dayOfYear, inWords, onDayOfYear } from "@/shared/dates";
 import { SeasonRing } from "@/shared/season-ring/SeasonRing";
 
 const SETTLE_MS = 180; // plates are drawn anew once the hand rests
@@ -15,9 +15,9 @@ export function YearSlider({
   onDate: (date: string) => void;
   ring: Schemas["Showing"][] | undefined;
 }) {
-  const [day, setDay] = useState(dayOf(on));
-  useEffect(() => setDay(dayOf(on)), [on]);
-  const shown = dateOf(on, day);
+  const [day, setDay] = useState(dayOfYear(on));
+  useEffect(() => setDay(dayOfYear(on)), [on]);
+  const shown = onDayOfYear(on, day);
   useEffect(() => {
     if (shown === on) return;
     const waiting = setTimeout(() => onDate(shown), SETTLE_MS);
@@ -42,9 +42,3 @@ export function YearSlider({
     </div>
   );
 }
-
-const start = (date: string) => Date.UTC(Number(date.slice(0, 4)), 0, 1);
-const dayOf = (date: string) =>
-  Math.min(365, Math.round((Date.parse(`${date}T00:00:00Z`) - start(date)) / 86_400_000) + 1);
-const dateOf = (date: string, day: number) =>
-  day === dayOf(date) ? date : new Date(start(date) + (day - 1) * 86_400_000).toISOString().slice(0, 10);

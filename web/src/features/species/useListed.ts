@@ -1,19 +1,22 @@
 import { useQuery } from "@tanstack/react-query";
-import { api, type Schemas, unwrap } from "@/api/client";
+import type { Schemas } from "@/api/client";
+import { core } from "@/core";
 import { savedCopy } from "@/shared/outbox";
+import { useCounts, usePlaceOf } from "@/shared/records/place";
 
 export type Listed = Schemas["Listed"];
 
 /** The list of the flora for a day and a block's season; kept for offline. */
 export function useListed(on: string, block: string | undefined) {
+  const counts = useCounts();
+  const place = usePlaceOf(block);
   return useQuery({
-    queryKey: ["portraits", on, block],
+    queryKey: ["species list", on, place, counts.data],
+    enabled: !counts.isPending,
     placeholderData: (before) => before,
     staleTime: Number.POSITIVE_INFINITY,
     queryFn: () =>
-      savedCopy("portraits", async () =>
-        unwrap(await api.GET("/api/core/species/", { params: { query: { on, block } } })),
-      ),
+      savedCopy("species list", () => core.speciesList({ on, ...place, counts: counts.data ?? {} })),
   });
 }
 

@@ -1,33 +1,44 @@
 import { useState } from "react";
-import { readNumber } from "@/shared/numbers";
-import { withMeasurement, withOne } from "@/shared/records/draft";
+import { withMeasurement } from "@/shared/records/draft";
 import { entryOf, type Measurement, measurementOf } from "@/shared/records/entries";
+import { numbersOf } from "@/shared/records/labels";
+import { useUnits } from "@/shared/site/units";
 import { Check, Choice, Field, Notice } from "@/shared/ui";
 import { PlainQuantities } from "./PlainQuantities";
-import type { StepProps } from "./SurveyPage";
-import { useComputed } from "./useComputed";
+import type { StepProps } from "./stepProps";
+import { useFigure } from "./useFigure";
+import { withCondition } from "./withCondition";
 
 type By = "spreads_m" | "radii_m";
+const FEWEST = 2;
 
 /** Crown: spread from two or more diameters or radii, and every other quantity of the crown. */
-export function CrownStep({ draft, change }: StepProps) {
-  const spread = measurementOf(draft, "crown_spread_m")?.body;
+export function CrownStep({ draft, change, site }: StepProps) {
+  const units = useUnits();
+  const unit = units.label("m");
+  const entry = measurementOf(draft, "crown_spread_m");
+  const spread = entry?.body;
   const takenBy: By = spread?.raw.radii_m ? "radii_m" : "spreads_m";
   const [by, setBy] = useState<By>(takenBy);
-  const [typed, setTyped] = useState((spread?.raw[takenBy] ?? []).join("  "));
-  const computed = useComputed(spread);
-  const condition = entryOf(draft, "condition")?.body;
-  const leafless = condition?.leafless ?? false;
+  const [typed, setTyped] = useState((spread?.raw[takenBy] ?? []).map((m) => units.typed(m, "m")).join("  "));
+  const figure = useFigure(draft, site, entry);
+  const leafless = entryOf(draft, "condition")?.body.leafless ?? false;
   const read = (text: string, how: By) => {
     setTyped(text);
-    const numbers = text
-      .split(/[\s;]+/)
-      .filter(Boolean)
-      .map((t) => readNumber(t));
-    const sound = numbers.filter((n) => n !== null);
+    const numbers = numbersOf(text, units, "m");
+    const words = text.split(/[\s;]+/).filter(Boolean);
     const body: Measurement | null =
-      sound.length >= 2 && sound.length === numbers.length
-        ? { quantity: "crown_spread_m", raw: { [how]: sound }, method: "paced" }
+      numbers && numbers.length >= FEWEST
+        ? {
+            quantity: "crown_spread_m",
+            raw: { [how]: numbers },
+            unit_entered: unit as NonNullable<Measurement["unit_entered"]>,
+            as_entered: words
+              .map((w) => `${w} ${unit}`)
+              .join("; ")
+              .slice(0, 200),
+            method: "paced",
+          }
         : null;
     void change((now) => withMeasurement(now, body, "crown_spread_m"));
   };
@@ -48,15 +59,15 @@ export function CrownStep({ draft, change }: StepProps) {
       <Field
         label={
           by === "spreads_m"
-            ? "Two or more diameters (m), a space between"
-            : "Two or more radii at even angles (m), a space between"
+            ? `Two or more diameters (${unit}), a space between`
+            : `Two or more radii at even angles (${unit}), a space between`
         }
         inputMode="text"
         value={typed}
-        error={computed.error ?? (typed && !spread ? `${typed} is not two or more numbers.` : undefined)}
+        error={figure.error ?? (typed && !spread ? `${typed} is not two or more numbers.` : undefined)}
         hint={
-          computed.value !== null
-            ? `Spread ${computed.value.toFixed(1)} m`
+          figure.value !== null
+            ? `Spread ${units.shown(figure.value, "m")}`
             : "The longest, and the one square to it"
         }
         onChange={(e) => read(e.target.value, by)}
@@ -64,11 +75,7 @@ export function CrownStep({ draft, change }: StepProps) {
       <Check
         label="out of leaf today"
         checked={leafless}
-        onChange={(bare) =>
-          void change((now) =>
-            withOne(now, "condition", { ...entryOf(now, "condition")?.body, leafless: bare }),
-          )
-        }
+        onChange={(bare) => void change((now) => withCondition(now, { leafless: bare }))}
       />
       {leafless && (
         <Notice>Out of leaf, transparency and dieback are not seen; nothing is recorded for them.</Notice>

@@ -7,10 +7,10 @@ import { entriesOf, entryOf } from "@/shared/records/entries";
 import { useVocabulary } from "@/shared/records/reads";
 import { Button } from "@/shared/ui";
 import { lastAnswers } from "./lastAnswers";
-import type { StepProps } from "./SurveyPage";
+import type { StepProps } from "./stepProps";
 
 /** The name: by observations in Identify, or straight in when it is known. */
-export function NameStep({ draft, row, change, site }: StepProps) {
+export function NameStep({ draft, row, change, next, site }: StepProps) {
   const navigate = useNavigate();
   const last = lastAnswers();
   const vocabulary = useVocabulary();
@@ -20,14 +20,17 @@ export function NameStep({ draft, row, change, site }: StepProps) {
   );
   const name = entryOf(draft, "determination")?.body;
   const seen = entriesOf(draft, "observation").length;
-  const take = (entered: string, taxon?: string) =>
-    void change((now) =>
+  const take = async (entered: string, taxon?: string) => {
+    await change((now) =>
       withOne(now, "determination", {
         entered,
         ...(taxon ? { taxon } : {}),
         reason: "known to the observer",
       }),
     );
+    next();
+  };
+  const sameAsLast = () => take(last?.name?.entered ?? "", last?.name?.taxon);
   return (
     <div className="grid gap-5">
       {name ? (
@@ -59,14 +62,13 @@ export function NameStep({ draft, row, change, site }: StepProps) {
         />
       )}
       {last?.name && last.name.entered !== name?.entered && (
-        <Button onClick={() => take(last.name?.entered ?? "", last.name?.taxon)}>
-          Same as the last tree: {last.name.entered}
-        </Button>
+        <Button onClick={() => void sameAsLast()}>Same as the last tree: {last.name.entered}</Button>
       )}
       <NameSearch
         label="Or, where the name is known: scientific or common name"
-        onTake={(n) => take(n.name, n.taxon)}
-        asEntered={(words) => take(words)}
+        onTake={(n) => void take(n.name, n.taxon)}
+        asEntered={(words) => void take(words)}
+        onSame={last?.name ? sameAsLast : undefined}
       />
     </div>
   );

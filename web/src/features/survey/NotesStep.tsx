@@ -2,7 +2,7 @@ import { useId } from "react";
 import { withOne } from "@/shared/records/draft";
 import { entryOf } from "@/shared/records/entries";
 import { Pictures } from "./Pictures";
-import type { StepProps } from "./SurveyPage";
+import type { StepProps } from "./stepProps";
 
 /** A note and photographs. A picture stays on the device until the server has it. */
 export function NotesStep({ draft, change }: StepProps) {

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { type Block, useBlocks, usePlan } from "@/shared/records/reads";
-import { endRound, nextNearest, pauseRound, type Round, startRound, useRound } from "@/shared/round/round";
+import { endRound, nextNearest, type Round, startRound, useRound } from "@/shared/round/round";
 import { Button, Choice, PageState } from "@/shared/ui";
 import { DiskRoom } from "./DiskRoom";
 
@@ -89,18 +89,11 @@ function GoOn({ round, name }: { round: Round; name: string }) {
     <section className="my-3 border-l-4 border-moss bg-sheet p-3" aria-label="Round">
       <p>
         Round through <strong>{name}</strong>, {round.mode === "diameter" ? "diameter only" : "whole sheet"}:{" "}
-        {round.done.length} done
-        {round.paused && ", paused"}.
+        {round.done.length} done.
       </p>
       <div className="mt-2 flex flex-wrap gap-2">
         {ahead && (
-          <Button
-            weight="act"
-            onClick={() => {
-              pauseRound(false);
-              navigate(`/survey/${ahead.row.id}?block=${round.block}`);
-            }}
-          >
+          <Button weight="act" onClick={() => navigate(`/survey/${ahead.row.id}?block=${round.block}`)}>
             Go on: {ahead.row.tag ? `tag ${ahead.row.tag}` : "next tree"}
           </Button>
         )}

@@ -5,7 +5,7 @@ import { type BodyOf, type EntryOf, entriesOf, withEntry, withoutEntry } from "@
 import { takePhoto } from "@/shared/records/photo";
 import { useVocabulary } from "@/shared/records/reads";
 import { Button, Notice, Select } from "@/shared/ui";
-import type { StepProps } from "./SurveyPage";
+import type { StepProps } from "./stepProps";
 
 const WHOLE = "whole plant";
 

@@ -1,10 +1,10 @@
 import { useState } from "react";
-import { readNumber } from "@/shared/numbers";
 import { withMeasurement } from "@/shared/records/draft";
-import { measurementOf, type Quantity } from "@/shared/records/entries";
+import { type Measurement, measurementOf, type Quantity } from "@/shared/records/entries";
 import { useVocabulary, type Vocabulary } from "@/shared/records/reads";
+import { useUnits } from "@/shared/site/units";
 import { Field } from "@/shared/ui";
-import type { StepProps } from "./SurveyPage";
+import type { StepProps } from "./stepProps";
 
 type Described = Vocabulary["records"]["quantities"][number];
 interface Props extends Pick<StepProps, "draft" | "change"> {
@@ -46,28 +46,37 @@ const OFTEN_ALONE = (q: Described) =>
 const SHEETS = ["angles", "radii_m", "core"]; // quantities with a sheet of their own
 
 function One({ quantity: q, draft, change }: { quantity: Described } & Pick<StepProps, "draft" | "change">) {
+  const units = useUnits();
+  const unit = units.label(q.unit);
   const id = q.id as Quantity;
   const before = measurementOf(draft, id)?.body.raw.value;
-  const [typed, setTyped] = useState(before == null ? "" : String(before));
-  const number = readNumber(typed);
-  const bad = typed !== "" && (number === null || number < q.low || number > q.high);
-  const inClass =
-    q.unit === "%" && number !== null && !bad ? `class ${Math.ceil(number / 5) * 5} %` : undefined;
+  const [typed, setTyped] = useState(before == null ? "" : units.typed(before, q.unit));
+  const sound = (text: string) => {
+    const value = units.read(text, q.unit);
+    return value !== null && value >= q.low && value <= q.high ? value : null;
+  };
+  const value = sound(typed);
+  const inClass = q.unit === "%" && value !== null ? `class ${Math.ceil(value / 5) * 5} %` : undefined;
+  const range = `from ${units.typed(q.low, q.unit)} to ${units.typed(q.high, q.unit)} ${unit}`;
+  const bodyOf = (text: string, value: number): Measurement => ({
+    quantity: id,
+    raw: { value },
+    method: id === "buttress_cm" ? "taped" : "estimated",
+    unit_entered: unit as NonNullable<Measurement["unit_entered"]>,
+    as_entered: `${text.trim()} ${unit}`,
+  });
   return (
     <Field
-      label={`${q.label} (${q.unit})`}
+      label={`${q.label} (${unit})`}
       inputMode="decimal"
       value={typed}
-      error={bad ? `${typed} is not allowed; from ${q.low} to ${q.high} ${q.unit}.` : undefined}
+      error={typed !== "" && value === null ? `${typed} is not allowed; ${range}.` : undefined}
       hint={inClass ?? q.meaning}
       onChange={(e) => {
-        setTyped(e.target.value);
-        const value = readNumber(e.target.value);
-        const sound = value !== null && value >= q.low && value <= q.high;
-        const method = id === "buttress_cm" ? "taped" : "estimated";
-        void change((now) =>
-          withMeasurement(now, sound ? { quantity: id, raw: { value }, method } : null, id),
-        );
+        const text = e.target.value;
+        setTyped(text);
+        const value = sound(text);
+        void change((now) => withMeasurement(now, value === null ? null : bodyOf(text, value), id));
       }}
     />
   );

@@ -1,13 +1,13 @@
-import { useQuery } from "@tanstack/react-query";
-import { api, unwrap } from "@/api/client";
 import { monthsAfter } from "@/shared/dates";
 import { readNumber } from "@/shared/numbers";
-import { type Draft, withOne } from "@/shared/records/draft";
+import { withOne } from "@/shared/records/draft";
 import { type BodyOf, entryOf } from "@/shared/records/entries";
 import type { Vocabulary } from "@/shared/records/reads";
 import { Term } from "@/shared/terms/Term";
-import { Button, Check, Choice, Field, Notice, Select } from "@/shared/ui";
-import type { StepProps } from "./SurveyPage";
+import { Button, Check, Choice, Field, Notice } from "@/shared/ui";
+import { RiskRow } from "./RiskRow";
+import type { StepProps } from "./stepProps";
+import { useVisitCheck } from "./useVisitCheck";
 
 type Risk = BodyOf<"risk">;
 type Row = Risk["rows"][number];
@@ -15,23 +15,15 @@ type Row = Risk["rows"][number];
 // a row that is being filled in: the words that are missing are empty until they are chosen
 const EMPTY_ROW = { part: "", target: "", failure: "", impact: "", consequence: "" } as unknown as Row;
 const MONTHS = 12;
-const LIKELIHOODS = [
-  { key: "failure", label: "Likelihood of failure" },
-  { key: "impact", label: "Likelihood of impact" },
-  { key: "consequence", label: "Consequences of failure" },
-] as const;
-
 /** Risk worksheet: a row for each part and target, rated by the published tables. It records; an assessor decides. */
 export function RiskSheet({
   draft,
   change,
   vocabulary,
-}: {
-  draft: Draft;
-  change: StepProps["change"];
-  vocabulary: Vocabulary;
-}) {
-  const sheet = entryOf(draft, "risk")?.body;
+  site,
+}: Pick<StepProps, "draft" | "change" | "site"> & { vocabulary: Vocabulary }) {
+  const entry = entryOf(draft, "risk");
+  const sheet = entry?.body;
   // from what is on the device, not from what is on screen: two fields may be filled in at once
   const edit = (part: (before: Risk) => Partial<Risk>) =>
     void change((now) => {
@@ -46,19 +38,8 @@ export function RiskSheet({
     sheet.years > 0 &&
     sheet.rows.length > 0 &&
     sheet.rows.every((r) => r.part && r.target && r.failure && r.impact && r.consequence);
-  const rated = useQuery({
-    queryKey: ["risk", sheet, draft.local_date],
-    enabled: Boolean(whole),
-    retry: false,
-    queryFn: async () => {
-      const { years, level, base_seen, crown_seen, rows } = sheet as Risk;
-      return unwrap(
-        await api.POST("/api/condition/risk/", {
-          body: { years, level, base_seen, crown_seen, rows, on: draft.local_date } as never,
-        }),
-      );
-    },
-  });
+  const check = useVisitCheck(draft, site).of(entry);
+  const rated = whole ? check?.risk : undefined;
   if (!sheet)
     return (
       <Button
@@ -78,8 +59,6 @@ export function RiskSheet({
         Risk worksheet
       </Button>
     );
-  const described = vocabulary.records.kinds.find((k) => k.id === "risk")?.fields;
-  const meanings = described?.find((f) => f.id === "rows")?.of?.fields;
   const words = (key: string) => vocabulary.judged[key] ?? [];
   return (
     <section className="grid gap-4 border-2 border-rule p-3" aria-label="Risk worksheet">
@@ -123,81 +102,31 @@ export function RiskSheet({
         ))}
       </div>
       {sheet.rows.map((r, i) => (
-        <fieldset key={i} className="grid grid-cols-2 gap-2 border-t border-rule pt-2">
-          <legend className="sr-only">Row {i + 1}</legend>
-          <Field
-            label="Part that may fail"
-            value={r.part}
-            maxLength={80}
-            onChange={(e) => row(i, { part: e.target.value })}
-          />
-          <Field
-            label="What it may hit"
-            value={r.target}
-            maxLength={80}
-            onChange={(e) => row(i, { target: e.target.value })}
-          />
-          {LIKELIHOODS.map(({ key, label }) => (
-            <Select
-              key={key}
-              label={label}
-              hint={meanings?.find((f) => f.id === key)?.meaning}
-              value={r[key]}
-              onChange={(e) => row(i, { [key]: e.target.value })}
-            >
-              <option value="">choose</option>
-              {words(key).map((w) => (
-                <option key={w.id} value={w.id}>
-                  {w.label}
-                </option>
-              ))}
-            </Select>
-          ))}
-          <Field
-            label="Work proposed"
-            value={r.work ?? ""}
-            maxLength={120}
-            onChange={(e) => row(i, { work: e.target.value })}
-          />
-          {r.work && (
-            <Select
-              label="Failure after the work"
-              value={r.failure_after ?? ""}
-              onChange={(e) => row(i, { failure_after: e.target.value as Row["failure"] | "" })}
-            >
-              <option value="">as before</option>
-              {words("failure").map((w) => (
-                <option key={w.id} value={w.id}>
-                  {w.label}
-                </option>
-              ))}
-            </Select>
-          )}
-          {rated.data?.rows[i] && (
-            <p className="col-span-2">
-              This row: <strong>{rated.data.rows[i].rating}</strong>
-              {rated.data.rows[i].residual !== rated.data.rows[i].rating &&
-                `, after the work ${rated.data.rows[i].residual}`}
-            </p>
-          )}
-        </fieldset>
+        <RiskRow
+          key={i}
+          number={i + 1}
+          row={r}
+          rated={rated?.rows[i]}
+          vocabulary={vocabulary}
+          onChange={(part) => row(i, part)}
+        />
       ))}
       <Button onClick={() => edit(({ rows }) => ({ rows: [...rows, EMPTY_ROW] }))}>
         Another part or target
       </Button>
-      {rated.error && <Notice kind="refused">{rated.error.message}</Notice>}
-      {rated.data && (
+      {whole && check?.refused && <Notice kind="refused">{check.refused.message}</Notice>}
+      {rated && (
         <p aria-live="polite">
-          {rated.data.rating ? (
+          {rated.rating ? (
             <>
-              The tree takes its highest row: <strong className="figure text-3xl">{rated.data.rating}</strong>{" "}
-              within {rated.data.years} {rated.data.years === 1 ? "year" : "years"}
-              {rated.data.residual !== rated.data.rating && `, after the work ${rated.data.residual}`}.
+              The tree takes its highest row: <strong className="figure text-3xl">{rated.rating}</strong>{" "}
+              within {rated.years} {rated.years === 1 ? "year" : "years"}
+              {rated.residual !== rated.rating && `, after the work ${rated.residual}`}.
             </>
           ) : (
-            <strong>{rated.data.why}</strong>
+            <strong>{rated.why}</strong>
           )}{" "}
-          {rated.data.says}
+          {rated.says}
         </p>
       )}
       {!whole && (

@@ -1,22 +1,21 @@
 import { inWords } from "@/shared/dates";
 import { saysSomething } from "@/shared/records/draft";
-import { entryInWords, inReadingOrder } from "@/shared/records/labels";
-import { useVocabulary } from "@/shared/records/reads";
+import { entryInWords, inReadingOrder, useWording } from "@/shared/records/labels";
 import { Notice } from "@/shared/ui";
-import type { StepProps } from "./SurveyPage";
+import type { StepProps } from "./stepProps";
 
 /** Everything once more before it is saved: every entry as History will show it. */
-export function SaveStep({ draft, site }: StepProps) {
-  const vocabulary = useVocabulary().data;
+export function SaveStep({ draft }: StepProps) {
+  const wording = useWording();
   const entries = inReadingOrder(
     draft.entries.map((e) => ({ ...e, recorded_at: "" })),
-    vocabulary,
+    wording.vocabulary,
   );
   const rows: [string, string][] = [
     ["When", inWords(draft.local_date)],
     ["Where", `${draft.setting.replaceAll("_", " ")}, ${draft.origin}, ${draft.stage}`],
     ...entries.map((e): [string, string] => {
-      const { what, said } = entryInWords(e, vocabulary, site?.condition_scale);
+      const { what, said } = entryInWords(e, wording);
       return [what, said];
     }),
   ];

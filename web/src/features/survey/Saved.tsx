@@ -1,8 +1,9 @@
 import { useNavigate } from "react-router";
 import { useItem } from "@/shared/outbox";
 import type { Row } from "@/shared/records/reads";
-import { endRound, nextNearest, pauseRound, useRound } from "@/shared/round/round";
+import { endRound, nextNearest, useRound } from "@/shared/round/round";
 import { useSessionEnded } from "@/shared/session";
+import { useUnits } from "@/shared/site/units";
 import { Button } from "@/shared/ui";
 
 /** After keeping: what became of it, how far the round is, and the nearest stem that is left. */
@@ -19,6 +20,7 @@ export function Saved({
 }) {
   const item = useItem(visitId);
   const navigate = useNavigate();
+  const units = useUnits();
   const round = useRound();
   const ended = useSessionEnded();
   const inRound = round !== null && round.block === row?.block_id;
@@ -63,17 +65,7 @@ export function Saved({
           <Button weight={inRound ? "act" : "plain"} autoFocus={inRound} onClick={go}>
             Next: {ahead.row.tag ? `tag ${ahead.row.tag}` : "a tree without tag"}
             {ahead.metres !== null &&
-              `, ${ahead.metres < 10 ? ahead.metres.toFixed(1) : Math.round(ahead.metres)} m ${ahead.towards}`}
-          </Button>
-        )}
-        {inRound && (
-          <Button
-            onClick={() => {
-              pauseRound(true);
-              navigate("/survey");
-            }}
-          >
-            Pause the round
+              `, ${units.shown(ahead.metres, "m", ahead.metres < 10 ? 1 : 0)} ${ahead.towards}`}
           </Button>
         )}
         {inRound && !ahead && <Button onClick={endRound}>End the round</Button>}

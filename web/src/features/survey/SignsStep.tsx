@@ -2,7 +2,7 @@ import { newId } from "@/shared/ids";
 import { entriesOf, withEntry, withoutEntry } from "@/shared/records/entries";
 import { useVocabulary } from "@/shared/records/reads";
 import { Notice } from "@/shared/ui";
-import type { StepProps } from "./SurveyPage";
+import type { StepProps } from "./stepProps";
 
 /** Signs of pests and diseases: seen, or looked for and not there. */
 export function SignsStep({ draft, change }: StepProps) {

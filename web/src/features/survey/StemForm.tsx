@@ -1,5 +1,7 @@
 import { useState } from "react";
+import { heightOnStem } from "@/shared/records/labels";
 import { useDrawings, type Vocabulary } from "@/shared/records/reads";
+import { useUnits } from "@/shared/site/units";
 import { Button, Dialog } from "@/shared/ui";
 
 type Form = Vocabulary["stem_forms"][number];
@@ -14,14 +16,15 @@ interface Props {
 /** Where the tape goes: one sentence and one drawing for the form of this stem; another form by one tap. */
 export function StemForm({ vocabulary, form, breastHeightM, onForm }: Props) {
   const [open, setOpen] = useState(false);
-  const drawn = useDrawings(vocabulary.version).data?.drawings.stem_form;
+  const units = useUnits();
+  const drawn = useDrawings(vocabulary.version).data?.drawings["stem_form"];
   const told = vocabulary.stem_forms.find((f) => f.id === form) ?? vocabulary.stem_forms[0];
   if (!told) return null;
   return (
     <div className="flex items-center gap-3">
       <Drawing svg={drawn?.[told.id]} />
       <div>
-        <p>{sentence(told, breastHeightM)}</p>
+        <p>{sentence(told, heightOnStem(breastHeightM, units))}</p>
         <button
           type="button"
           className="min-h-[53px] text-sm text-slate underline"
@@ -54,8 +57,7 @@ export function StemForm({ vocabulary, form, breastHeightM, onForm }: Props) {
   );
 }
 
-export const sentence = (form: Form, breastHeightM: number) =>
-  (form.help ?? "").replace(/\bH\b/g, `${breastHeightM.toFixed(2)} m`);
+const sentence = (form: Form, breastHeight: string) => (form.help ?? "").replace(/\bH\b/g, breastHeight);
 
 function Drawing({ svg, small = false }: { svg: string | undefined; small?: boolean }) {
   if (!svg) return null;

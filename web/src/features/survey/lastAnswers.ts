@@ -1,5 +1,6 @@
 import type { Draft } from "@/shared/records/draft";
 import { entryOf } from "@/shared/records/entries";
+import type { HeightWay } from "./heightWays";
 
 const KEY = "jubark last answers";
 
@@ -26,3 +27,10 @@ export function rememberAnswers(draft: Draft) {
   const answers: LastAnswers = { setting, origin, stage, name: taken ?? lastAnswers()?.name ?? null };
   sessionStorage.setItem(KEY, JSON.stringify(answers));
 }
+
+const WAY_KEY = "jubark height way";
+
+/** How heights are taken on this device: whoever carries a clinometer carries it all day. */
+export const lastHeightWay = (): HeightWay =>
+  (sessionStorage.getItem(WAY_KEY) as HeightWay | null) ?? "angles";
+export const rememberHeightWay = (way: HeightWay) => sessionStorage.setItem(WAY_KEY, way);

@@ -9,7 +9,7 @@ import { NameStep } from "./NameStep";
 import { NotesStep } from "./NotesStep";
 import { SaveStep } from "./SaveStep";
 import { SignsStep } from "./SignsStep";
-import type { StepProps } from "./SurveyPage";
+import type { StepProps } from "./stepProps";
 import { WhereStep } from "./WhereStep";
 
 export interface Step {

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { api, type Schemas, unwrap } from "@/api/client";
 import { RecordForm } from "@/shared/records/RecordForm";
 import { type Site, useVocabulary } from "@/shared/records/reads";
+import { InSite } from "@/shared/site/InSite";
 import { Button, Dialog, Notice } from "@/shared/ui";
 
 type Given = Schemas["ConventionsIn"];
@@ -17,7 +18,7 @@ export function Conventions({ site }: { site: Site }) {
   const [draft, setDraft] = useState<Record<string, unknown>>(own);
   const [wrong, setWrong] = useState("");
   const every = conventions.find((c) => c.id === "survey_steps")?.of?.words ?? [];
-  const chosen = (draft.survey_steps as string[] | undefined) ?? [];
+  const chosen = (draft["survey_steps"] as string[] | undefined) ?? [];
   const steps = chosen.length ? chosen : every.map((w) => w.id);
   const order = (next: string[]) => setDraft({ ...draft, survey_steps: next });
   const earlier = (i: number) => {
@@ -60,12 +61,14 @@ export function Conventions({ site }: { site: Site }) {
             comparisons across two heights are flagged.
           </p>
           {described && (
-            <RecordForm
-              fields={conventions.filter((c) => c.id !== "survey_steps")}
-              value={draft}
-              onChange={setDraft}
-              vocabulary={described}
-            />
+            <InSite site={site}>
+              <RecordForm
+                fields={conventions.filter((c) => c.id !== "survey_steps")}
+                value={draft}
+                onChange={setDraft}
+                vocabulary={described}
+              />
+            </InSite>
           )}
           <fieldset>
             <legend className="mb-1 text-sm text-soft">Order of the survey</legend>

@@ -1,8 +1,11 @@
 import { Link } from "react-router";
 import { inWords, today } from "@/shared/dates";
 import { reaches, useMember } from "@/shared/member";
-import { type Block, useBlocks, useSeason, useSites } from "@/shared/records/reads";
+import { heightOnStem } from "@/shared/records/labels";
+import { type Block, type Site, useBlocks, useSites } from "@/shared/records/reads";
+import { useSeason } from "@/shared/records/useSeason";
 import { SeasonLegend, SeasonRing } from "@/shared/season-ring/SeasonRing";
+import { useUnitsOf } from "@/shared/site/units";
 import { Term } from "@/shared/terms/Term";
 import { PageState } from "@/shared/ui";
 import { Conventions } from "./Conventions";
@@ -29,7 +32,7 @@ export function TodayPage() {
             <section key={site.id} className="mb-8">
               <h2 className="text-xl">{site.name}</h2>
               <p className="mb-2 text-sm text-soft">
-                Breast height {site.breast_height_m.toFixed(2)} m · several stems by{" "}
+                <BreastHeight site={site} /> · several stems by{" "}
                 {site.several_stems === "largest_plus_half"
                   ? "largest plus half the rest"
                   : "root of the sum of squares"}{" "}
@@ -90,6 +93,10 @@ export function TodayPage() {
       </div>
     </div>
   );
+}
+
+function BreastHeight({ site }: { site: Site }) {
+  return <>Breast height {heightOnStem(site.breast_height_m, useUnitsOf(site))}</>;
 }
 
 function inBiosecurityOrder(blocks: Block[]): Block[] {

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
-import { api, type Schemas, unwrap } from "@/api/client";
+import { type KeyboardEvent, useState } from "react";
+import type { Schemas } from "@/api/client";
+import { core } from "@/core";
 import { Button, Field } from "@/shared/ui";
 
 type Found = Schemas["NameFound"];
@@ -10,22 +11,39 @@ export function NameSearch({
   label,
   onTake,
   asEntered,
+  onSame,
 }: {
   label: string;
   onTake: (found: Found) => void;
   /** where what was typed may be kept although the flora does not know it */
   asEntered?: (words: string) => void;
+  /** '=' in the empty field */
+  onSame?: (() => unknown) | undefined;
 }) {
   const [typed, setTyped] = useState("");
   const words = typed.trim();
   const found = useQuery({
     queryKey: ["names", words],
     enabled: words.length >= 2,
-    queryFn: async () => unwrap(await api.GET("/api/core/names/", { params: { query: { words } } })),
+    queryFn: () => core.findNames(words),
   });
+  const onKey = (event: KeyboardEvent) => {
+    const first = words.length >= 2 ? found.data?.[0] : undefined;
+    if (event.key === "Enter" && first) onTake(first);
+    else if (event.key === "=" && typed === "" && onSame) onSame();
+    else return;
+    event.preventDefault();
+  };
   return (
     <div>
-      <Field label={label} value={typed} onChange={(e) => setTyped(e.target.value)} autoComplete="off" />
+      <Field
+        label={label}
+        value={typed}
+        onChange={(e) => setTyped(e.target.value)}
+        onKeyDown={onKey}
+        autoComplete="off"
+        hint={onSame ? "Enter takes the first; = the name of the last tree" : "Enter takes the first"}
+      />
       <SharedName words={words} found={found.data ?? []} />
       <ul className="mt-2 border-t border-rule">
         {words.length >= 2 &&

@@ -127,7 +127,14 @@ it("an earlier observation gives way to one made anew, and keeps its own day and
   ]);
   const given = caseOf({ ...bare, entries: [anew], earlier }, undefined, kinds);
   expect(given.observations).toEqual([
-    { character: "bark.texture", states: ["smooth"], absent: ["scaly"], where: "breast", on: "2025-10-01" },
-    { character: "leaf.base", state: "cordate" },
+    {
+      id: "f",
+      character: "bark.texture",
+      states: ["smooth"],
+      absent: ["scaly"],
+      where: "breast",
+      on: "2025-10-01",
+    },
+    { id: "n", character: "leaf.base", state: "cordate" },
   ]);
 });

@@ -1,4 +1,5 @@
 import { useLiveQuery } from "dexie-react-hooks";
+import type { Case } from "@/core";
 import { newId } from "@/shared/ids";
 import { type Member, useMember } from "@/shared/member";
 import { saved, store } from "@/shared/outbox";
@@ -160,9 +161,9 @@ export function visitOf(draft: Draft, member: Member, site: Site): VisitIn {
     observed_at: at.toISOString(),
     utc_offset_min: -at.getTimezoneOffset(),
     observer: member.shown_name,
-    stage: draft.stage as VisitIn["stage"],
-    setting: draft.setting as VisitIn["setting"],
-    origin: draft.origin as VisitIn["origin"],
+    stage: draft.stage as NonNullable<VisitIn["stage"]>,
+    setting: draft.setting as NonNullable<VisitIn["setting"]>,
+    origin: draft.origin as NonNullable<VisitIn["origin"]>,
     entries: finished(draft.entries)
       .filter((e) => !(leafless && e.kind === "measurement" && IN_LEAF.includes(e.body.quantity)))
       .filter((e) => e.kind !== "photo" || draft.pictures.some((p) => p.id === e.id))
@@ -174,7 +175,7 @@ const IN_LEAF: Quantity[] = ["transparency_pct", "dieback_pct"]; // not seen out
 const OF_STEMS: Quantity[] = ["dbh_cm", "drc_cm", "buttress_cm"];
 
 /** An entry with what follows from the site and the rest of the visit. */
-function completed(entry: EntryIn, draft: Draft, site: Site): EntryIn {
+export function completed(entry: EntryIn, draft: Draft, site: Site): EntryIn {
   if (entry.kind === "measurement" && OF_STEMS.includes(entry.body.quantity)) {
     const dbh = entry.body.quantity === "dbh_cm";
     return {
@@ -203,15 +204,15 @@ export function observationsWeighed(draft: Pick<Draft, "entries" | "earlier">): 
   return [...(draft.earlier ?? []).filter((o) => !anew.has(o.character)), ...here];
 }
 
-/** The naming case of a draft: the same observations, in the engine's form. */
+/** The naming case of a draft: the same observations with their ids, in the form of the naming contract. */
 export function caseOf(
   draft: Pick<Draft, "local_date" | "stage" | "setting" | "origin" | "entries" | "earlier">,
   site: { lat: number; lon: number; elevation_m?: number; areas: string[] } | undefined,
   kinds: Map<string, string>,
-) {
-  const observations = observationsWeighed(draft).map(({ id: _id, states, ...seen }) => ({
+): Case {
+  const observations = observationsWeighed(draft).map(({ states, ...seen }) => ({
     ...seen,
-    ...(states ? (kinds.get(seen.character) === "many" ? { states } : { state: states[0] }) : {}),
+    ...(states ? (kinds.get(seen.character) === "many" ? { states } : { state: states[0] ?? "" }) : {}),
   }));
   const where = site
     ? {

@@ -1,16 +1,16 @@
 import { describe, expect, it } from "vitest";
-import { entriesOfSamples, vocabulary } from "@/testing/samples";
+import { customary, entriesOfSamples, metric, vocabulary } from "@/testing/samples";
 import { entryInWords, inReadingOrder, numbersOf, type Shown } from "./labels";
 
-const line = (entry: Shown, scale?: string) => {
-  const { what, said } = entryInWords(entry, vocabulary, scale);
+const line = (entry: Shown, scale?: string, units = metric) => {
+  const { what, said } = entryInWords(entry, { vocabulary, scale, units });
   return `${what}: ${said}`;
 };
 
 describe("an entry in words", () => {
   it("says something of every entry a device ever sent, and never a name of the code", () => {
     for (const entry of entriesOfSamples) {
-      const { what, said } = entryInWords(entry, vocabulary);
+      const { what, said } = entryInWords(entry, { vocabulary, units: metric });
       expect(what, JSON.stringify(entry)).not.toBe("");
       expect(`${what} ${said}`).not.toMatch(/undefined|null|\[object|NaN|_/);
       expect(said, JSON.stringify(entry)).not.toBe("");
@@ -33,7 +33,7 @@ describe("an entry in words", () => {
     ],
     [
       { kind: "measurement", body: { quantity: "dbh_cm", raw: { circumferences_cm: [94.2, 60] } } },
-      "Diameter: 94.2, 60, tape", // not sent yet: the figure is not known here
+      "Diameter: 94.2, 60 cm, tape", // not sent yet: the figure is not known here
     ],
     [
       {
@@ -91,6 +91,41 @@ describe("an entry in words", () => {
     expect(line(entry)).toBe(expected);
   });
 
+  it.each<[Shown, string]>([
+    [
+      {
+        kind: "measurement",
+        body: {
+          quantity: "dbh_cm",
+          raw: { value: 31.496 },
+          value: 31.496,
+          at_height_m: 1.37,
+          as_entered: "12.4 in",
+        },
+      },
+      "Diameter: 12.4 in, tape, at 4.5 ft",
+    ],
+    [
+      {
+        kind: "measurement",
+        body: {
+          quantity: "height_m",
+          raw: { value: 20 },
+          value: 20,
+          as_entered: "20 m",
+          method: "instrument",
+        },
+      },
+      "Height: 65.6 ft, instrument, entered as 20 m",
+    ],
+    [
+      { kind: "measurement", body: { quantity: "crown_spread_m", raw: { spreads_m: [6.096, 9.144] } } },
+      "Crown spread: 20, 30 ft, tape",
+    ],
+  ])("on a site with US customary units: %j", (entry, expected) => {
+    expect(line(entry, "words", customary)).toBe(expected);
+  });
+
   it("shows grades on the scale of the site", () => {
     const graded: Shown = { kind: "condition", body: { word: "good", parts: { trunk: 3 } } };
     expect(line(graded, "five_points")).toBe("Condition: good; trunk 4 of 5");
@@ -112,4 +147,7 @@ it.each([
   ["1,5; 2.5", [1.5, 2.5]],
   ["", []],
   ["15 x", null],
-])("numbers of %j", (text, numbers) => expect(numbersOf(text)).toEqual(numbers));
+])("numbers of %j", (text, numbers) => expect(numbersOf(text, metric, "m")).toEqual(numbers));
+
+it("numbers typed in feet are stored in metres", () =>
+  expect(numbersOf("10 20,5", customary, "m")?.map((n) => n.toFixed(4))).toEqual(["3.0480", "6.2484"]));

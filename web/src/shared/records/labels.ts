@@ -1,6 +1,7 @@
-import { readNumber } from "@/shared/numbers";
+import { useSite } from "@/shared/site/InSite";
+import { type Units, useUnits } from "@/shared/site/units";
 import type { BodyOf, Kind } from "./entries";
-import type { Vocabulary } from "./reads";
+import { useVocabulary, type Vocabulary } from "./reads";
 
 export type Described = Vocabulary["records"]["kinds"][number]["fields"][number];
 type Character = Vocabulary["characters"][number];
@@ -54,12 +55,22 @@ export function seenInWords(
     .join(", ");
 }
 
+/** How entries are put in words: the vocabulary, the site's units, and how it shows grades. */
+export interface Wording {
+  vocabulary?: Vocabulary | undefined;
+  units: Units;
+  scale?: string | undefined;
+}
+
+/** The wording of the site at hand. */
+export function useWording(): Wording {
+  const vocabulary = useVocabulary().data;
+  return { vocabulary, units: useUnits(), scale: useSite()?.condition_scale };
+}
+
 /** One entry as a line: what it is, and the figure or words. */
-export function entryInWords(
-  entry: Shown,
-  vocabulary?: Vocabulary,
-  scale = "words",
-): { what: string; said: string } {
+export function entryInWords(entry: Shown, wording: Wording): { what: string; said: string } {
+  const { vocabulary, scale = "words" } = wording;
   const kind = vocabulary?.records.kinds.find((k) => k.id === entry.kind);
   const body: Body = { ...entry.body };
   const field = (id: string) => kind?.fields.find((f) => f.id === id);
@@ -68,20 +79,20 @@ export function entryInWords(
       .filter(
         (f) => !shown.includes(f.id) && !f.computed && !UNREAD.includes(f.type) && !HIDDEN.includes(f.id),
       )
-      .flatMap((f) => valueInWords(f, body[f.id], vocabulary));
+      .flatMap((f) => valueInWords(f, body[f.id], wording));
   if (entry.kind === "observation") {
-    const character = vocabulary?.characters.find((c) => c.id === body.character);
+    const character = vocabulary?.characters.find((c) => c.id === body["character"]);
     const said = [seenInWords(body, character), ...rest(...SEEN_FIELDS)].join(", ");
     return {
-      what: character?.label ?? String(body.character),
-      said: `${said} (${body.certainty ?? "likely"})`,
+      what: character?.label ?? String(body["character"]),
+      said: `${said} (${body["certainty"] ?? "likely"})`,
     };
   }
   if (entry.kind === "measurement") {
-    const quantity = vocabulary?.records.quantities.find((q) => q.id === body.quantity);
+    const quantity = vocabulary?.records.quantities.find((q) => q.id === body["quantity"]);
     return {
-      what: quantity?.label ?? String(body.quantity),
-      said: measureInWords(entry, quantity?.unit ?? "", rest),
+      what: quantity?.label ?? String(body["quantity"]),
+      said: measureInWords(entry, quantity?.unit ?? "", wording.units, rest),
     };
   }
   const what = kind?.label ?? entry.kind.replaceAll("_", " ");
@@ -97,14 +108,14 @@ export function entryInWords(
       return { what: "Date", said: "confirmed" };
     case "sign": {
       const absent = entry.body?.present === false ? "looked for, not there" : "";
-      const sign = valueInWords(field("sign"), body.sign, vocabulary);
+      const sign = valueInWords(field("sign"), body["sign"], wording);
       return { what, said: [...sign, absent, ...rest("sign", "present")].filter(Boolean).join(", ") };
     }
     default: {
       const main = kind?.main ?? "";
-      const first = valueInWords(field(main), body[main], vocabulary);
+      const first = valueInWords(field(main), body[main], wording);
       if (entry.kind === "risk" && !first.length) first.push("no rating, base or crown not seen");
-      if (entry.kind === "photo" && !first.length && !body.defect) first.push("whole plant");
+      if (entry.kind === "photo" && !first.length && !body["defect"]) first.push("whole plant");
       return { what, said: [...first, ...rest(main)].join(", ") };
     }
   }
@@ -129,7 +140,7 @@ const SEEN_FIELDS = [
 export function valueInWords(
   field: Described | undefined,
   value: unknown,
-  vocabulary?: Vocabulary,
+  { vocabulary, units }: Wording,
 ): string[] {
   if (value === undefined || value === null || value === "" || field === undefined) return [];
   const [, label = "", unit = ""] = field.label.match(/^(.*?)(?: \((.*)\))?$/) ?? [];
@@ -143,7 +154,11 @@ export function valueInWords(
       return value === true ? [named] : field.required ? [`not ${named}`] : [];
     case "number":
     case "whole":
-      return [`${named} ${value}${unit ? ` ${unit}` : ""}`];
+      return [
+        field.unit
+          ? `${named} ${units.typed(Number(value), field.unit)} ${units.label(field.unit)}`
+          : `${named} ${value}${unit ? ` ${unit}` : ""}`,
+      ];
     case "several": {
       const many = value as unknown[];
       if (field.of?.type === "id" || many.length === 0) return [];
@@ -195,8 +210,8 @@ function conditionInWords(
   scale: string,
   rest: string[],
 ): string {
-  const word = vocabulary?.conditions.find((c) => c.id === body.word)?.label ?? String(body.word ?? "");
-  const parts = Object.entries((body.parts as Record<string, number | string> | undefined) ?? {});
+  const word = vocabulary?.conditions.find((c) => c.id === body["word"])?.label ?? String(body["word"] ?? "");
+  const parts = Object.entries((body["parts"] as Record<string, number | string> | undefined) ?? {});
   const label = (part: string) => vocabulary?.condition_parts.find((p) => p.id === part)?.label ?? part;
   const graded = parts.map(
     ([part, grade]) =>
@@ -207,33 +222,57 @@ function conditionInWords(
 
 const PLAIN = ["diameters_cm", "circumferences_cm", "callipers_cm", "radii_m", "spreads_m"];
 
+/** A height of measurement: '1.37 m', '4.5 ft'. */
+export const heightOnStem = (metres: number, units: Units) =>
+  units.shown(metres, "m", units.system === "metric" ? 2 : 1);
+
 function measureInWords(
   entry: Extract<Shown, { kind: "measurement" }>,
-  unit: string,
+  si: string,
+  units: Units,
   rest: (...shown: string[]) => string[],
 ): string {
   const body = entry.body;
   if (!body) return "";
-  const [method, readings] = Object.entries(body.raw)[0] ?? [];
+  const [method = "", readings] = Object.entries(body.raw)[0] ?? [];
   // a visit that is not sent yet has readings, and a figure only where that is the reading
   const value = body.value ?? body.raw.value;
-  const figure =
-    value != null
-      ? `${value.toFixed(unit === "%" ? 0 : 1)} ${unit === "/cm" ? "to the cm" : unit}`
-      : PLAIN.includes(method ?? "")
-        ? [readings].flat(2).join(", ")
-        : Object.values((readings as object | undefined) ?? {}).join(" / ");
+  const figure = value != null ? figureInWords(value, si, units) : readingsInWords(method, readings, units);
   const parts = [
     figure,
-    ...rest("quantity", "raw", "method", "combine", "least_cm", "thinner", "stem_form", "at_height_m"),
+    ...rest(
+      "quantity",
+      "raw",
+      "as_entered",
+      "method",
+      "combine",
+      "least_cm",
+      "thinner",
+      "stem_form",
+      "at_height_m",
+    ),
   ];
   parts.splice(1, 0, METHOD_WORDS[body.method ?? "taped"] ?? "");
-  if (body.at_height_m) parts.splice(2, 0, `at ${body.at_height_m.toFixed(2)} m`);
+  if (body.at_height_m) parts.splice(2, 0, `at ${heightOnStem(body.at_height_m, units)}`);
   if (body.stem_form && body.stem_form !== "upright") parts.push(body.stem_form.replaceAll("_", " "));
   if (body.thinner) parts.push(`${body.thinner} thinner counted`);
   if ((body.stems ?? 1) > 1) parts.push(`${body.stems} stems`);
-  if (body.error_m) parts.push(`± ${body.error_m.toFixed(1)} m`);
+  if (body.error_m) parts.push(`± ${units.shown(body.error_m, "m")}`);
+  // in another unit than it is shown in, or as several readings: what was typed says more
+  if (body.as_entered && body.as_entered !== figure) parts.push(`entered as ${body.as_entered}`);
   return parts.filter(Boolean).join(", ");
+}
+
+function figureInWords(value: number, si: string, units: Units): string {
+  if (si === "/cm") return `${value.toFixed(1)} to the cm`;
+  return units.shown(value, si, si === "%" ? 0 : undefined);
+}
+
+function readingsInWords(method: string, readings: unknown, units: Units): string {
+  if (!PLAIN.includes(method)) return Object.values((readings as object | undefined) ?? {}).join(" / ");
+  const si = method.endsWith("_cm") ? "cm" : "m";
+  const numbers = [readings].flat(2) as number[];
+  return `${numbers.map((n) => units.typed(n, si)).join(", ")} ${units.label(si)}`;
 }
 
 export const METHOD_WORDS: Record<string, string> = {
@@ -248,11 +287,11 @@ export function nameShown(name: string, rank: string): string {
   return rank === "genus" && !/ sp\.$/.test(name) ? `${name} sp.` : name;
 }
 
-/** Numbers typed with spaces or semicolons between them; null where one of them is none. */
-export function numbersOf(text: string): number[] | null {
+/** Numbers typed with spaces or semicolons between them, in the stored unit; null where one of them is none. */
+export function numbersOf(text: string, units: Units, si: string): number[] | null {
   const read = text
     .split(/[\s;]+/)
     .filter(Boolean)
-    .map((t) => readNumber(t));
+    .map((t) => units.read(t, si));
   return read.includes(null) ? null : (read as number[]);
 }

@@ -1,6 +1,7 @@
 import { useQueries, useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { api, type Schemas, unwrap } from "@/api/client";
+import { core } from "@/core";
 import { type OutboxItem, savedCopy, useUnsent } from "@/shared/outbox";
 
 export type Block = Schemas["Block"];
@@ -104,7 +105,7 @@ export function useVocabulary() {
   return useQuery({
     queryKey: ["vocabulary"],
     staleTime: Number.POSITIVE_INFINITY,
-    queryFn: () => savedCopy("vocabulary", async () => unwrap(await api.GET("/api/core/vocabulary/"))),
+    queryFn: () => savedCopy("vocabulary", core.vocabulary),
   });
 }
 
@@ -113,21 +114,6 @@ export function useDrawings(version: string) {
   return useQuery({
     queryKey: ["drawings", version],
     staleTime: Number.POSITIVE_INFINITY,
-    queryFn: () => savedCopy("drawings", async () => unwrap(await api.GET("/api/core/drawings/"))),
-  });
-}
-
-export function useSeason(blockId: string | undefined, on: string) {
-  return useQuery({
-    queryKey: ["season", blockId, on],
-    enabled: Boolean(blockId),
-    queryFn: () =>
-      savedCopy(`season ${blockId}`, async () =>
-        unwrap(
-          await api.GET("/api/blocks/{block_id}/season/", {
-            params: { path: { block_id: blockId ?? "" }, query: { on } },
-          }),
-        ),
-      ),
+    queryFn: () => savedCopy("drawings", core.tiles),
   });
 }

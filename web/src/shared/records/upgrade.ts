@@ -1,5 +1,5 @@
 import { useEffect, useState } from "react";
-import { api, unwrap } from "@/api/client";
+import { core } from "@/core";
 import type { Draft } from "./draft";
 import { RECORD_VERSION } from "./entries";
 
@@ -35,11 +35,7 @@ async function upgraded(other: Draft): Promise<Draft> {
   const old = other as unknown as { version?: number; photos?: OldPhoto[]; pictures?: Draft["pictures"] };
   const photos = (old.photos ?? []).map(({ blob, ...photo }) => ({ ...photo, bytes: blob?.size ?? 0 }));
   const { pictures: _pictures, ...record } = { ...other, photos };
-  const answer = unwrap(
-    await api.POST("/api/core/upgrade/", {
-      body: { thing: "draft", version: old.version ?? 1, record: record as Record<string, unknown> },
-    }),
-  );
+  const answer = await core.upgrade({ thing: "draft", version: old.version ?? 1, record });
   const pictures = old.pictures ?? (old.photos ?? []).flatMap(({ id, blob }) => (blob ? [{ id, blob }] : []));
   return { ...(answer.record as unknown as Draft), version: RECORD_VERSION, pictures };
 }

@@ -6,7 +6,6 @@ export interface Round {
   block: string;
   mode: "whole" | "diameter";
   done: string[];
-  paused: boolean;
 }
 
 const KEY = "jubark round";
@@ -31,13 +30,8 @@ function write(round: Round | null) {
   for (const tell of listeners) tell();
 }
 
-export const startRound = (block: string, mode: Round["mode"]) =>
-  write({ block, mode, done: [], paused: false });
+export const startRound = (block: string, mode: Round["mode"]) => write({ block, mode, done: [] });
 export const endRound = () => write(null);
-export const pauseRound = (paused: boolean) => {
-  const now = read();
-  if (now) write({ ...now, paused });
-};
 /** A stem is done when its visit is kept. */
 export const stemDone = (plant: string) => {
   const now = read();

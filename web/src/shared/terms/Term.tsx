@@ -1,24 +1,10 @@
-import { createContext, type ReactNode, useContext } from "react";
-import { useSites, useVocabulary } from "@/shared/records/reads";
+import { useVocabulary } from "@/shared/records/reads";
+import { useSite } from "@/shared/site/InSite";
 import { Definition } from "@/shared/ui";
-
-const RegionContext = createContext<string | undefined>(undefined);
-
-/** Inside, terms are those of this region: of the site at hand. */
-export function InRegion({ region, children }: { region: string | undefined; children: ReactNode }) {
-  return <RegionContext value={region}>{children}</RegionContext>;
-}
-
-/** The region of the site at hand; where there is none at hand, that of the organisation's first site. */
-function useRegion(): string {
-  const here = useContext(RegionContext);
-  const first = useSites().data?.[0]?.region;
-  return here ?? first ?? "us";
-}
 
 /** The label of a term in the region of the site. */
 export function useTermLabel(): (id: string, otherwise: string) => string {
-  const region = useRegion();
+  const region = useSite()?.region ?? "us";
   const terms = useVocabulary().data?.terms;
   return (id, otherwise) => {
     const term = terms?.find((t) => t.id === id);

@@ -1,4 +1,4 @@
-import type { InputHTMLAttributes, ReactNode, SelectHTMLAttributes } from "react";
+import type { InputHTMLAttributes, ReactNode, Ref, SelectHTMLAttributes } from "react";
 import { useId } from "react";
 
 const BOX =
@@ -6,7 +6,7 @@ const BOX =
 
 interface Shared {
   label: string;
-  error?: string;
+  error?: string | undefined;
   hint?: ReactNode;
 }
 
@@ -44,7 +44,7 @@ export function Select({
   className = "",
   children,
   ...rest
-}: Shared & SelectHTMLAttributes<HTMLSelectElement>) {
+}: Shared & SelectHTMLAttributes<HTMLSelectElement> & { ref?: Ref<HTMLSelectElement> }) {
   const id = useId();
   return (
     <div className={className}>
@@ -59,7 +59,7 @@ export function Select({
   );
 }
 
-function Said({ id, error, hint }: { id: string; error?: string; hint?: ReactNode }) {
+function Said({ id, error, hint }: { id: string; error?: string | undefined; hint?: ReactNode }) {
   if (!error && !hint) return null;
   return (
     <p
@@ -78,7 +78,7 @@ export function FigureField({
   unit,
   error,
   ...rest
-}: { label: string; unit: string; error?: string } & InputHTMLAttributes<HTMLInputElement>) {
+}: { label: string; unit: string; error?: string | undefined } & InputHTMLAttributes<HTMLInputElement>) {
   const id = useId();
   return (
     <div>

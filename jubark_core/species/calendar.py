@@ -4,10 +4,22 @@ from __future__ import annotations
 
 import datetime
 import math
-from typing import Any
+from typing import Annotated, Any, TypedDict
 
 from jubark_core.flora.model import Flora
+from jubark_core.flora.views import days_of
 from jubark_core.season.windows import YEAR, Place, date_on_or_after, day_of_year, visible
+
+
+class Showing(TypedDict):
+    """Share of the plants that show an organ: now, and through 24 half-months from 1 January."""
+
+    organ: str
+    label: str
+    now: float
+    year: list[float]
+    opens: Annotated[str | None, "The next date from which some show it."]
+
 
 HALF_MONTHS = 24
 # organ of the ring -> label, visibility classes
@@ -21,9 +33,7 @@ RING = {
 }
 
 
-def organ_calendar(
-    flora: Flora, place: Place, on: datetime.date, counts: dict[str, int]
-) -> list[dict[str, Any]]:
+def organ_calendar(flora: Flora, place: Place, on: datetime.date, counts: dict[str, int]) -> list[Showing]:
     """Share of the stems (`counts` by taxon, or every taxon once) that show each organ now and through the
     year.
 
@@ -33,7 +43,7 @@ def organ_calendar(
     taxa = {
         t: n for t, n in counts.items() if t in flora.taxa and "states" in flora.taxa[t]
     } or dict.fromkeys(flora.leaves, 1)
-    days = {t: flora.days(t, place) for t in taxa}
+    days = {t: days_of(flora, t, place) for t in taxa}
     total = math.fsum(taxa.values())
 
     def share(day: float, kinds: tuple[str, ...]) -> float:
@@ -44,7 +54,7 @@ def organ_calendar(
             / total
         )
 
-    rows = []
+    rows: list[Showing] = []
     for organ, (label, kinds) in RING.items():
         year = [share(1 + (i + 0.5) * YEAR / HALF_MONTHS, kinds) for i in range(HALF_MONTHS)]
         now = share(day_of_year(on), kinds)

@@ -1,17 +1,46 @@
-"""The year of a ground: what each of its taxa shows in a month, and how to tell it then from what it is taken
+"""The year of a site: what each of its taxa shows in a month, and how to tell it then from what it is taken
 for.
 """
 
 from __future__ import annotations
 
 import datetime
-from typing import Any
+from typing import Annotated, TypedDict
 
 from jubark_core.checks import require_between
 from jubark_core.flora.model import Flora
-from jubark_core.flora.side_by_side import side_by_side
-from jubark_core.season.calendar import organ_calendar
+from jubark_core.flora.views import days_of
 from jubark_core.season.windows import Place, day_of_year, visible
+from jubark_core.species.calendar import organ_calendar
+from jubark_core.species.side_by_side import side_by_side
+
+
+class Lane(TypedDict):
+    """An organ through 24 half-months, 0 to 1."""
+
+    organ: str
+    label: str
+    year: list[float]
+
+
+class SeparatedBy(TypedDict):
+    """A look-alike and the observations that separate the two in that month."""
+
+    name: str
+    by: list[str]
+
+
+class MonthRow(TypedDict):
+    """A taxon of the site in a month."""
+
+    taxon: str
+    name: str
+    common: str
+    plants: int
+    shows: Annotated[list[str], "What it shows, in words."]
+    lanes: list[Lane]
+    separated: list[SeparatedBy]
+
 
 LANES = ("leaf", "flower", "fruit")
 # visibility class -> what is said of it on the sheet, in the order it is said
@@ -28,27 +57,25 @@ THIRDS = {"early": 5, "in the middle": 15, "late": 25}  # a day that stands for 
 MOST_ALIKE, MOST_LOOKS = 2, 3
 
 
-def month_sheet(
-    flora: Flora, place: Place, counts: dict[str, int], year: int, month: int
-) -> list[dict[str, Any]]:
-    """One row for each described taxon of `counts` (taxon -> stems), by name.
+def month_sheet(flora: Flora, place: Place, counts: dict[str, int], year: int, month: int) -> list[MonthRow]:
+    """One row for each described taxon of `counts` (taxon -> plants), by name.
 
-    taxon, name, common, stems; `shows`: what it shows in the month, in words, with the third of the month
+    taxon, name, common, plants; `shows`: what it shows in the month, in words, with the third of the month
     where it is not all of it; `lanes`: organ, label and its 24 half-months for leaf, flower and fruit;
-    `told`: look-alikes with the looks on the plant that part the two in that month. Raises InputError for a
-    month or year that is none.
+    `separated`: look-alikes with the looks on the plant that separate the two in that month. Raises
+    InputError for a month or year that is none.
     """
     on = datetime.date(
         int(require_between("year", year, 1900, 2200)), int(require_between("month", month, 1, 12)), 15
     )
     rows = [
-        _row(flora, place, taxon, stems, on) for taxon, stems in counts.items() if taxon in flora.evergreen
+        _row(flora, place, taxon, plants, on) for taxon, plants in counts.items() if taxon in flora.evergreen
     ]
     return sorted(rows, key=lambda row: row["name"])
 
 
-def _row(flora: Flora, place: Place, taxon: str, stems: int, on: datetime.date) -> dict[str, Any]:
-    t, days, evergreen = flora.taxa[taxon], flora.days(taxon, place), flora.evergreen[taxon]
+def _row(flora: Flora, place: Place, taxon: str, plants: int, on: datetime.date) -> MonthRow:
+    t, days, evergreen = flora.taxa[taxon], days_of(flora, taxon, place), flora.evergreen[taxon]
     shown = {
         words: _when(kind, days, evergreen, on)
         for kind, words in SHOWS.items()
@@ -59,7 +86,7 @@ def _row(flora: Flora, place: Place, taxon: str, stems: int, on: datetime.date) 
         "taxon": taxon,
         "name": t["name"],
         "common": (t.get("common") or [""])[0],
-        "stems": stems,
+        "plants": plants,
         "shows": [
             "evergreen" if evergreen and words == "in leaf" else words + when
             for words, when in shown.items()
@@ -70,8 +97,9 @@ def _row(flora: Flora, place: Place, taxon: str, stems: int, on: datetime.date) 
             for r in calendar
             if r["organ"] in LANES
         ],
-        "told": [
-            _told(flora, place, taxon, pair["taxon"], on) for pair in t.get("look_alikes", ())[:MOST_ALIKE]
+        "separated": [
+            _separated(flora, place, taxon, pair["taxon"], on)
+            for pair in t.get("look_alikes", ())[:MOST_ALIKE]
         ],
     }
 
@@ -90,7 +118,7 @@ def _when(kind: str, days: dict[str, float], evergreen: bool, on: datetime.date)
     return "" if len(parts) == len(THIRDS) else f" ({' and '.join(parts)})"
 
 
-def _told(flora: Flora, place: Place, taxon: str, other: str, on: datetime.date) -> dict[str, Any]:
+def _separated(flora: Flora, place: Place, taxon: str, other: str, on: datetime.date) -> SeparatedBy:
     rows = [r for r in side_by_side(flora, [taxon, other], on, place)["rows"] if r["where"] == "plant"]
     rows.sort(
         key=lambda r: any(";" in says for says in r["says"])

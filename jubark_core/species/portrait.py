@@ -1,22 +1,99 @@
-"""A taxon as it is told to a person: names, season, what it shows organ by organ, what it is taken for; and
-several side by side.
+"""A taxon as it is described to a person: names, season, what it shows organ by organ, what it is taken for;
+and several side by side.
 """
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Annotated, Any, TypedDict, cast
 
 from jubark_core.errors import InputError
 from jubark_core.flora.areas import regions_said
 from jubark_core.flora.model import Flora
 from jubark_core.flora.toml_writer import month_days, word_of
 
+
+class ShownCharacter(TypedDict):
+    """What a taxon shows of a character, in words."""
+
+    character: str
+    label: str
+    says: str
+
+
+class ShownOrgan(TypedDict):
+    """What a taxon shows of an organ."""
+
+    organ: str
+    label: str
+    rows: list[ShownCharacter]
+
+
+class Separating(TypedDict):
+    """A character that separates two look-alikes: this one's words beside the other's."""
+
+    character: str
+    label: str
+    this: str
+    other: str
+
+
+class LookAlike(TypedDict):
+    """A taxon it is taken for."""
+
+    taxon: str
+    name: str
+    common: str
+    rows: list[Separating]
+
+
+class YearEvent(TypedDict):
+    """An event of the year, in words, at the taxon's reference place."""
+
+    event: str
+    dates: str
+
+
+class StopAt(TypedDict):
+    """Where naming ends in the field."""
+
+    rank: str
+    why: str
+
+
+class Species(TypedDict):
+    """A taxon as it is described."""
+
+    taxon: str
+    name: str
+    rank: str
+    line: Annotated[list[str], "Family first."]
+    common: list[str]
+    synonyms: list[str]
+    cautions: list[str]
+    uses: str
+    pests: list[str]
+    winter_note: str
+    local_note: Annotated[str, "This installation's own note."]
+    native: list[str]
+    introduced: list[str]
+    invasive: list[str]
+    height_m: list[float] | None
+    spread_m: list[float] | None
+    longevity_y: list[float] | None
+    hardiness: list[float] | None
+    protected_note: str
+    stop_at: StopAt | None
+    season: list[YearEvent]
+    organs: list[ShownOrgan]
+    look_alikes: list[LookAlike]
+
+
 WHERE = ("native", "introduced", "invasive")
 GROWN = ("height_m", "spread_m", "longevity_y", "hardiness")
 FACTS = ("common", "synonyms", "cautions", "uses", "pests", "winter_note")
 
 
-def portrait(flora: Flora, taxon: str, local_note: str = "") -> dict[str, Any]:
+def portrait(flora: Flora, taxon: str) -> Species:
     """The portrait of a described taxon: `facts`, `line` (family down), `stop_at`, `season`, `organs` with
     rows of label and words, `look_alikes` with rows of what parts the two. Raises InputError for a taxon the
     flora does not
@@ -34,7 +111,7 @@ def portrait(flora: Flora, taxon: str, local_note: str = "") -> dict[str, Any]:
                     "says": "; ".join(_said(flora, cid, v) for v in variants),
                 }
             )
-    return {
+    found = {
         "taxon": taxon,
         "name": leaf["name"],
         "rank": leaf["rank"],
@@ -43,7 +120,7 @@ def portrait(flora: Flora, taxon: str, local_note: str = "") -> dict[str, Any]:
             key: leaf.get(key) or ([] if key in ("common", "synonyms", "cautions", "pests") else "")
             for key in FACTS
         },
-        "local_note": local_note,
+        "local_note": flora.notes.get(taxon, ""),
         **{key: regions_said(leaf.get(key, []), flora.compiled.get("regions", [])) for key in WHERE},
         **{key: leaf.get(key) for key in GROWN},
         "protected_note": leaf.get("protected_note", ""),
@@ -58,9 +135,10 @@ def portrait(flora: Flora, taxon: str, local_note: str = "") -> dict[str, Any]:
         ],
         "look_alikes": [_look_alike(flora, taxon, pair) for pair in leaf.get("look_alikes", ())],
     }
+    return cast(Species, found)
 
 
-def _look_alike(flora: Flora, taxon: str, pair: dict[str, Any]) -> dict[str, Any]:
+def _look_alike(flora: Flora, taxon: str, pair: dict[str, Any]) -> LookAlike:
     other = pair["taxon"]
     return {
         "taxon": other,
@@ -78,9 +156,9 @@ def _look_alike(flora: Flora, taxon: str, pair: dict[str, Any]) -> dict[str, Any
     }
 
 
-def as_page(flora: Flora, taxon: str, local_note: str = "") -> str:
+def as_page(flora: Flora, taxon: str) -> str:
     """The portrait in lines of text."""
-    p = portrait(flora, taxon, local_note)
+    p = cast(dict[str, Any], portrait(flora, taxon))
     lines = [f"{p['name']} ({', '.join(p['common']) or p['rank']})", " > ".join(p["line"])]
     for key, label in (
         ("synonyms", "also written"),

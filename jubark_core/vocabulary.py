@@ -3,25 +3,115 @@
 from __future__ import annotations
 
 from functools import lru_cache
-from typing import Any
+from typing import Annotated, Any, Literal, NotRequired, TypedDict
 
 from jubark_core.condition import scores
 from jubark_core.condition.words import CONDITION_WORDS
-from jubark_core.flora.load import local_notes, shipped_flora
+from jubark_core.flora.model import Flora
 from jubark_core.plates.measuring import measuring_drawings
 from jubark_core.plates.states import state_drawings
 from jubark_core.records import words
-from jubark_core.records.in_words import described_records
-from jubark_core.records.terms import terms
+from jubark_core.records.in_words import RecordsShown, described_records
+from jubark_core.records.terms import TermShown, terms
 from jubark_core.records.words import shown_word
 from jubark_core.signs.load import signs
 from jubark_core.size.where import stem_forms
 
 
-@lru_cache(maxsize=1)
-def vocabulary() -> dict[str, Any]:
+class WordOfList(TypedDict):
+    """A word of a fixed list with its label."""
+
+    id: str
+    label: str
+    help: NotRequired[str]
+
+
+class Character(TypedDict):
+    """A character of the vocabulary, as the sheets need it."""
+
+    id: str
+    organ: str
+    kind: Literal["one", "many", "count", "measure"]
+    label: str
+    term: str
+    how: str
+    mistake: str
+    states: list[WordOfList]
+    unit: str
+    range: list[float]
+    rests_on: Annotated[list[str], "Characters that decide whether this one makes sense."]
+    wounds: bool
+    touch: bool
+    tools: list[str]
+    effort_s: float
+
+
+class TaxonNode(TypedDict):
+    """A node of the tree of taxa."""
+
+    id: str
+    name: str
+    common: str
+    rank: str
+    parent: str | None
+
+
+class StemForm(WordOfList):
+    """A form of the stem and where it is measured; H in `help` is breast height by the site's convention."""
+
+    several: bool
+    quantity: str
+    method: str
+    height: str
+
+
+class ConditionPart(TypedDict):
+    """A part that is graded, with what earns each grade, worst first."""
+
+    id: str
+    label: str
+    grades: list[str]
+    leafless: str
+
+
+class DefectWord(TypedDict):
+    """A defect, where it is looked for, and what its extent measures."""
+
+    id: str
+    label: str
+    parts: list[str]
+    extent: str
+
+
+class Vocabulary(TypedDict):
+    """Everything the sheets need to work offline."""
+
+    version: str
+    organs: list[WordOfList]
+    characters: list[Character]
+    taxa: list[TaxonNode]
+    stages: list[WordOfList]
+    settings: list[WordOfList]
+    signs: list[WordOfList]
+    conditions: list[WordOfList]
+    stem_forms: list[StemForm]
+    condition_parts: list[ConditionPart]
+    defects: list[DefectWord]
+    judged: dict[str, list[WordOfList]]
+    records: RecordsShown
+    terms: list[TermShown]
+
+
+class Tiles(TypedDict):
+    """Answer tiles as SVG by character and state; under `stem_form` where to measure."""
+
+    version: str
+    drawings: dict[str, dict[str, str]]
+
+
+@lru_cache(maxsize=2)
+def vocabulary(flora: Flora) -> Vocabulary:
     """Organs, characters, taxa and fixed words with their labels. The same for every organisation."""
-    flora = shipped_flora()
     return {
         "version": flora.version,
         "organs": [{"id": k, "label": v["label"]} for k, v in flora.compiled["organs"].items()],
@@ -61,6 +151,7 @@ def vocabulary() -> dict[str, Any]:
         ],
         "judged": {
             "base_visible": _labelled(words.BASE_VISIBLE),
+            "crown_visible": _labelled(words.CROWN_VISIBLE),
             "flare": _labelled(words.FLARE),
             "crown_class": _labelled(words.CROWN_CLASSES),
             "crown_light": _labelled(words.CROWN_LIGHT),
@@ -76,23 +167,18 @@ def vocabulary() -> dict[str, Any]:
     }
 
 
-@lru_cache(maxsize=1)
-def drawings() -> dict[str, dict[str, str]]:
-    """Answer tiles as SVG by character and state; under `stem_form` where to measure."""
-    return {**state_drawings(shipped_flora()), "stem_form": measuring_drawings()}
+@lru_cache(maxsize=2)
+def tiles(flora: Flora) -> Tiles:
+    """A drawing for every state that can be drawn honestly; under `stem_form` where to measure."""
+    drawings = {**state_drawings(flora), "stem_form": measuring_drawings()}
+    return {"version": flora.version, "drawings": drawings}
 
 
-@lru_cache(maxsize=1)
-def notes() -> dict[str, str]:
-    """Taxon -> this installation's own note."""
-    return local_notes(shipped_flora())
-
-
-def _labelled(fixed: tuple[str, ...]) -> list[dict[str, str]]:
+def _labelled(fixed: tuple[str, ...]) -> list[WordOfList]:
     return [{"id": word, "label": shown_word(word)} for word in fixed]
 
 
-def _character(cid: str, c: dict[str, Any]) -> dict[str, Any]:
+def _character(cid: str, c: dict[str, Any]) -> Character:
     return {
         "id": cid,
         "organ": c["organ"],

@@ -3,10 +3,28 @@
 from __future__ import annotations
 
 import datetime
-from typing import Any
+from collections.abc import Mapping
+from typing import TypedDict
 
 from jubark_core.flora.model import Flora
+from jubark_core.flora.views import days_of
 from jubark_core.season.windows import Place, day_of_year, visible
+
+
+class Listed(TypedDict):
+    """A taxon in the list of species; `plants`: how many there are, by the counts given."""
+
+    taxon: str
+    name: str
+    common: str
+    form: str
+    evergreen: bool
+    shows: list[str]
+    native: list[str]
+    introduced: list[str]
+    invasive: list[str]
+    plants: int
+
 
 SHOWN_BY = {
     "leaf": ("leaf_on",),
@@ -15,14 +33,15 @@ SHOWN_BY = {
 }
 
 
-def listed(flora: Flora, on: datetime.date, place: Place) -> list[dict[str, Any]]:
+def listed(flora: Flora, on: datetime.date, place: Place, counts: Mapping[str, int]) -> list[Listed]:
     """Every described taxon by name: taxon, name, common, form, evergreen, shows (leaf, flower, fruit on that
-    day), and its areas.
+    day), its areas,
+    and its share of `counts` (taxon -> plants).
     """
     day = day_of_year(on)
-    rows = []
+    rows: list[Listed] = []
     for taxon in flora.leaves:
-        t, days, evergreen = flora.taxa[taxon], flora.days(taxon, place), flora.evergreen[taxon]
+        t, days, evergreen = flora.taxa[taxon], days_of(flora, taxon, place), flora.evergreen[taxon]
         weights = (t["states"].get("habit.form") or [{}])[0].get("weights", {})
         rows.append(
             {
@@ -36,7 +55,10 @@ def listed(flora: Flora, on: datetime.date, place: Place) -> list[dict[str, Any]
                     for organ, kinds in SHOWN_BY.items()
                     if max(visible(k, days, day, evergreen) for k in kinds) > 0.5
                 ],
-                **{key: t.get(key, []) for key in ("native", "introduced", "invasive")},
+                "native": t.get("native", []),
+                "introduced": t.get("introduced", []),
+                "invasive": t.get("invasive", []),
+                "plants": counts.get(taxon, 0),
             }
         )
     return sorted(rows, key=lambda row: row["name"])

@@ -1,0 +1,1 @@
+"""The risk worksheet by the published matrices."""

@@ -1,0 +1,83 @@
+"""A sound request for every operation of the door, for whoever tests the door or what is made from it."""
+
+from __future__ import annotations
+
+from typing import Any
+
+PLACE = {"lat": 40.5, "lon": -79.3, "elevation_m": 310}
+CASE: dict[str, Any] = {
+    "on": "2026-10-20",
+    "areas": ["PEN"],
+    "observations": [
+        {"id": "first", "character": "leaf.arrangement", "state": "opposite"},
+        {"id": "second", "character": "leaf.side_veins", "values": [9, 10, 9, 11]},
+    ],
+}
+RISK_ROW = {
+    "part": "limb",
+    "target": "path",
+    "failure": "probable",
+    "impact": "high",
+    "consequence": "severe",
+}
+IDS = [f"0190aaaa-0000-7000-8000-00000000000{i}" for i in range(6)]
+VISIT: dict[str, Any] = {
+    "on": "2026-10-20",
+    "entries": [
+        {
+            "id": IDS[0],
+            "kind": "measurement",
+            "body": {"quantity": "dbh_cm", "raw": {"value": 306.0}, "at_height_m": 1.37},
+        },
+        {
+            "id": IDS[1],
+            "kind": "measurement",
+            "body": {"quantity": "height_m", "raw": {"angles": {"distance_m": 20, "top": 45, "base": -5}}},
+        },
+        {"id": IDS[2], "kind": "condition", "body": {"parts": {"trunk": 3, "twigs": 4}, "leafless": True}},
+        {
+            "id": IDS[3],
+            "kind": "risk",
+            "body": {
+                "rows": [RISK_ROW],
+                "years": 1,
+                "level": "basic",
+                "base_seen": True,
+                "crown_seen": True,
+            },
+        },
+        {"id": IDS[4], "kind": "note", "body": {"text": "by the gate"}},
+    ],
+    "known": {
+        "taxon": "acer-rubrum",
+        "before": {
+            "dbh_cm": {
+                "value": 30.0,
+                "on": "2025-10-20",
+                "at_height_m": 1.37,
+                "method": "taped",
+                "stem_form": "upright",
+            }
+        },
+        "neighbours": {"dbh_cm": [28.0, 31.0, 33.0]},
+    },
+}
+SOUND: dict[str, Any] = {
+    "name": CASE,
+    "rank": CASE,
+    "next": CASE,
+    "explain": CASE,
+    "not-separated-from": {"case": CASE, "taxon": "acer-saccharum"},
+    "find-names": {"words": "box-elder"},
+    "vocabulary": {},
+    "tiles": {},
+    "plate": {"taxon": "acer-rubrum", "part": "leaf", "on": "2026-07-10", "place": PLACE, "stage": "mature"},
+    "species": {"taxon": "acer-rubrum"},
+    "species-list": {"on": "2026-07-01", "place": PLACE, "counts": {"acer-rubrum": 1}},
+    "side-by-side": {"taxa": ["fraxinus-americana", "fraxinus-pennsylvanica"], "on": "2026-01-20"},
+    "season": {"on": "2026-07-01", "place": PLACE, "counts": {"acer-rubrum": 1}},
+    "year": {"on": "2026-01-09", "place": PLACE, "counts": {"acer-rubrum": 1}},
+    "check-visit": VISIT,
+    "space": {"taxon": "quercus-alba", "things": [{"kind": "wire", "distance_m": 1, "height_m": 8}]},
+    "upgrade": {"thing": "plant", "version": 1, "record": {"form": "stem"}},
+}

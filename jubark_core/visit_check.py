@@ -1,0 +1,247 @@
+"""A visit while it is being written: what follows from each entry, and what speaks against it.
+
+Nothing is refused as a whole: an entry that cannot be judged yet says why, and the others are judged all the
+same.
+"""
+
+from __future__ import annotations
+
+import datetime
+from collections.abc import Sequence
+from typing import Annotated, Any, Literal, NotRequired, TypedDict, cast
+
+from jubark_core.checks import require_date
+from jubark_core.condition.scores import condition
+from jubark_core.errors import InputError, shown
+from jubark_core.flora.model import Flora
+from jubark_core.recording import vocabularies
+from jubark_core.records import bodies as b
+from jubark_core.records.fields import write
+from jubark_core.records.things import read_entry
+from jubark_core.records.typed_schema import Recorded
+from jubark_core.risk.worksheet import worksheet
+from jubark_core.size.compute import compute
+from jubark_core.size.plausibility import JUDGED, plausibility
+
+MOST_ENTRIES = 500
+
+
+class FigureBefore(TypedDict):
+    """The last visit's figure."""
+
+    value: float
+    on: str
+    at_height_m: float | None
+    method: str
+    stem_form: str
+
+
+class KnownOfPlant(TypedDict):
+    """What earlier visits and the neighbours say: what a new figure is held against."""
+
+    taxon: Annotated[str, "The name now; empty: none."]
+    before: Annotated[dict[str, FigureBefore], "By quantity, the newest before the day."]
+    neighbours: Annotated[dict[str, list[float]], "By quantity, figures of the same taxon nearby."]
+
+
+class CheckVisitIn(TypedDict):
+    """The entries of a visit as far as they are written, with the conventions of the site in them."""
+
+    on: str
+    entries: list[Annotated[dict[str, Any], Recorded("EntryIn")]]
+    known: NotRequired[KnownOfPlant]
+    units: NotRequired[Annotated[Literal["metric", "us_customary"], "In which warnings are worded."]]
+
+
+class Meant(TypedDict):
+    """The figure that was perhaps meant, and by which slip."""
+
+    value: float
+    why: str
+
+
+class CheckedFigure(TypedDict):
+    """What a measurement comes to, and what speaks against it."""
+
+    quantity: str
+    value: float
+    unit: str
+    stems: int
+    thinner: NotRequired[Annotated[int, "Stems thinner than the least that is measured."]]
+    error_m: NotRequired[float]
+    warning: NotRequired[Annotated[str, "Of how it was taken."]]
+    warnings: Annotated[list[str], "What speaks against it; empty where nothing does."]
+    meant: list[Meant]
+    before: FigureBefore | None
+
+
+class CheckedCondition(TypedDict):
+    """Health, structure and the whole, from the grades of the parts."""
+
+    health: float | None
+    structure: float | None
+    whole: str
+    held_by: str | None
+    not_seen: list[str]
+
+
+class RatedRow(TypedDict):
+    """A rated row of the worksheet."""
+
+    rating: str
+    residual: str
+
+
+class CheckedRisk(TypedDict):
+    """A rated worksheet; `rating` is null where base or crown was not seen."""
+
+    rows: list[RatedRow]
+    rating: str | None
+    residual: str | None
+    why: str
+    years: float
+    says: str
+
+
+class Refused(TypedDict):
+    """Why an entry cannot be judged as it stands."""
+
+    field: str
+    value: str
+    allowed: str
+    message: str
+
+
+class CheckedEntry(TypedDict):
+    """One entry; what it is not, is null."""
+
+    id: str
+    refused: Refused | None
+    figure: CheckedFigure | None
+    condition: CheckedCondition | None
+    risk: CheckedRisk | None
+
+
+class CheckedVisit(TypedDict):
+    """The measurements, condition and risk of the visit, in the order of its entries."""
+
+    entries: list[CheckedEntry]
+
+
+def check_visit(given: CheckVisitIn, flora: Flora) -> CheckedVisit:
+    """Judges what is written of a visit. Raises InputError for a bad day, or for what is no entry at all."""
+    on = require_date("on", given["on"])
+    if len(given["entries"]) > MOST_ENTRIES:
+        raise InputError("entries", len(given["entries"]), f"at most {MOST_ENTRIES} entries")
+    names = vocabularies(flora)
+    read = [_read(i, raw, names) for i, raw in enumerate(given["entries"])]
+    figures = {id: _figure(body) for id, body in read if isinstance(body, b.Measurement)}
+    checked = []
+    for id, body in read:
+        found = CheckedEntry(id=id, refused=None, figure=None, condition=None, risk=None)
+        try:
+            if isinstance(body, InputError):
+                raise body
+            if isinstance(body, b.Measurement):
+                found["figure"] = _checked_figure(id, body, figures, _taxon(read, given), given, on, flora)
+            elif isinstance(body, b.Condition) and body.parts:
+                found["condition"] = cast(CheckedCondition, condition(body.parts, body.leafless))
+            elif isinstance(body, b.Risk):
+                found["risk"] = _checked_risk(body, on)
+            else:
+                continue
+        except InputError as error:
+            found["refused"] = Refused(
+                field=error.place, value=shown(error.value), allowed=error.allowed, message=str(error)
+            )
+        checked.append(found)
+    return {"entries": checked}
+
+
+Judged = tuple[str, Any]  # the id of an entry, and its body or why it cannot be read
+
+
+def _read(i: int, raw: Any, names: Any) -> Judged:
+    """One entry by the description of records; a bad body is kept as its refusal, a bad entry refuses all."""
+    at = f"entries[{i}]"
+    if not isinstance(raw, dict) or not isinstance(raw.get("id"), str):
+        raise InputError(at, raw, "an entry with id, kind and body")
+    try:
+        return raw["id"], read_entry(raw, names, at).body
+    except InputError as error:
+        place = error.place.removeprefix(f"{at}.").removeprefix(f"{raw.get('kind')}.").removeprefix("body.")
+        return raw["id"], InputError(place, error.value, error.allowed)
+
+
+def _figure(m: b.Measurement) -> float | None:
+    try:
+        return float(compute(m.quantity, write(m.raw), m.combine, m.least_cm)["value"])
+    except InputError:
+        return None
+
+
+def _taxon(read: Sequence[Judged], given: CheckVisitIn) -> str:
+    names = [body.taxon for _, body in read if isinstance(body, b.Determination)]
+    return names[-1] if names else given["known"]["taxon"] if "known" in given else ""
+
+
+def _checked_figure(
+    id: str,
+    m: b.Measurement,
+    figures: dict[str, float | None],
+    taxon: str,
+    given: CheckVisitIn,
+    on: datetime.date,
+    flora: Flora,
+) -> CheckedFigure:
+    found = compute(m.quantity, write(m.raw), m.combine, m.least_cm)
+    known = given.get("known") or KnownOfPlant(taxon="", before={}, neighbours={})
+    before = known["before"].get(m.quantity)
+    against: dict[str, Any] = {"warnings": [], "meant": []}
+    if m.quantity in JUDGED:
+        node = flora.taxa.get(taxon, {})
+        entries = {e.get("id"): e.get("body", {}).get("quantity") for e in given["entries"]}
+        others = {q: figures[i] for i, q in entries.items() if i in figures and i != id}
+        against = plausibility(
+            m.quantity,
+            found["value"],
+            dbh_cm=others.get("dbh_cm") or _value(known, "dbh_cm"),
+            height_m=others.get("height_m") or _value(known, "height_m"),
+            grown_height_m=node.get("height_m"),
+            before=before["value"] if before else None,
+            years=(on - require_date("known.before.on", before["on"])).days / 365.25 if before else None,
+            before_at_m=before["at_height_m"] if before else None,
+            now_at_m=m.at_height_m,
+            neighbours=known["neighbours"].get(m.quantity, []) if taxon == known["taxon"] else [],
+            climber="climber" in _forms(node),
+            units=given.get("units", "metric"),
+        )
+    return cast(CheckedFigure, {"quantity": m.quantity, **found, **against, "before": before})
+
+
+def _value(known: KnownOfPlant, quantity: str) -> float | None:
+    return known["before"][quantity]["value"] if quantity in known["before"] else None
+
+
+def _forms(node: dict[str, Any]) -> dict[str, float]:
+    found: dict[str, float] = (node.get("states", {}).get("habit.form") or [{}])[0].get("weights", {})
+    return found
+
+
+def _checked_risk(sheet: b.Risk, on: datetime.date) -> CheckedRisk:
+    found = worksheet(
+        [write(row) for row in sheet.rows],
+        years=sheet.years,
+        level=sheet.level,
+        base_seen=sheet.base_seen,
+        crown_seen=sheet.crown_seen,
+        on=on,
+    )
+    return {
+        "rows": [{"rating": row["rating"], "residual": row["residual"]} for row in found["rows"]],
+        "rating": found["rating"],
+        "residual": found["residual"],
+        "why": found["why"],
+        "years": found["years"],
+        "says": found["says"],
+    }

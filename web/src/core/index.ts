@@ -1,0 +1,2 @@
+export type { Case, Place } from "./operations";
+export * as core from "./operations";

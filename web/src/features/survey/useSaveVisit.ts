@@ -1,0 +1,50 @@
+import { useState } from "react";
+import { useNavigate } from "react-router";
+import { useMember } from "@/shared/member";
+import { useSave } from "@/shared/outbox";
+import { type Draft, photographsOf, visitOf } from "@/shared/records/draft";
+import type { Row, Site } from "@/shared/records/reads";
+import { nextNearest, type Round, stemDone } from "@/shared/round/round";
+import { rememberAnswers } from "./lastAnswers";
+
+/** What the next sheet is told of the way to its tree. */
+export interface OnTheWay {
+  metres: number | null;
+  towards: string;
+  saved: string;
+}
+
+/**
+ * Saves the visit: on the device first, then wherever the network allows. On a round the nearest tree that is left
+ * comes next, with the way to it; otherwise what became of the visit is shown.
+ */
+export function useSaveVisit(
+  draft: Draft | null | undefined,
+  site: Site | undefined,
+  rows: Row[],
+  round: Round | null,
+  drop: () => Promise<unknown>,
+) {
+  const member = useMember();
+  const save = useSave();
+  const navigate = useNavigate();
+  const [savedId, setSavedId] = useState<string | null>(null);
+  const row = rows.find((r) => r.id === draft?.plant);
+  const ahead = round && draft ? nextNearest(rows, [...round.done, draft.plant], row) : null;
+  const saveVisit = async () => {
+    if (!draft || !site) return; // without its conventions a figure could not say how it was taken
+    await save(
+      "visit",
+      visitOf(draft, member, site),
+      photographsOf(draft).map(({ entry, blob }) => ({ id: entry.id, sha256: entry.body.sha256, blob })),
+    );
+    rememberAnswers(draft);
+    stemDone(draft.plant);
+    if (!ahead) setSavedId(draft.id);
+    await drop();
+    if (!ahead) return;
+    const way: OnTheWay = { metres: ahead.metres, towards: ahead.towards, saved: row?.tag ?? "" };
+    navigate(`/survey/${ahead.row.id}?block=${ahead.row.block_id}`, { state: way });
+  };
+  return { saveVisit, savedId, ahead };
+}

@@ -1,0 +1,130 @@
+import { useState } from "react";
+import { labelIn, useUnits } from "@/shared/site/units";
+import { Check, Field, Select } from "@/shared/ui";
+import { type Described, listed, numbersOf } from "./labels";
+import type { Vocabulary } from "./reads";
+
+interface Own {
+  field: Described;
+  value: unknown;
+  onChange: (value: unknown) => void;
+}
+
+/** A number in the units of the site; what goes on is in the stored unit. */
+export function NumberInput({ field, value, onChange }: Own) {
+  const units = useUnits();
+  const si = field.unit ?? "";
+  const [typed, setTyped] = useState(
+    typeof value === "number" ? units.typed(value, si) : String(value ?? ""),
+  );
+  const number = units.read(typed, si);
+  const [low, high] = [field.low ?? Number.NEGATIVE_INFINITY, field.high ?? Number.POSITIVE_INFINITY];
+  const whole = field.type !== "whole" || Number.isInteger(number);
+  const bad = typed !== "" && (number === null || number < low || number > high || !whole);
+  return (
+    <Field
+      label={labelIn(units, field.label, field.unit)}
+      hint={field.meaning}
+      inputMode="decimal"
+      value={typed}
+      error={
+        bad
+          ? `${typed} is not allowed; ${whole ? "a" : "a whole"} number from ${units.typed(low, si)} to ${units.typed(high, si)}.`
+          : undefined
+      }
+      onChange={(e) => {
+        setTyped(e.target.value);
+        onChange(e.target.value === "" ? undefined : (units.read(e.target.value, si) ?? e.target.value));
+      }}
+    />
+  );
+}
+
+/** Numbers with a space between them, pairs with a semicolon; rows as forms of their own. */
+export function ListInput({ field, value, onChange }: Own) {
+  const many = (value as unknown[] | undefined) ?? [];
+  const of = field.of;
+  const pairs = of?.type === "several";
+  const units = useUnits();
+  const si = (pairs ? of?.of?.unit : of?.unit) ?? "";
+  const shown = (n: unknown) => (typeof n === "number" ? units.typed(n, si) : String(n));
+  const [typed, setTyped] = useState(
+    pairs
+      ? many.map((pair) => (pair as number[]).map(shown).join(" ")).join("; ")
+      : many.map(shown).join(" "),
+  );
+  if (of?.type === "id") return null;
+  if (field.words)
+    return (
+      <fieldset>
+        <legend className="text-sm text-soft">{field.label}</legend>
+        <div className="flex flex-wrap gap-x-6">
+          {field.words.map((w) => (
+            <Check
+              key={w.id}
+              label={w.label}
+              checked={many.includes(w.id)}
+              onChange={(on) => {
+                const next = on ? [...many, w.id] : many.filter((m) => m !== w.id);
+                onChange(next.length ? next : undefined);
+              }}
+            />
+          ))}
+        </div>
+      </fieldset>
+    );
+  const read = (text: string): unknown[] | null => {
+    if (pairs) {
+      const rows = text.split(";").map((t) => numbersOf(t, units, si));
+      return rows.some((r) => r === null) ? null : rows.filter((r) => r?.length);
+    }
+    return of?.type === "number" || of?.type === "whole"
+      ? numbersOf(text, units, si)
+      : text.split(/[\s,]+/).filter(Boolean);
+  };
+  return (
+    <Field
+      label={labelIn(units, field.label, si)}
+      hint={`${field.meaning} ${pairs ? "Two numbers, then a semicolon." : "A space between them."}`}
+      value={typed}
+      error={read(typed) === null ? `${typed} is not a list of numbers.` : undefined}
+      onChange={(e) => {
+        setTyped(e.target.value);
+        const next = read(e.target.value);
+        onChange(next === null ? e.target.value : next.length ? next : undefined);
+      }}
+    />
+  );
+}
+
+/** A grade for each of the words of a vocabulary, or none. */
+export function TableInput({ field, value, onChange, vocabulary }: Own & { vocabulary: Vocabulary }) {
+  const graded = (value as Record<string, number | string> | undefined) ?? {};
+  const set = (key: string, text: string) => {
+    const { [key]: _before, ...others } = graded;
+    const grade = text === "not_seen" ? text : Number(text);
+    const next = text === "" ? others : { ...others, [key]: grade };
+    onChange(Object.keys(next).length ? next : undefined);
+  };
+  return (
+    <fieldset className="grid grid-cols-2 gap-3">
+      <legend className="font-bold">{field.label}</legend>
+      {listed(field, vocabulary).map((word) => (
+        <Select
+          key={word.id}
+          label={word.label}
+          value={String(graded[word.id] ?? "")}
+          onChange={(e) => set(word.id, e.target.value)}
+        >
+          <option value="">not graded</option>
+          {[4, 3, 2, 1, 0].map((grade) => (
+            <option key={grade} value={grade}>
+              {grade}: {vocabulary.condition_parts.find((p) => p.id === word.id)?.grades[grade]}
+            </option>
+          ))}
+          <option value="not_seen">not seen</option>
+        </Select>
+      ))}
+    </fieldset>
+  );
+}
