@@ -41,9 +41,10 @@ class Nothing(TypedDict):
 
 
 class WordsIn(TypedDict):
-    """What somebody typed for a name."""
+    """What somebody typed for a name, and how many plants of each taxon there are: those come first."""
 
     words: str
+    counts: NotRequired[dict[str, Annotated[int, Between(0, 10**9)]]]
 
 
 class PlaceIn(TypedDict):
@@ -189,7 +190,7 @@ OPERATIONS: dict[str, Operation] = {
         "Taxa by accepted name, synonym or common name, slips of spelling forgiven.",
         WordsIn,
         list[NameFound],
-        lambda given, flora: names_found(given["words"][:100], flora),
+        lambda given, flora: names_found(given["words"][:100], flora, given.get("counts", {})),
     ),
     "vocabulary": Operation(
         "Characters, states, names and fixed words with their labels.",

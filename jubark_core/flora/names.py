@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import difflib
+from collections.abc import Mapping
+from types import MappingProxyType
 from typing import Annotated, Any, Literal, TypedDict, cast
 
 from jubark_core.flora.model import Flora
@@ -20,13 +22,20 @@ class NameFound(TypedDict):
     shared: Annotated[bool, "What was typed is a common name in more than one genus, and of this taxon too."]
 
 
-def names_found(query: str, flora: Flora) -> list[NameFound]:
-    """The names that fit, each with whether several genera share what was typed."""
+def names_found(
+    query: str, flora: Flora, counts: Mapping[str, int] = MappingProxyType({})
+) -> list[NameFound]:
+    """The names that fit, each with whether several genera share what was typed. counts: taxon -> plants; of
+    names that fit equally well those that are there come first.
+    """
     sharing = set(kinds_sharing(query, flora))
-    return [cast(NameFound, {**row, "shared": row["taxon"] in sharing}) for row in find_names(query, flora)]
+    found = find_names(query, flora, counts=counts)
+    return [cast(NameFound, {**row, "shared": row["taxon"] in sharing}) for row in found]
 
 
-def find_names(query: str, flora: Flora, most: int = 12) -> list[dict[str, Any]]:
+def find_names(
+    query: str, flora: Flora, most: int = 12, counts: Mapping[str, int] = MappingProxyType({})
+) -> list[dict[str, Any]]:
     """Taxa whose accepted name, synonym or common name fits what was typed, best first.
 
     Each: taxon, name, common, rank, matched (the wording that fitted), how (accepted, synonym, common,
@@ -35,7 +44,7 @@ def find_names(query: str, flora: Flora, most: int = 12) -> list[dict[str, Any]]
     wanted = " ".join(query.lower().split())
     if not wanted:
         return []
-    found: list[tuple[float, str, dict[str, Any]]] = []
+    found: list[tuple[float, int, str, dict[str, Any]]] = []
     for tid, node in flora.taxa.items():
         if best := max(
             (
@@ -49,6 +58,7 @@ def find_names(query: str, flora: Flora, most: int = 12) -> list[dict[str, Any]]
             found.append(
                 (
                     -score,
+                    -sum(counts.get(t, 0) for t in {tid, *flora.below.get(tid, ())}),
                     tid,
                     {
                         "taxon": tid,
@@ -60,7 +70,7 @@ def find_names(query: str, flora: Flora, most: int = 12) -> list[dict[str, Any]]
                     },
                 )
             )
-    return [row for _, _, row in sorted(found, key=lambda item: item[:2])[:most]]
+    return [row for *_, row in sorted(found, key=lambda item: item[:3])[:most]]
 
 
 def kinds_sharing(common: str, flora: Flora) -> list[str]:

@@ -208,6 +208,18 @@ class CheckVisit(unittest.TestCase):
         self.assertFalse(any("neighbours" in w for w in other))
 
 
+class Names(unittest.TestCase):
+    def test_of_names_that_fit_equally_those_that_are_there_come_first(self) -> None:
+        """'qu' begins quickthorn and Quercus alike: on a site of oaks the oaks come first."""
+        asked = {"words": "qu", "counts": {"quercus-alba": 40, "quercus-rubra": 7}}
+        oaks = [row["taxon"] for row in ask("find-names", asked)]
+        self.assertEqual(oaks[:2], ["quercus", "quercus-alba"])
+        self.assertLess(oaks.index("quercus-rubra"), 6)
+        self.assertNotEqual(ask("find-names", {"words": "qu"})[0]["taxon"], "quercus")
+        exact = ask("find-names", {"words": "acer rubrum", "counts": {"quercus-alba": 40}})
+        self.assertEqual(exact[0]["taxon"], "acer-rubrum", "what fits better stays before it")
+
+
 class Drawn(unittest.TestCase):
     def test_a_plate_is_svg_text_and_follows_the_season(self) -> None:
         svg = ask("plate", SOUND["plate"])["svg"]

@@ -3156,9 +3156,12 @@ export interface components {
             id: string;
             label: string;
         };
-        /** @description What somebody typed for a name. */
+        /** @description What somebody typed for a name, and how many plants of each taxon there are: those come first. */
         WordsIn: {
             words: string;
+            counts?: {
+                [key: string]: number;
+            };
         };
         /** @description An event of the year, in words, at the taxon's reference place. */
         YearEvent: {

@@ -25,8 +25,8 @@ export const notSeparatedFrom = async (given: S["ClaimIn"]) =>
   unwrap(await api.POST("/api/core/not-separated-from/", { body: given }));
 
 /** Taxa by accepted name, synonym or common name. */
-export const findNames = async (words: string) =>
-  unwrap(await api.POST("/api/core/find-names/", { body: { words } }));
+export const findNames = async (given: S["WordsIn"]) =>
+  unwrap(await api.POST("/api/core/find-names/", { body: given }));
 
 /** Characters, states, names and fixed words. */
 export const vocabulary = async () => unwrap(await api.POST("/api/core/vocabulary/", { body: {} }));

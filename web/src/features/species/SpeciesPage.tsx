@@ -139,7 +139,7 @@ function TheList({ taxa, params, change, current, tray, beside, search }: ListPr
   const named = useQuery({
     queryKey: ["names", words],
     enabled: words.length >= 2,
-    queryFn: () => core.findNames(words),
+    queryFn: () => core.findNames({ words }),
   });
   const hits = words.length >= 2 ? (named.data ?? []) : [];
   const found = narrowed(taxa, by, new Set(hits.map((n) => n.taxon)));

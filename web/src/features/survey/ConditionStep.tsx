@@ -36,7 +36,7 @@ export function ConditionStep({ draft, change, site, focusNext }: StepProps) {
     sessionStorage.setItem(HOW_KEY, next);
   };
   return (
-    <div className="grid gap-5">
+    <div className="grid gap-4">
       <Choice
         label="Judged"
         hideLabel

@@ -69,6 +69,7 @@ export function NameStep({ draft, row, change, next, site }: StepProps) {
         onTake={(n) => void take(n.name, n.taxon)}
         asEntered={(words) => void take(words)}
         onSame={last?.name ? sameAsLast : undefined}
+        onEmpty={next}
       />
     </div>
   );

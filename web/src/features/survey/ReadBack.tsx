@@ -15,7 +15,7 @@ export function ReadBack({ said }: { said: { words: string; at: number } | null 
   return (
     <p
       role="status"
-      className="pointer-events-none fixed inset-x-0 bottom-28 z-40 mx-auto w-fit border-4 border-ink bg-sheet px-8 py-4 figure text-7xl font-semibold"
+      className="pointer-events-none fixed inset-x-0 top-1 z-40 mx-auto w-fit border-4 border-ink bg-sheet px-8 py-4 figure text-7xl font-semibold"
     >
       {said.words}
     </p>

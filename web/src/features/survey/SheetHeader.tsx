@@ -21,39 +21,35 @@ interface Props {
 export function SheetHeader({ draft, row, place, steps, at, round }: Props) {
   const tag = entryOf(draft, "tag")?.body.number || row?.tag;
   const done = steps.filter((s) => s.id !== "where" && s.done(draft)).length;
+  const name = entryOf(draft, "determination")?.body.entered ?? (row?.name || "not named");
   return (
     <header className="border-b border-rule">
-      <div className="flex items-start justify-between gap-3 px-4 py-2">
-        <div>
-          <p className="figure text-2xl font-semibold">{tag ? `Tag ${tag}` : "No tag"}</p>
-          <p className="text-sm text-soft">{place ?? "…"}</p>
+      <div className="flex items-center justify-between gap-3 px-4 py-1 md:py-2">
+        <div className="min-w-0">
+          <p className="figure text-2xl font-semibold leading-tight">{tag ? `Tag ${tag}` : "No tag"}</p>
+          <p className="latin truncate text-lg leading-tight">{name}</p>
         </div>
-        <div className="text-right">
-          <p className="font-bold">
-            Step {at + 1} of {steps.length}
-          </p>
-          <p className="hidden text-sm text-soft md:block">
-            {done === 0 ? "nothing recorded yet" : `${done} recorded`}
-          </p>
-          {round && <p className="text-sm text-soft">{round.done.length} done on this round</p>}
-          <OutboxLine />
-        </div>
-      </div>
-      <Progress steps={steps} at={at} draft={draft} />
-      <div className="flex items-center justify-between bg-sheet px-4 py-2">
-        <p className="latin text-xl">
-          {entryOf(draft, "determination")?.body.entered ?? (row?.name || "not named")}
-        </p>
-        <span className="flex gap-4">
+        <span className="flex shrink-0 gap-4 text-right">
           <WetLock />
           <Link
             to={`/map/${draft.block}`}
             className="target inline-flex items-center text-sm text-slate underline"
           >
-            Leave (draft is saved)
+            Leave<span className="hidden sm:inline">&nbsp;(draft is saved)</span>
           </Link>
         </span>
       </div>
+      <Progress steps={steps} at={at} draft={draft} />
+      <p className="flex flex-wrap gap-x-3 bg-sheet px-4 py-1 text-sm text-soft">
+        <strong className="text-ink">
+          Step {at + 1} of {steps.length}
+        </strong>
+        <span className="hidden md:inline">
+          {place ?? "…"}, {done === 0 ? "nothing recorded yet" : `${done} recorded`}
+        </span>
+        {round && <span>{round.done.length} done on this round</span>}
+        <OutboxLine />
+      </p>
     </header>
   );
 }
@@ -83,9 +79,9 @@ function Progress({ steps, at, draft }: { steps: Step[]; at: number; draft: Draf
 function OutboxLine() {
   const { kept, sent, needsAttention } = useOutboxCounts();
   return (
-    <p className="text-sm text-soft" role="status">
+    <span role="status">
       {kept} saved on this device, {sent} sent
       {needsAttention ? <strong className="text-rust">, {needsAttention} needs attention</strong> : ""}
-    </p>
+    </span>
   );
 }

@@ -24,10 +24,12 @@ export function StemForm({ vocabulary, form, breastHeightM, onForm }: Props) {
     <div className="flex items-center gap-3">
       <Drawing svg={drawn?.[told.id]} />
       <div>
-        <p>{sentence(told, heightOnStem(breastHeightM, units))}</p>
+        <p className="text-sm leading-snug sm:text-base">
+          {sentence(told, heightOnStem(breastHeightM, units))}
+        </p>
         <button
           type="button"
-          className="min-h-[53px] text-sm text-slate underline"
+          className="min-h-[53px] text-left text-sm text-slate underline"
           onClick={() => setOpen(true)}
         >
           The stem is {told.label}. Another form?
@@ -64,7 +66,7 @@ function Drawing({ svg, small = false }: { svg: string | undefined; small?: bool
   return (
     <img
       alt="" // the sentence beside it says the same
-      className={`shrink-0 bg-[#fdfaf2] ${small ? "size-14" : "size-28"}`}
+      className={`shrink-0 bg-[#fdfaf2] ${small ? "size-14" : "size-20 sm:size-28"}`}
       src={`data:image/svg+xml,${encodeURIComponent(svg)}`}
     />
   );

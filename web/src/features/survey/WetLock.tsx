@@ -20,8 +20,13 @@ export function WetLock() {
   };
   if (!locked)
     return (
-      <button type="button" className="target text-sm text-slate underline" onClick={() => setLocked(true)}>
-        Lock the screen
+      <button
+        type="button"
+        aria-label="Lock the screen"
+        className="target text-sm text-slate underline"
+        onClick={() => setLocked(true)}
+      >
+        Lock<span className="hidden sm:inline"> the screen</span>
       </button>
     );
   return (

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { type KeyboardEvent, useState } from "react";
 import type { Schemas } from "@/api/client";
 import { core } from "@/core";
+import { useCounts } from "@/shared/records/place";
 import { Button, Field } from "@/shared/ui";
 
 type Found = Schemas["NameFound"];
@@ -12,6 +13,7 @@ export function NameSearch({
   onTake,
   asEntered,
   onSame,
+  onEmpty,
 }: {
   label: string;
   onTake: (found: Found) => void;
@@ -19,18 +21,22 @@ export function NameSearch({
   asEntered?: (words: string) => void;
   /** '=' in the empty field */
   onSame?: (() => unknown) | undefined;
+  /** Enter in the empty field; where it is given, the keyboard is taken to the field at once */
+  onEmpty?: () => void;
 }) {
   const [typed, setTyped] = useState("");
   const words = typed.trim();
+  const counts = useCounts(); // names that are here come before those that are not
   const found = useQuery({
-    queryKey: ["names", words],
+    queryKey: ["names", words, counts.data],
     enabled: words.length >= 2,
-    queryFn: () => core.findNames(words),
+    queryFn: () => core.findNames({ words, counts: counts.data ?? {} }),
   });
   const onKey = (event: KeyboardEvent) => {
     const first = words.length >= 2 ? found.data?.[0] : undefined;
     if (event.key === "Enter" && first) onTake(first);
     else if (event.key === "=" && typed === "" && onSame) onSame();
+    else if (event.key === "Enter" && typed === "" && onEmpty) onEmpty();
     else return;
     event.preventDefault();
   };
@@ -42,6 +48,7 @@ export function NameSearch({
         onChange={(e) => setTyped(e.target.value)}
         onKeyDown={onKey}
         autoComplete="off"
+        autoFocus={onEmpty !== undefined && matchMedia("(pointer: fine)").matches}
         hint={onSame ? "Enter takes the first; = the name of the last tree" : "Enter takes the first"}
       />
       <SharedName words={words} found={found.data ?? []} />

@@ -1,0 +1,180 @@
+"""How many taps a tree costs: the targets of the daily flow, counted by a script of taps and of keys.
+
+A tap is a finger on a key or tile; a letter typed into a field is one too. Seconds depend on the hand and are
+not measured here.
+"""
+
+from __future__ import annotations
+
+from playwright.sync_api import Locator, Page, expect
+
+from apps.plants.models import Current, Visit
+from apps.plants.tests.factories import a_plant, entry, recorded
+from tests.browser.base import BrowserTestCase
+
+DEGREES_A_METRE = 1 / (111_320 * 0.7604)  # at 40.5 degrees north
+TARGETS = {  # step -> taps at most, as the daily flow asks
+    "next tree confirmed": 1,
+    "known name": 3,
+    "diameter": 4,
+    "height": 2,
+    "condition by parts": 5,
+    "base, crown, no defect": 3,
+    "save, next": 1,
+}
+WHOLE_TREE = 19
+PARTS = ("roots and base", "trunk", "scaffold limbs", "small branches and twigs", "foliage")
+JUDGED = ("Base seen: all round", "Crown seen: whole", "Defects: none found")
+
+
+class DailyFlow(BrowserTestCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.at.site.survey_steps = ["where", "name", "diameter", "height", "condition"]
+        self.at.site.units = "us_customary"
+        self.at.site.save()
+        self.ids = [
+            a_plant(self.at, entry("tag", number=tag), lon=-79.3 + east * DEGREES_A_METRE)
+            for east, tag in enumerate(("0101", "0102", "0103", "0104"))
+        ]
+        self.taps: dict[str, int] = {}
+
+    def tap(self, step: str, *targets: Locator) -> None:
+        for target in targets:
+            target.click()
+            self.taps[step] = self.taps.get(step, 0) + 1
+
+    def heading(self, page: Page, words: str) -> None:
+        expect(page.get_by_role("heading", name=words, exact=True)).to_be_visible()
+
+    def start(self, page: Page) -> None:
+        page.goto(f"{self.live_server_url}/survey")
+        page.get_by_role("button", name="Start a round through Block").click()
+        page.get_by_role("button", name="Start through Block at tag 0101").click()
+
+    def tree(self, page: Page, by_eye: bool, name: str) -> None:
+        """One whole tree with a known name, tap by tap."""
+
+        def button(words: str) -> Locator:
+            return page.get_by_role("button", name=words, exact=True)
+
+        self.tap("next tree confirmed", page.get_by_role("button", name="It is tag"))
+        self.heading(page, "Name")
+        if name:
+            field = page.get_by_label("Or, where the name is known")
+            field.press_sequentially(name)
+            self.taps["known name"] = len(name)
+            self.tap(
+                "known name",
+                page.get_by_role("region", name="Name").get_by_role("listitem").get_by_role("button").first,
+            )
+        else:
+            self.tap("known name", page.get_by_role("button", name="Same as the last tree"))
+        self.heading(page, "Diameter")
+        self.tap("diameter", button("1"), button("2"), button(".4, go on"))
+        self.heading(page, "Height")
+        if by_eye:  # once a day: from then on the sheet opens so
+            page.get_by_role("radio", name="by eye").click()
+        self.tap("height", button("4"), button("5, go on"))
+        self.heading(page, "Condition")
+        self.tap("condition by parts", *(button(f"{part}: good") for part in PARTS))
+        self.tap("base, crown, no defect", *(button(words) for words in JUDGED))
+        expect(page.get_by_text("health good, structure good")).to_be_visible()
+        self.tap("save, next", button("Save, next tree"))
+
+    def test_a_whole_tree_on_a_phone_within_its_taps(self) -> None:
+        page = self.sign_in(self.at.surveyor, self.open_browser(390, 844))
+        self.start(page)
+        for tag, by_eye, name in (("0101", True, "ac"), ("0102", False, ""), ("0103", False, "ac")):
+            self.taps = {}
+            expect(page.get_by_role("button", name=f"It is tag {tag}")).to_be_visible()
+            self.tree(page, by_eye, name)
+            for step, most in TARGETS.items():
+                self.assertLessEqual(self.taps[step], most, step)
+            self.assertLessEqual(sum(self.taps.values()), WHOLE_TREE, self.taps)
+        expect(page.get_by_role("button", name="It is tag 0104")).to_be_visible()
+        expect(page.get_by_text("0 saved on this device, 3 sent")).to_be_visible()
+        rows = Current.objects.filter(visits=2).order_by("tag")
+        self.assertEqual([round(r.dbh_cm / 2.54, 6) for r in rows], [12.4] * 3)
+        self.assertEqual([round(r.height_m / 0.3048, 6) for r in rows], [45.0] * 3)
+        self.assertEqual([r.condition for r in rows], ["good"] * 3)
+        self.assertEqual(rows[0].name, rows[1].name)
+        visit = Visit.objects.filter(plant=self.ids[0]).latest("local_date")
+        [judged] = recorded("condition", visit=visit)
+        self.assertEqual(
+            (judged.base_visible, judged.crown_visible, judged.no_defect), ("all_round", "whole", True)
+        )
+        typed = {m.quantity: m.as_entered for m in recorded("measurement", visit=visit)}
+        self.assertEqual(typed, {"dbh_cm": "12.4 in", "height_m": "45 ft"})
+
+    def test_a_figure_that_something_speaks_against_does_not_go_on_by_itself(self) -> None:
+        page = self.sign_in(self.at.surveyor, self.open_browser(390, 844))
+        page.goto(f"{self.live_server_url}/survey/{self.ids[0]}?block={self.at.block.id}")
+        page.get_by_role("button", name="It is tag").click()
+        page.get_by_label("Or, where the name is known").fill("acer rubrum")
+        page.get_by_role("region", name="Name").get_by_role("listitem").get_by_role("button").first.click()
+        self.heading(page, "Diameter")
+        page.get_by_role("button", name="Height ›").click()
+        page.get_by_role("radio", name="by eye").click()
+        for key in ("2", "5"):
+            page.get_by_role("button", name=key, exact=True).click()
+        page.get_by_role("button", name="0, go on").click()  # 250 ft: more than a red maple grows
+        expect(page.get_by_text("250.0 ft is well above the")).to_be_visible()
+        self.heading(page, "Height")
+
+    def test_the_whole_by_keyboard(self) -> None:
+        page = self.sign_in(self.at.surveyor)
+        self.start(page)
+        for i, tag in enumerate(("0101", "0102")):
+            expect(page.get_by_role("button", name=f"It is tag {tag}")).to_be_focused()
+            page.keyboard.press("Enter")
+            expect(page.get_by_label("Or, where the name is known")).to_be_focused()
+            if i == 0:
+                page.keyboard.type("ac")
+                expect(
+                    page.get_by_role("region", name="Name")
+                    .get_by_role("listitem")
+                    .get_by_role("button")
+                    .first
+                ).to_be_visible()
+                page.keyboard.press("Enter")
+            else:
+                page.keyboard.press("=")  # the name of the last tree
+            expect(page.get_by_label("Diameter (in)")).to_be_focused()
+            page.keyboard.type("12,4")
+            page.keyboard.press("Enter")
+            expect(page.get_by_text("12.4", exact=True)).to_be_visible()
+            page.keyboard.press("Enter")
+            self.heading(page, "Height")
+            if i == 0:
+                page.get_by_role("radio", name="two angles").focus()
+                page.keyboard.press("ArrowLeft")  # to the last of them
+                expect(page.get_by_role("radio", name="by eye")).to_be_focused()
+                page.keyboard.press("Space")
+                page.get_by_label("Height (ft)").focus()
+            expect(page.get_by_label("Height (ft)")).to_be_focused()
+            page.keyboard.type("45")
+            page.keyboard.press("Enter")
+            expect(page.get_by_text("45.0", exact=True)).to_be_visible()
+            page.keyboard.press("Enter")
+            self.heading(page, "Condition")
+            for row in (*PARTS, "Base seen", "Crown seen", "Defects"):
+                expect(page.get_by_role("group", name=row, exact=True)).to_be_visible()
+                page.keyboard.press("1")
+                answered = page.get_by_role("group", name=row, exact=True).locator("[aria-pressed=true]")
+                expect(answered).to_have_count(1)
+            page.keyboard.press("s")
+        expect(page.get_by_role("button", name="It is tag 0103")).to_be_focused()
+        expect(page.get_by_text("0 saved on this device, 2 sent")).to_be_visible()
+        self.assertEqual(Current.objects.filter(condition="good", visits=2).count(), 2)
+
+    def test_the_keys_of_the_screen_are_listed(self) -> None:
+        page = self.sign_in(self.at.surveyor)
+        self.start(page)
+        page.keyboard.press("Enter")
+        page.locator("h1").click()
+        page.keyboard.press("?")
+        keys = page.get_by_role("dialog", name="Keys of this screen")
+        expect(keys.get_by_text("go on")).to_be_visible()
+        page.keyboard.press("Escape")
+        expect(keys).to_have_count(0)
