@@ -179,10 +179,10 @@ class Shipped(unittest.TestCase):
             self.assertIn("fagus-orientalis", flora.below["fagus"])
             self.assertIn("fagus-sylvatica", flora.below["fagus"])
             (Path(folder) / "notes.toml").write_text('fagus-orientalis = "one by the lodge"\n')
-            self.assertEqual(local_notes(flora), {"fagus-orientalis": "one by the lodge"})
+            self.assertEqual(local_notes(flora.taxa), {"fagus-orientalis": "one by the lodge"})
             (Path(folder) / "notes.toml").write_text('fagus-nowhere = "?"\n')
             with self.assertRaises(FloraError):
-                local_notes(flora)
+                local_notes(flora.taxa)
             file.write_text(own.replace('sexes = "both"', 'sexes = "none"'))
             with self.assertRaises(FloraError) as caught:
                 compile_sources()

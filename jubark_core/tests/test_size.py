@@ -361,7 +361,7 @@ class Slips(unittest.TestCase):
             ("thinner than stems that stand", {"quantity": "height_m", "value": 25.0, "dbh_cm": 10.0}),
             ("stouter", {"quantity": "dbh_cm", "value": 318.0, "height_m": 12.0}),
             ("neighbours", {"quantity": "dbh_cm", "value": 240.0, "neighbours": [22, 25, 28, 24, 30, 26]}),
-            ("two metres a year", {"quantity": "height_m", "value": 30.0, "before": 15.0, "years": 1.0}),
+            ("more than 2.0 m a year", {"quantity": "height_m", "value": 30.0, "before": 15.0, "years": 1.0}),
         ):
             with self.subTest(said):
                 self.assertIn(said, " ".join(plausibility(**call)["warnings"]))

@@ -20,7 +20,7 @@ SOUTH = Place(-40.5, 175.0, 100)
 
 
 def row_of(taxon: str, on: datetime.date, place: Place = HOME) -> dict[str, object]:
-    return next(r for r in listed(FLORA, on, place) if r["taxon"] == taxon)
+    return next(r for r in listed(FLORA, on, place, {}) if r["taxon"] == taxon)
 
 
 class TheList(unittest.TestCase):
@@ -40,7 +40,7 @@ class TheList(unittest.TestCase):
         self.assertIn("leaf", row_of("pinus-strobus", january)["shows"])  # type: ignore[arg-type]
 
     def test_a_taxon_native_in_an_area_is_not_introduced_there(self) -> None:
-        for row in listed(FLORA, datetime.date(2026, 6, 1), HOME):
+        for row in listed(FLORA, datetime.date(2026, 6, 1), HOME, {}):
             self.assertFalse(set(row["native"]) & set(row["introduced"]), row["taxon"])
             self.assertLessEqual(
                 set(row["invasive"]), set(row["introduced"]) | set(row["native"]) | set(row["invasive"])
@@ -63,7 +63,7 @@ class TheMonth(unittest.TestCase):
 
     def test_a_row_for_each_described_taxon_and_none_for_a_genus(self) -> None:
         self.assertEqual(set(self.sheet(6)), {"acer-rubrum", "hamamelis-virginiana", "pinus-strobus"})
-        self.assertEqual(self.sheet(6)["acer-rubrum"]["stems"], 8)
+        self.assertEqual(self.sheet(6)["acer-rubrum"]["plants"], 8)
 
     def test_red_maple_flowers_before_the_leaves_and_witch_hazel_when_they_fall(
         self,
@@ -93,7 +93,7 @@ class TheMonth(unittest.TestCase):
             for c in FLORA.characters.values()
             if c["organ"] in ("leaf", "flower") and "leaf_on" in c.get("visible", ())
         }
-        for told in self.sheet(1)["acer-rubrum"]["told"]:  # type: ignore[attr-defined]
+        for told in self.sheet(1)["acer-rubrum"]["separated"]:  # type: ignore[attr-defined]
             self.assertFalse({words.split(":")[0] for words in told["by"]} & leafy)
 
     def test_a_month_that_is_none_is_refused(self) -> None:

@@ -1,65 +1,20 @@
 import { keepPreviousData, useInfiniteQuery } from "@tanstack/react-query";
-import { createColumnHelper, flexRender, getCoreRowModel, useReactTable } from "@tanstack/react-table";
+import { flexRender, getCoreRowModel, useReactTable } from "@tanstack/react-table";
 import { ChevronDown, ChevronUp } from "lucide-react";
-import { useDeferredValue, useEffect, useMemo, useState } from "react";
+import { useDeferredValue, useMemo } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { api, unwrap } from "@/api/client";
-import { readNumber } from "@/shared/numbers";
-import { nameShown } from "@/shared/records/labels";
 import { useSiteOf } from "@/shared/records/place";
-import { type Row, useBlocks, useVocabulary } from "@/shared/records/reads";
-import { type Units, useUnitsOf } from "@/shared/site/units";
-import { Button, Field, PageState, Select } from "@/shared/ui";
-
-const column = createColumnHelper<Row>();
-const columnsIn = (units: Units) => [
-  column.accessor("tag", {
-    header: "Tag",
-    cell: (c) => (
-      <Link to={`/history/${c.row.original.id}`} className="whitespace-nowrap font-bold text-slate underline">
-        {c.getValue() || "no tag"}
-        {c.row.original.tag_clash && <span className="ml-1 text-rust">twice</span>}
-      </Link>
-    ),
-  }),
-  column.accessor("name", {
-    header: "Name",
-    cell: (c) => (
-      <span className="latin whitespace-nowrap text-[1.05rem]">
-        {nameShown(c.getValue(), c.row.original.name_rank) || "not named"}
-      </span>
-    ),
-  }),
-  column.accessor("dbh_cm", {
-    header: `Diameter ${units.label("cm")}`,
-    cell: (c) => figureIn(units, c.getValue(), "cm"),
-  }),
-  column.accessor("height_m", {
-    header: `Height ${units.label("m")}`,
-    cell: (c) => figureIn(units, c.getValue(), "m"),
-  }),
-  column.accessor("condition", { header: "Condition", cell: (c) => c.getValue().replaceAll("_", " ") }),
-  column.accessor("life", { header: "Life", cell: (c) => c.getValue().replaceAll("_", " ") }),
-  column.accessor("signs", {
-    header: "Signs",
-    enableSorting: false,
-    cell: (c) => <Signs ids={c.getValue()} />,
-  }),
-  column.accessor("visits", { header: "Visits" }),
-  column.accessor("last_seen", {
-    header: "Last seen",
-    cell: (c) => <span className="whitespace-nowrap">{c.getValue()}</span>,
-  }),
-];
-const figureIn = (units: Units, value: number | null, si: string) =>
-  value === null ? "" : units.figure(value, si);
-const NUMERIC = new Set(["dbh_cm", "height_m", "visits"]);
+import { useBlocks } from "@/shared/records/reads";
+import { useUnitsOf } from "@/shared/site/units";
+import { Button, PageState } from "@/shared/ui";
+import { columnsIn, NUMERIC } from "./columns";
+import { InventoryFilters } from "./InventoryFilters";
 
 /** Every tree in one table: filter, sort, open. The address holds filter and sort, so that back and reload keep them. */
 export function InventoryPage() {
   const [params, setParams] = useSearchParams();
   const blocks = useBlocks();
-  const vocabulary = useVocabulary();
   const navigate = useNavigate();
   const sort = params.get("sort") ?? "tag";
   const wanted = useDeferredValue(params.toString());
@@ -111,55 +66,7 @@ export function InventoryPage() {
           What the terms mean
         </Link>
       </header>
-      <div className="mb-4 grid grid-cols-2 gap-3 md:grid-cols-5">
-        <Select
-          label="Block"
-          value={params.get("block") ?? ""}
-          onChange={(e) => change("block", e.target.value)}
-        >
-          <option value="">all blocks</option>
-          {blocks.data?.map((b) => (
-            <option key={b.id} value={b.id}>
-              {b.name}
-            </option>
-          ))}
-        </Select>
-        <Field
-          label="Tag or name"
-          type="search"
-          value={params.get("words") ?? ""}
-          onChange={(e) => change("words", e.target.value)}
-        />
-        <Select
-          label="Condition"
-          value={params.get("condition") ?? ""}
-          onChange={(e) => change("condition", e.target.value)}
-        >
-          <option value="">any</option>
-          {vocabulary.data?.conditions.map((c) => (
-            <option key={c.id} value={c.id}>
-              {c.label}
-            </option>
-          ))}
-        </Select>
-        <Select
-          label="Sign"
-          value={params.get("sign") ?? ""}
-          onChange={(e) => change("sign", e.target.value)}
-        >
-          <option value="">any</option>
-          {vocabulary.data?.signs.map((s) => (
-            <option key={s.id} value={s.id}>
-              {s.label}
-            </option>
-          ))}
-        </Select>
-        <DiameterFrom
-          units={units}
-          value={params.get("dbh_from") ?? ""}
-          onChange={(value) => change("dbh_from", value)}
-        />
-      </div>
+      <InventoryFilters params={params} change={change} units={units} />
       {inventory.error && <PageState error={inventory.error} what="the inventory" />}
       {first && rows.length === 0 && <p>Nothing fits these filters.</p>}
       {rows.length > 0 && (
@@ -228,38 +135,3 @@ export function InventoryPage() {
 }
 
 /** The least diameter; a decimal comma is as good as a point, and what is no number filters nothing and says so. */
-const LARGEST_CM = 10_000;
-
-/** The least diameter, typed in the units of the site; the address holds it in cm. */
-function DiameterFrom(props: { units: Units; value: string; onChange: (cm: string) => void }) {
-  const { units, value, onChange } = props;
-  const shown = value === "" ? "" : units.typed(Number(value), "cm");
-  const [typed, setTyped] = useState(shown);
-  const read = (text: string) => {
-    const cm = units.read(text, "cm");
-    return cm !== null && cm >= 0 && cm <= LARGEST_CM ? cm : null;
-  };
-  // the address may change by going back; what is typed follows unless it says the same
-  useEffect(() => setTyped((now) => (readNumber(now) === readNumber(shown) ? now : shown)), [shown]);
-  return (
-    <Field
-      label={`Diameter from (${units.label("cm")})`}
-      inputMode="decimal"
-      value={typed}
-      error={
-        typed.trim() !== "" && read(typed) === null
-          ? `A number from 0 to ${Math.floor(Number(units.typed(LARGEST_CM, "cm")))}`
-          : undefined
-      }
-      onChange={(e) => {
-        setTyped(e.target.value);
-        onChange(String(read(e.target.value) ?? ""));
-      }}
-    />
-  );
-}
-
-function Signs({ ids }: { ids: string[] }) {
-  const vocabulary = useVocabulary();
-  return <>{ids.map((id) => vocabulary.data?.signs.find((s) => s.id === id)?.label ?? id).join(", ")}</>;
-}

@@ -1,0 +1,72 @@
+import { useState } from "react";
+import { nameShown } from "@/shared/records/labels";
+import type { Vocabulary } from "@/shared/records/reads";
+import { Button, Field } from "@/shared/ui";
+import { AnotherName } from "./AnotherName";
+import type { Answer } from "./naming";
+import { percent } from "./percent";
+
+export type OnAccept = (
+  taxon: string,
+  name: string,
+  probability: number | undefined,
+  reason?: string,
+) => void;
+
+interface Props {
+  answer: Answer;
+  vocabulary: Vocabulary;
+  /** the candidate that was picked in the place of the best match */
+  other: string | null;
+  mayAccept: boolean;
+  onAccept: OnAccept;
+  /** on a sheet there are no places below on a phone */
+  onSheet: boolean;
+}
+
+/** The name in one line, and the ways to accept it or another. */
+export function AcceptName({ answer, vocabulary, other, mayAccept, onAccept, onSheet }: Props) {
+  const [reason, setReason] = useState("");
+  const s = answer.supported;
+  const chosen = answer.candidates.find((c) => c.taxon === other);
+  return (
+    <div
+      className={`fixed inset-x-0 z-20 grid ${onSheet ? "bottom-0" : "bottom-14 md:bottom-0"} gap-2 border-t border-rule bg-sheet px-4 py-3 lg:static`}
+    >
+      <p className="lg:hidden">
+        {s ? (
+          <span className="latin text-xl">{nameShown(s.name, s.rank)}</span>
+        ) : (
+          <>
+            No name supported yet; <span className="latin">{answer.candidates[0]?.name}</span> leads,{" "}
+            {percent(answer.candidates[0]?.probability ?? 0)}
+          </>
+        )}{" "}
+        {s && <strong>{percent(s.probability)}</strong>}
+      </p>
+      {mayAccept && chosen && chosen.taxon !== s?.taxon && (
+        <>
+          <Field
+            label="Why another name than the one supported"
+            value={reason}
+            onChange={(e) => setReason(e.target.value)}
+            maxLength={300}
+          />
+          <Button
+            weight="act"
+            disabled={!reason.trim()}
+            onClick={() => onAccept(chosen.taxon, chosen.name, chosen.probability, reason.trim())}
+          >
+            Accept {chosen.name}
+          </Button>
+        </>
+      )}
+      {mayAccept && s && (!chosen || chosen.taxon === s.taxon) && (
+        <Button weight="act" onClick={() => onAccept(s.taxon, nameShown(s.name, s.rank), s.probability)}>
+          Accept {nameShown(s.name, s.rank)}
+        </Button>
+      )}
+      {mayAccept && <AnotherName answer={answer} vocabulary={vocabulary} onAccept={onAccept} />}
+    </div>
+  );
+}
