@@ -7,6 +7,7 @@ from pathlib import Path
 from django.core.management import call_command
 from django.test import SimpleTestCase
 
+from jubark_core.door import OPERATIONS
 from jubark_core.records.upgrade import VERSION
 
 SCHEMA = Path(__file__).resolve().parents[3] / "openapi" / "schema.yaml"
@@ -18,6 +19,17 @@ class ApiDescription(SimpleTestCase):
         stamped = re.search(r"RECORD_VERSION = (\d+);", entries.read_text())
         assert stamped is not None
         self.assertEqual(int(stamped[1]), VERSION)
+
+    def test_the_web_has_a_function_for_each_operation_of_the_core_and_no_other_way_in(self) -> None:
+        source = SCHEMA.parents[1] / "web" / "src"
+        asked = {
+            file: set(re.findall(r'"/api/core/([a-z-]+)/"', file.read_text()))
+            for file in source.rglob("*.ts*")
+            if file.name != "schema.d.ts"
+        }
+        own = source / "core" / "operations.ts"
+        self.assertEqual(asked.pop(own), set(OPERATIONS))
+        self.assertEqual([file.name for file, found in asked.items() if found], [])
 
     def test_the_committed_file_is_up_to_date(self) -> None:
         out = io.StringIO()
