@@ -8,6 +8,7 @@ import json
 import re
 import time
 import uuid
+from pathlib import Path
 
 from django.contrib.sessions.models import Session
 from playwright.sync_api import Page, Route, expect
@@ -337,6 +338,16 @@ class Device(BrowserTestCase):
         page.context.route("**/api/core/upgrade/", lambda route: route.abort())
         page.goto(f"{self.live_server_url}/survey/{self.plant}?block={self.at.block.id}")
         expect(page.get_by_text("This draft was made by an earlier version of the app.")).to_be_visible()
+        page.context.unroute("**/api/core/upgrade/")
+        refusal = {"code": "bad_input", "message": "record: a draft as an app of version 1 wrote it"}
+        page.context.route("**/api/core/upgrade/", lambda route: route.fulfill(status=400, json=refusal))
+        page.evaluate("dispatchEvent(new Event('online'))")
+        expect(page.get_by_text("could not be opened: record: a draft")).to_be_visible()
+        with page.expect_download() as copy:  # there is a way out, and a copy of it before
+            page.get_by_role("button", name="Save as a file").click()
+        self.assertIn(self.plant, Path(copy.value.path()).read_text())
+        page.get_by_role("button", name="Throw away").click()
+        expect(page.get_by_role("button", name="Throw away for good")).to_be_visible()
         page.context.unroute("**/api/core/upgrade/")
         page.evaluate("dispatchEvent(new Event('online'))")
         expect(page.get_by_role("heading", name="Save")).to_be_visible()

@@ -1,8 +1,8 @@
 import { useLiveQuery } from "dexie-react-hooks";
-import { useState } from "react";
+import { download, downloadJson } from "@/shared/download";
 import { useMember } from "@/shared/member";
 import { nudge, type OutboxItem, type PhotoItem, saved, store } from "@/shared/outbox";
-import { Button } from "@/shared/ui";
+import { Button, ThrowAway } from "@/shared/ui";
 
 const WORDS = {
   saved: "Saved on this device",
@@ -88,29 +88,13 @@ function WaysOut({
   onSave: () => void;
   onThrowAway: () => Promise<unknown>;
 }) {
-  const [sure, setSure] = useState(false);
   return (
     <div className="mt-2 flex flex-wrap gap-2">
       <Button onClick={() => void onAgain().then(nudge)}>Try again</Button>
       <Button onClick={onSave}>Save as a file</Button>
-      <Button weight="warn" onClick={() => (sure ? void onThrowAway() : setSure(true))}>
-        {sure ? "Throw away for good" : "Throw away"}
-      </Button>
+      <ThrowAway onThrowAway={onThrowAway} />
     </div>
   );
 }
 
-function saveItem(item: OutboxItem): void {
-  download(
-    new Blob([JSON.stringify(item, null, 1)], { type: "application/json" }),
-    `jubark-${item.kind}-${item.id}.json`,
-  );
-}
-
-function download(content: Blob, name: string): void {
-  const link = document.createElement("a");
-  link.href = URL.createObjectURL(content);
-  link.download = name;
-  link.click();
-  URL.revokeObjectURL(link.href);
-}
+const saveItem = (item: OutboxItem): void => downloadJson(item, `jubark-${item.kind}-${item.id}.json`);

@@ -2,9 +2,10 @@ import { useEffect } from "react";
 import { useParams } from "react-router";
 import { today } from "@/shared/dates";
 import { useMember } from "@/shared/member";
-import { emptyDraft, useDraft } from "@/shared/records/draft";
+import { emptyDraft } from "@/shared/records/draft";
 import { entryOf } from "@/shared/records/entries";
 import { useBlocks, usePlan, useSites, useVocabulary } from "@/shared/records/reads";
+import { useDraft } from "@/shared/records/useDraft";
 import { Notice, PageState } from "@/shared/ui";
 import { OlderDraft } from "@/shared/visit/OlderDraft";
 import { Identify } from "./Identify";
@@ -18,7 +19,7 @@ export function IdentifyPage() {
   const vocabulary = useVocabulary();
   const blocks = useBlocks();
   const sites = useSites();
-  const { draft, older, put, change } = useDraft(plantId);
+  const { draft, older, put, change, drop } = useDraft(plantId);
   const firstBlock = blocks.data?.[0];
   const plan = usePlan(draft?.block);
 
@@ -29,7 +30,7 @@ export function IdentifyPage() {
       );
   }, [draft, plantId, firstBlock, put, member]);
 
-  if (older) return <OlderDraft error={older} />;
+  if (older) return <OlderDraft older={older} onThrowAway={drop} />;
   if (draft === null && plantId !== LOOSE)
     return (
       <div className="p-4">

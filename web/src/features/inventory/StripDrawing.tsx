@@ -72,11 +72,8 @@ export function StripDrawing({ visits }: { visits: Visit[] }) {
 }
 
 function diameterOf(visit: Visit): number | null {
-  const entry = [...visit.entries]
-    .reverse()
-    .find(
-      (e) =>
-        e.kind === "measurement" && e.stands && (e.body as Record<string, unknown>)["quantity"] === "dbh_cm",
-    );
-  return entry ? Number((entry.body as Record<string, unknown>)["value"]) : null;
+  const diameters = visit.entries.flatMap((e) =>
+    e.kind === "measurement" && e.stands && e.body?.quantity === "dbh_cm" ? [e.body.value ?? null] : [],
+  );
+  return diameters.at(-1) ?? null;
 }

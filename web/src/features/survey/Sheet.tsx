@@ -3,8 +3,9 @@ import { useEffect, useRef, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 import { today } from "@/shared/dates";
 import { useMember } from "@/shared/member";
-import { AFTER_NAME, emptyDraft, saysSomething, useDraft } from "@/shared/records/draft";
+import { AFTER_NAME, emptyDraft, saysSomething } from "@/shared/records/draft";
 import { useBlocks, usePlan, usePlant, useSites, useVocabulary } from "@/shared/records/reads";
+import { useDraft } from "@/shared/records/useDraft";
 import { useRound } from "@/shared/round/round";
 import { useShortcuts } from "@/shared/shortcuts";
 import { InSite } from "@/shared/site/InSite";
@@ -34,7 +35,7 @@ export function Sheet({ plantId }: { plantId: string }) {
   ]);
   const row = plan.rows.find((r) => r.id === plantId);
   if (savedId) return <Saved visitId={savedId} plantId={plantId} row={row} rows={plan.rows} />;
-  if (older) return <OlderDraft error={older} />;
+  if (older) return <OlderDraft older={older} onThrowAway={drop} />;
   if (!draft || !vocabulary.data || sites.isPending)
     return <PageState error={plant.error ?? blocks.error ?? vocabulary.error} what="this tree" />;
   const steps = stepsOf(site?.survey_steps ?? [], onRound ? onRound.mode : "whole");

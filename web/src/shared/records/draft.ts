@@ -1,8 +1,6 @@
-import { useLiveQuery } from "dexie-react-hooks";
 import type { Case } from "@/core";
 import { newId } from "@/shared/ids";
-import { type Member, useMember } from "@/shared/member";
-import { saved, store } from "@/shared/outbox";
+import type { Member } from "@/shared/member";
 import {
   type BodyOf,
   type EntryIn,
@@ -18,7 +16,6 @@ import {
   withoutEntry,
 } from "./entries";
 import type { Site, VisitIn } from "./reads";
-import { useUpgraded } from "./upgrade";
 
 /** An observation as the naming contract takes it: with the id of its entry, and the day where that is another. */
 export type Seen = BodyOf<"observation"> & { id: string; on?: string };
@@ -72,32 +69,6 @@ export function emptyDraft(
     pictures: [],
     step: "where",
   };
-}
-
-const keyOf = (member: Member, plant: string) => `${member.id} ${plant}`;
-
-/** The draft of a plant and the ways to change it; `undefined` while it is being read, `null` when there is none. */
-export function useDraft(plant: string) {
-  const member = useMember();
-  const key = keyOf(member, plant);
-  const stored = useLiveQuery(
-    async () => ((await store.drafts.get(key))?.draft as Draft | undefined) ?? null,
-    [key],
-  );
-  const write = (next: Draft) => store.drafts.put({ key, owner: member.id, draft: next });
-  const put = (next: Draft) => saved(write(next));
-  const change = async (part: Change) =>
-    saved(
-      store.transaction("rw", store.drafts, async () => {
-        const now = (await store.drafts.get(key))?.draft as Draft | undefined;
-        if (now) await write({ ...now, ...(typeof part === "function" ? part(now) : part) });
-      }),
-    );
-  const drop = () => saved(store.drafts.delete(key));
-  // one that another version of the app made is upgraded by the server before anything reads it
-  const other = stored && stored.version !== RECORD_VERSION ? stored : null;
-  const older = useUpgraded(other, put);
-  return { draft: other ? undefined : stored, older, put, change, drop };
 }
 
 /** Puts one body in the place of the newest of its kind; null takes that one out. */

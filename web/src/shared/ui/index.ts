@@ -7,3 +7,4 @@ export { Field, FigureField, Select } from "./Field";
 export { Keypad } from "./Keypad";
 export { Notice } from "./Notice";
 export { PageState } from "./PageState";
+export { ThrowAway } from "./ThrowAway";

@@ -1,0 +1,39 @@
+import { useLiveQuery } from "dexie-react-hooks";
+import { type Member, useMember } from "@/shared/member";
+import { saved, store } from "@/shared/outbox";
+import type { Change, Draft } from "./draft";
+import { RECORD_VERSION } from "./entries";
+import { useUpgraded } from "./upgrade";
+
+/** A draft of another version of the app, and why it cannot be opened yet. */
+export interface Older {
+  error: Error;
+  draft: Draft;
+}
+
+const keyOf = (member: Member, plant: string) => `${member.id} ${plant}`;
+
+/** The draft of a plant and the ways to change it; `undefined` while it is being read, `null` when there is none. */
+export function useDraft(plant: string) {
+  const member = useMember();
+  const key = keyOf(member, plant);
+  const stored = useLiveQuery(
+    async () => ((await store.drafts.get(key))?.draft as Draft | undefined) ?? null,
+    [key],
+  );
+  const write = (next: Draft) => store.drafts.put({ key, owner: member.id, draft: next });
+  const put = (next: Draft) => saved(write(next));
+  const change = async (part: Change) =>
+    saved(
+      store.transaction("rw", store.drafts, async () => {
+        const now = (await store.drafts.get(key))?.draft as Draft | undefined;
+        if (now) await write({ ...now, ...(typeof part === "function" ? part(now) : part) });
+      }),
+    );
+  const drop = () => saved(store.drafts.delete(key));
+  // one that another version of the app made is upgraded by the server before anything reads it
+  const other = stored && stored.version !== RECORD_VERSION ? stored : null;
+  const error = useUpgraded(other, put);
+  const older: Older | null = error && other ? { error, draft: other } : null;
+  return { draft: other ? undefined : stored, older, put, change, drop };
+}
