@@ -13,6 +13,7 @@ import tracemalloc
 from collections.abc import Callable
 from typing import Any
 
+from jubark_core.door import run
 from jubark_core.flora.load import shipped_flora
 from jubark_core.flora.model import Flora
 from jubark_core.naming.engine import RunningCase, name_plant
@@ -105,6 +106,10 @@ def bench() -> int:
             print(
                 f"  {number:2d} looks          {ms:6.1f} ms  {ms / stick:5.2f} x yardstick  (goal {goal} ms)"
             )
+        five = {**BASE, "observations": looks_of(flora, MODEL, 5)}
+        for half in ("rank", "next"):
+            ms = median_ms(functools.partial(run, half, five, flora))
+            print(f"  5 looks, {half:4}     {ms:6.1f} ms  {ms / stick:5.2f} x yardstick")
         with_it, without = (
             median_ms(functools.partial(_last_look, flora, *more), 9) for more in ((), (False,))
         )

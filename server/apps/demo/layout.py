@@ -23,6 +23,7 @@ class SitePlan:
     elevation_m: float
     areas: tuple[str, ...]
     units: str
+    protection: str
     breast_height_m: float
     several_stems: str
     blocks: tuple[BlockPlan, ...]
@@ -68,6 +69,7 @@ BRINDLE_FOLD = SitePlan(
     elevation_m=310,
     areas=("PEN",),
     units="us_customary",
+    protection="foot_per_inch",
     breast_height_m=1.37,
     several_stems="squares",
     blocks=(
@@ -116,6 +118,7 @@ SALTMARROW_POINT = SitePlan(
     elevation_m=20,
     areas=("ORE",),
     units="metric",
+    protection="bs5837",
     breast_height_m=1.30,
     several_stems="largest_plus_half",
     blocks=(

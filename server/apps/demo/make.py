@@ -62,6 +62,7 @@ def make_site(actor: Member, plan: SitePlan, stands: list[Stand], today: datetim
         lon=plan.lon,
         elevation_m=plan.elevation_m,
         units=plan.units,
+        protection=plan.protection,
         breast_height_m=plan.breast_height_m,
         several_stems=plan.several_stems,
     )

@@ -246,10 +246,15 @@ class AtAStem(BrowserTestCase):
         page.get_by_role("button", name="It is tag").click()
         page.get_by_label("Or, where the name is known").fill("Acer saccharum")
         page.get_by_role("button", name="Acer saccharum").first.click()
+        expect(page.get_by_role("heading", name="Diameter")).to_be_visible()  # the sheet has gone on
+        page.get_by_role("button", name="Not yet separated from").click()
         expect(page.get_by_role("heading", name="Not yet separated from")).to_be_visible()
         expect(page.get_by_text("Acer platanoides")).to_be_visible()
         page.get_by_label("Or, where the name is known").fill("Ginkgo")
         page.get_by_role("button", name="Ginkgo biloba").first.click()
+        expect(page.get_by_role("heading", name="Diameter")).to_be_visible()
+        expect(page.get_by_role("button", name="Not yet separated from")).to_have_count(0)
+        page.get_by_role("button", name="Back").click()
         expect(page.get_by_text("Name on this visit: Ginkgo biloba")).to_be_visible()
         expect(page.get_by_role("heading", name="Not yet separated from")).to_have_count(0)
 

@@ -89,7 +89,7 @@ class Portraits(BrowserTestCase):
         page.get_by_label("Wire's height (m)").fill("9")
         expect(page.get_by_text("Does not fit.")).to_be_visible()
         page.get_by_label("Distance (m)").fill("far")
-        expect(page.get_by_text("far is no number of metres")).to_be_visible()
+        expect(page.get_by_text("far is no number in m")).to_be_visible()
         self.accessible("Portrait with its year")
 
     def test_the_month_of_a_block_as_a_sheet(self) -> None:

@@ -2,6 +2,15 @@ import { useQuery } from "@tanstack/react-query";
 import { type Case, core } from "@/core";
 import type { Vocabulary } from "@/shared/records/reads";
 
+/** The rivals of a name that was entered without Identify; asked for where there is one. */
+export const useNotSeparatedFrom = (taxon: string | undefined, given: Case) =>
+  useQuery({
+    queryKey: ["not separated from", taxon, given],
+    enabled: Boolean(taxon),
+    retry: false,
+    queryFn: () => core.notSeparatedFrom({ case: given, taxon: taxon ?? "" }),
+  });
+
 /** For a name entered without Identify: what it is taken for, and the looks that would part the two. Silent where there is nothing. */
 export function NotSeparatedFrom({
   taxon,
@@ -12,11 +21,7 @@ export function NotSeparatedFrom({
   given: Case;
   vocabulary: Vocabulary;
 }) {
-  const rivals = useQuery({
-    queryKey: ["not separated from", taxon, given],
-    retry: false,
-    queryFn: () => core.notSeparatedFrom({ case: given, taxon }),
-  });
+  const rivals = useNotSeparatedFrom(taxon, given);
   if (rivals.error)
     return <p className="text-sm text-soft">What it is taken for is looked up when online.</p>;
   if (!rivals.data || rivals.data.length === 0) return null;

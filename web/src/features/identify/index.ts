@@ -1,2 +1,2 @@
 export { IdentifyPage } from "./IdentifyPage";
-export { NotSeparatedFrom } from "./NotSeparatedFrom";
+export { NotSeparatedFrom, useNotSeparatedFrom } from "./NotSeparatedFrom";

@@ -12,6 +12,7 @@ import workerUrl from "maplibre-gl/dist/maplibre-gl-worker.mjs?worker&url";
 import "maplibre-gl/dist/maplibre-gl.css";
 import { useEffect, useRef, useState } from "react";
 import type { Block, Row } from "@/shared/records/reads";
+import type { System } from "@/shared/site/units";
 import { nameBlocks, outlineOf } from "./blockNames";
 
 setWorkerUrl(workerUrl);
@@ -22,6 +23,8 @@ interface Props {
   rows: Row[];
   selected: string | null;
   mark: [number, number] | null;
+  /** in which the scale is drawn */
+  system: System;
   onBlock: (id: string) => void;
   onPlant: (id: string) => void;
   onPlace: (lon: number, lat: number) => void;
@@ -31,7 +34,8 @@ const colour = (name: string) =>
   getComputedStyle(document.documentElement).getPropertyValue(`--color-${name}`).trim();
 
 /** The plan: blocks by outline, stems by size and state. A tap on a stem picks it; a tap on the ground sets a place. */
-export function BlockMap({ blocks, chosen, rows, selected, mark, onBlock, onPlant, onPlace }: Props) {
+export function BlockMap(props: Props) {
+  const { blocks, chosen, rows, selected, mark, system, onBlock, onPlant, onPlace } = props;
   const box = useRef<HTMLDivElement>(null);
   const act = useRef({ onBlock, onPlant, onPlace });
   act.current = { onBlock, onPlant, onPlace };
@@ -52,14 +56,13 @@ export function BlockMap({ blocks, chosen, rows, selected, mark, onBlock, onPlan
     });
     map.touchZoomRotate.disableRotation();
     map.addControl(new NavigationControl({ showCompass: false }), "top-right");
-    map.addControl(new ScaleControl({ maxWidth: 120 }), "bottom-right");
     map.on("click", (event: MapMouseEvent) => {
       if (!takesTaps.current) return;
       const near: [[number, number], [number, number]] = [
         [event.point.x - 8, event.point.y - 8],
         [event.point.x + 8, event.point.y + 8],
       ];
-      const hit = map.queryRenderedFeatures(near, { layers: ["stems", "patches"] })[0];
+      const hit = map.queryRenderedFeatures(near, { layers: ["stems", "groups"] })[0];
       if (hit) return act.current.onPlant(String(hit.properties["id"]));
       const block = map.queryRenderedFeatures(event.point, { layers: ["blocks"] })[0];
       act.current.onPlace(event.lngLat.lng, event.lngLat.lat);
@@ -72,8 +75,16 @@ export function BlockMap({ blocks, chosen, rows, selected, mark, onBlock, onPlan
     };
   }, []);
 
+  useEffect(() => {
+    if (!view) return;
+    const scale = new ScaleControl({ maxWidth: 120, unit: system === "metric" ? "metric" : "imperial" });
+    view.addControl(scale, "bottom-right");
+    return () => {
+      if (view.hasControl(scale)) view.removeControl(scale);
+    };
+  }, [view, system]);
   useEffect(() => put(view, "blocks", blockShapes(blocks, chosen)), [view, blocks, chosen]);
-  useEffect(() => put(view, "patches", patchShapes(rows)), [view, rows]);
+  useEffect(() => put(view, "groups", groupShapes(rows)), [view, rows]);
   useEffect(() => put(view, "stems", stemPoints(rows, selected)), [view, rows, selected]);
 
   const shown = chosen ? chosen.id : blocks.map((b) => b.id).join(" ");
@@ -113,7 +124,7 @@ export function BlockMap({ blocks, chosen, rows, selected, mark, onBlock, onPlan
       />
       <p className="pointer-events-none absolute bottom-1 left-1 bg-paper px-2 py-1 text-sm">
         <span className="text-moss">●</span> named · ○ not named · <strong className="text-rust">○</strong>{" "}
-        dead or gone · <span className="text-moss">┅</span> patch
+        dead or gone · <span className="text-moss">┅</span> group
       </p>
     </>
   );
@@ -130,7 +141,7 @@ function emptyStyle(): StyleSpecification {
     version: 8,
     sources: {
       blocks: { type: "geojson", data: empty },
-      patches: { type: "geojson", data: empty },
+      groups: { type: "geojson", data: empty },
       stems: { type: "geojson", data: empty },
     },
     layers: [
@@ -154,15 +165,15 @@ function emptyStyle(): StyleSpecification {
         },
       },
       {
-        id: "patches",
+        id: "groups",
         type: "fill",
-        source: "patches",
+        source: "groups",
         paint: { "fill-color": colour("moss"), "fill-opacity": 0.25 },
       },
       {
-        id: "patch-edges",
+        id: "group-edges",
         type: "line",
-        source: "patches",
+        source: "groups",
         paint: { "line-color": colour("moss"), "line-width": 2, "line-dasharray": [2, 2] },
       },
       {
@@ -209,7 +220,7 @@ function blockShapes(blocks: Block[], chosen: Block | undefined): GeoJSON.Featur
   };
 }
 
-function patchShapes(rows: Row[]): GeoJSON.FeatureCollection {
+function groupShapes(rows: Row[]): GeoJSON.FeatureCollection {
   const shapes = rows.filter((r) => r.outline);
   return {
     type: "FeatureCollection",

@@ -28,12 +28,12 @@ export function MapPage() {
   const [mark, setMark] = useState<[number, number] | null>(null);
   const [words, setWords] = useState("");
   const chosen = blocks.data?.find((b) => b.id === blockId);
-  const units = useUnitsOf(useSiteOf(blockId));
   const siteId = chosen?.site_id ?? params.get("site") ?? blocks.data?.[0]?.site_id;
   const neighbours = useMemo(
     () => (blocks.data ?? []).filter((b) => b.site_id === siteId),
     [blocks.data, siteId],
   );
+  const units = useUnitsOf(useSiteOf(blockId ?? neighbours[0]?.id));
   const everything = usePlans(blockId ? NONE : neighbours);
   if (!blocks.data) return <PageState error={blocks.error} what="the blocks" />;
   if (blockId && !chosen)
@@ -55,6 +55,7 @@ export function MapPage() {
           rows={blockId ? plan.rows : everything}
           selected={selected}
           mark={placing ? mark : null}
+          system={units.system}
           onBlock={(id) => !placing && id !== blockId && navigate(`/map/${id}`)}
           onPlant={(id) => !placing && setSelected(id)}
           onPlace={(lon, lat) => placing && setMark([lon, lat])}

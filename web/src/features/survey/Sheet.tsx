@@ -11,6 +11,7 @@ import { useShortcuts } from "@/shared/shortcuts";
 import { InSite } from "@/shared/site/InSite";
 import { Button, PageState } from "@/shared/ui";
 import { OlderDraft } from "@/shared/visit/OlderDraft";
+import { OpenName } from "./OpenName";
 import { ReadBack } from "./ReadBack";
 import { Saved } from "./Saved";
 import { SheetHeader } from "./SheetHeader";
@@ -76,6 +77,7 @@ export function Sheet({ plantId }: { plantId: string }) {
         </nav>
         <section className="overflow-y-auto p-4 md:p-6" aria-label={label}>
           <div className="mx-auto max-w-2xl">
+            {step !== named && <OpenName draft={draft} site={site} onName={() => go(named)} />}
             <h1 className="mb-3 text-2xl">{label}</h1>
             <InSite site={site}>
               <View

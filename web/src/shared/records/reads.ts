@@ -2,7 +2,7 @@ import { useQueries, useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { api, type Schemas, unwrap } from "@/api/client";
 import { core } from "@/core";
-import { type OutboxItem, savedCopy, useUnsent } from "@/shared/outbox";
+import { type OutboxItem, savedCopy, store, useUnsent } from "@/shared/outbox";
 
 export type Block = Schemas["Block"];
 export type Site = Schemas["Site"];
@@ -109,11 +109,17 @@ export function useVocabulary() {
   });
 }
 
+/** The drawings that are on the device, where they are of this flora: two megabytes that need not come again. */
+async function copyOf(key: string, version: string): Promise<Schemas["Tiles"] | undefined> {
+  const kept = (await store.copies.get(key))?.value as Schemas["Tiles"] | undefined;
+  return kept?.version === version ? kept : undefined;
+}
+
 /** Answer tiles: character -> state -> SVG. Asked for again only when the flora changes. */
 export function useDrawings(version: string) {
   return useQuery({
     queryKey: ["drawings", version],
     staleTime: Number.POSITIVE_INFINITY,
-    queryFn: () => savedCopy("drawings", core.tiles),
+    queryFn: async () => (await copyOf("drawings", version)) ?? savedCopy("drawings", core.tiles),
   });
 }
