@@ -3,6 +3,7 @@ import { useState } from "react";
 import { api, call, refusal, type Schemas, unwrap } from "@/api/client";
 import { reaches, useMember } from "@/shared/member";
 import { useBlocks, useSites } from "@/shared/records/reads";
+import { useUnits } from "@/shared/site/units";
 import { Button, Field, Notice, PageState, Select } from "@/shared/ui";
 
 type Batch = Schemas["Batch"];
@@ -183,15 +184,19 @@ function Staged({
 }
 
 /** A new, empty block beside the site's origin, to read a file into or to start walking. */
+const SQUARE_M = 200;
+const M_PER_DEGREE = 111_320;
+
 function OpenBlock({ onOpened }: { onOpened: (id: string) => void }) {
   const sites = useSites();
+  const units = useUnits();
   const queryClient = useQueryClient();
   const [name, setName] = useState("");
   const open = useMutation({
     mutationFn: async () => {
       const site = sites.data?.[0];
       if (!site) throw new Error("There is no site yet.");
-      const half = 0.0009;
+      const half = SQUARE_M / 2 / M_PER_DEGREE;
       const [w, s, e, n] = [site.lon - half, site.lat - half, site.lon + half, site.lat + half];
       const boundary = {
         type: "Polygon",
@@ -239,7 +244,8 @@ function OpenBlock({ onOpened }: { onOpened: (id: string) => void }) {
       </form>
       {open.error && <Notice kind="refused">{open.error.message}</Notice>}
       <p className="mt-1 text-sm text-soft">
-        Its outline is a square of about 200 m around the site's reference point until it is drawn.
+        Its outline is a square of about {units.shown(SQUARE_M, "m", 0)} around the site's reference point
+        until it is drawn.
       </p>
     </section>
   );
