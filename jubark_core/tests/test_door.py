@@ -18,8 +18,11 @@ from jubark_core.errors import InputError
 from jubark_core.flora import views
 from jubark_core.flora.load import shipped_flora
 from jubark_core.flora.model import Flora
+from jubark_core.recording import record_entry
 from jubark_core.records.typed_schema import hint_schema, require_shape
+from jubark_core.records.upgrade import VERSION
 from jubark_core.season.windows import Place
+from jubark_core.tests import samples
 from jubark_core.tests.door_requests import CASE, IDS, SOUND, VISIT
 from jubark_core.tests.small_flora import character, small_flora
 from jubark_core.tests.test_gold_cases import FILE, case_of
@@ -76,6 +79,7 @@ class EveryOperation(unittest.TestCase):
             self.assertTrue(caught.exception.allowed)
 
 
+NOTHING_KNOWN: dict[str, Any] = {"taxon": "", "before": {}, "neighbours": {}}
 ODD = st.none() | st.booleans() | st.integers() | st.floats() | st.text(max_size=8)
 
 
@@ -198,6 +202,37 @@ class CheckVisit(unittest.TestCase):
     def test_the_height_is_that_of_two_angles(self) -> None:
         """20 m × (tan 45° + tan 5°), a trigonometric identity worked by hand: 20 × 1.08749 = 21.7498."""
         self.assertAlmostEqual(self.checked()[IDS[1]]["figure"]["value"], 21.74977, places=4)
+
+    def test_what_is_shown_while_it_is_written_is_what_is_recorded(self) -> None:
+        """Every measurement, condition and worksheet a device ever sent: checked and recorded they agree."""
+        seen: set[str] = set()
+        for raw in samples.entries(VERSION):
+            if raw["kind"] not in ("measurement", "condition", "risk"):
+                continue
+            recorded: Any = record_entry(raw, FLORA).body
+            found = self.checked(entries=[raw], known=NOTHING_KNOWN).get(raw["id"])
+            with self.subTest(raw["kind"], id=raw["id"]):
+                if raw["kind"] == "measurement" and found:
+                    figure = found["figure"]
+                    self.assertEqual(
+                        (figure["value"], figure["stems"], figure.get("error_m")),
+                        (recorded.value, recorded.stems, recorded.error_m),
+                    )
+                elif raw["kind"] == "condition" and recorded.parts and found:
+                    judged = found["condition"]
+                    self.assertEqual(
+                        (judged["whole"], judged["health"], judged["structure"]),
+                        (recorded.word, recorded.health, recorded.structure),
+                    )
+                elif raw["kind"] == "risk" and found:
+                    self.assertEqual(
+                        (found["risk"]["rating"] or "", [r["rating"] for r in found["risk"]["rows"]]),
+                        (recorded.rating, [r.rating for r in recorded.rows]),
+                    )
+                else:
+                    continue
+                seen.add(raw["kind"])
+        self.assertEqual(seen, {"measurement", "condition", "risk"})
 
     def test_neighbours_of_another_name_do_not_count(self) -> None:
         crowd = {**VISIT["known"], "before": {}, "neighbours": {"dbh_cm": [28.0, 30.0, 31.0, 29.0, 33.0]}}

@@ -38,7 +38,7 @@ class Staging:
     plants: dict[str, dict[str, Any]] = field(default_factory=dict)
     visits: dict[str, dict[str, Any]] = field(default_factory=dict)
     entries: dict[str, list[dict[str, Any]]] = field(default_factory=dict)
-    entry_ids: set[str] = field(default_factory=set)
+    plant_of: dict[str, str] = field(default_factory=dict)  # entry -> the plant of its visit
     rests_on: dict[str, dict[str, str]] = field(default_factory=dict)  # entry -> field -> entry it names
     bad_plants: set[str] = field(default_factory=set)
     bad: list[dict[str, Any]] = field(default_factory=list)
@@ -157,9 +157,9 @@ def _keep_visit(staging: Staging, visit: dict[str, Any]) -> None:
 def _keep_entry(staging: Staging, visit: str, entry: dict[str, Any]) -> None:
     read = read_entry(entry)
     key = str(entry["id"])
-    if key in staging.entry_ids:
+    if key in staging.plant_of:
         raise BadInput("entry_id", entry["id"], "each entry once")
-    staging.entry_ids.add(key)
+    staging.plant_of[key] = str(staging.visits[visit]["plant"])
     staging.rests_on[key] = _named_by(read)
     staging.entries.setdefault(visit, []).append(entry)
 
@@ -171,23 +171,27 @@ def _named_by(entry: EntryRecord) -> dict[str, str]:
 
 
 def _drop_orphans(staging: Staging) -> None:
-    """An entry that names one which is not among the file's good rows would dangle: it is listed as bad, and
-    so
-    is what names it in turn.
+    """An entry that names one of another plant, or one that is not among the file's good rows, would rest on
+    nothing: it is listed as bad, and so is what names it in turn.
     """
     while orphans := {
         key: (name, other)
         for key, named in staging.rests_on.items()
         for name, other in named.items()
-        if other not in staging.entry_ids
+        if staging.plant_of.get(other) != staging.plant_of[key]
     }:
         for visit, entries in staging.entries.items():
             staging.entries[visit] = [e for e in entries if str(e["id"]) not in orphans]
         for key, (name, other) in orphans.items():
-            staging.entry_ids.discard(key)
+            del staging.plant_of[key]
             del staging.rests_on[key]
             staging.bad.append(
-                {"row": None, "field": name, "value": other, "allowed": "an entry that is in the file"}
+                {
+                    "row": None,
+                    "field": name,
+                    "value": other,
+                    "allowed": "an entry of the same plant, in the file",
+                }
             )
 
 
@@ -195,7 +199,7 @@ def _with_free_ids(block: Block, staging: Staging) -> dict[str, Any]:
     """The staged items; where any id is taken already, all are renamed, always the same way for the same
     block.
     """
-    ids = [uuid.UUID(i) for i in (*staging.plants, *staging.visits, *staging.entry_ids)]
+    ids = [uuid.UUID(i) for i in (*staging.plants, *staging.visits, *staging.plant_of)]
     taken = any(model.objects.filter(pk__in=ids).exists() for model in (Plant, Visit, Entry))
 
     def named(old: Any) -> str:

@@ -96,6 +96,25 @@ class RoundTrip(TestCase):
         self.decide(batch["id"])
         self.assertEqual(Plant.objects.filter(block=empty).count(), 3)
 
+    def test_a_name_rests_on_observations_of_its_own_plant_alone(self) -> None:
+        collection = json.loads(self.export("geojson"))
+        entries = {
+            f["id"]: [e for v in f["properties"]["visits"] for e in v["entries"]]
+            for f in collection["features"]
+        }
+        plant, name = next(
+            (plant, e)
+            for plant, own in entries.items()
+            for e in own
+            if e["kind"] == "determination" and e.get("body", {}).get("observations")
+        )
+        foreign = next(own[0]["id"] for other, own in entries.items() if other != plant and own)
+        name["body"]["observations"] = [foreign]
+        empty = open_test_block(self.at.site, "Empty")
+        batch = self.stage("block.geojson", json.dumps(collection).encode(), empty).json()
+        allowed = {(b["value"], b["allowed"]) for b in batch["bad"]}
+        self.assertIn((foreign, "an entry of the same plant, in the file"), allowed)
+
     def test_files_that_cannot_be_read_say_why_and_store_nothing(self) -> None:
         good = self.export("csv").decode()
         before = Entry.objects.count()
