@@ -97,9 +97,10 @@ class RoundTrip(TestCase):
         self.assertEqual(Plant.objects.filter(block=empty).count(), 3)
 
     def test_a_name_rests_on_observations_of_its_own_plant_alone(self) -> None:
+        a_plant(self.at, entry("observation", character="leaf.arrangement", states=["opposite"]))
         collection = json.loads(self.export("geojson"))
         entries = {
-            f["id"]: [e for v in f["properties"]["visits"] for e in v["entries"]]
+            f["id"]: [e for v in f["properties"]["visits"] for e in v.get("entries", [])]
             for f in collection["features"]
         }
         plant, name = next(
