@@ -1,4 +1,4 @@
-"""What can stand here before anyone looks: area × commonness × habitat × origin × the ground's own tally."""
+"""What can stand here before anyone looks: area × commonness × habitat × origin × the site's own tally."""
 
 from __future__ import annotations
 
@@ -90,7 +90,7 @@ def _parts(taxon: str, case: Case, flora: Flora, *, planted: bool) -> dict[str, 
 def _apply_tally(
     weights: dict[str, float], factors: dict[str, dict[str, float]], case: Case, flora: Flora
 ) -> None:
-    """The ground's own list of accepted species names, as a Dirichlet update, at most 3 bits against any
+    """The site's own list of accepted species names, as a Dirichlet update, at most 3 bits against any
     taxon.
 
     Off in recheck and practice, and for rare and protected taxa: what is rare is not made rarer by not having

@@ -1,4 +1,4 @@
-"""A small drawing for a state of a character: the answer tiles of the Bench. Where a state cannot be drawn
+"""A small drawing for a state of a character: the answer tiles of Identify. Where a state cannot be drawn
 honestly, there is none.
 """
 

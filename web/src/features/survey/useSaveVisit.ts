@@ -44,7 +44,8 @@ export function useSaveVisit(
     await drop();
     if (!ahead) return;
     const way: OnTheWay = { metres: ahead.metres, towards: ahead.towards, saved: row?.tag ?? "" };
-    navigate(`/survey/${ahead.row.id}?block=${ahead.row.block_id}`, { state: way });
+    // in its place: going back leads out of the round, not to a second visit of the tree that was just saved
+    navigate(`/survey/${ahead.row.id}?block=${ahead.row.block_id}`, { state: way, replace: true });
   };
   return { saveVisit, savedId, ahead };
 }
