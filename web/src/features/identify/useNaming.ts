@@ -12,7 +12,9 @@ export function useNaming(draft: Draft, site: Site | undefined, vocabulary: Voca
   const given = useMemo(() => caseOf(draft, site, kinds), [draft, site, kinds]);
   const client = useQueryClient();
   const ranking = useQuery({ ...ranked(given), placeholderData: (before) => before });
-  const ahead = useQuery({ ...next(given), placeholderData: (before) => before });
+  // one after the other: side by side the longer half would hold up the ranking, which is waited for
+  const isRanked = ranking.data !== undefined && !ranking.isPlaceholderData;
+  const ahead = useQuery({ ...next(given), enabled: isRanked, placeholderData: (before) => before });
   const standing = ranking.data;
   const looks = ahead.data?.next_looks ?? [];
   const withheld = ahead.data?.withheld ?? [];
@@ -27,8 +29,7 @@ export function useNaming(draft: Draft, site: Site | undefined, vocabulary: Voca
   /** Asks for the answer to the case with one observation more, before it is written: it is there when it is needed. */
   const askAhead = (body: BodyOf<"observation">) => {
     const longer = caseOf({ ...draft, entries: withObservation(draft.entries, entryFor(body)) }, site, kinds);
-    void client.prefetchQuery(ranked(longer));
-    void client.prefetchQuery(next(longer));
+    void client.prefetchQuery(ranked(longer)).then(() => client.prefetchQuery(next(longer)));
   };
   return {
     given,
