@@ -108,7 +108,9 @@ def _carbon(
             ),
         }
     except InputError as error:
-        return {"refused": f"No figure for {error.value}: {error.allowed}."}
+        # a name the flora does not hold has no taxon, and is a name all the same
+        what = (current.name or error.value) if error.place == "taxon" else error.value
+        return {"refused": f"No figure for {what}: {error.allowed}."}
 
 
 def _growth(

@@ -21,7 +21,7 @@ export function OpenName(props: { draft: Draft; site: Site | undefined; onName: 
     <button
       type="button"
       onClick={onName}
-      className="min-h-[53px] w-full border-l-4 border-ochre bg-sheet px-4 text-left text-sm text-slate underline"
+      className="mb-1 block min-h-[53px] w-full truncate border-l-4 border-ochre bg-sheet px-3 text-left text-sm text-slate underline"
     >
       Not yet separated from <span className="latin text-base">{names.join(", ")}</span>
       {more}

@@ -75,10 +75,10 @@ export function Sheet({ plantId }: { plantId: string }) {
             ))}
           </ol>
         </nav>
-        <section className="overflow-y-auto p-4 md:p-6" aria-label={label}>
+        <section className="overflow-y-auto px-4 py-2 md:p-6" aria-label={label}>
           <div className="mx-auto max-w-2xl">
             {step !== named && <OpenName draft={draft} site={site} onName={() => go(named)} />}
-            <h1 className="mb-3 text-2xl">{label}</h1>
+            <h1 className="mb-2 text-2xl md:mb-3">{label}</h1>
             <InSite site={site}>
               <View
                 key={draft.step}
