@@ -6,7 +6,7 @@ from __future__ import annotations
 
 import re
 
-from playwright.sync_api import Locator, Page, expect
+from playwright.sync_api import Locator, Page, Route, expect
 
 from apps.plants.tests.factories import a_plant, entry, recorded
 from jubark_core.flora.load import shipped_flora
@@ -240,6 +240,32 @@ class AtAStem(BrowserTestCase):
             "the name rests on the earlier observations; they are not recorded twice",
         )
 
+    def test_no_name_is_accepted_while_an_answer_is_not_weighed_yet(self) -> None:
+        page = self.sign_in(self.at.surveyor)
+        page.goto(f"{self.live_server_url}/survey/{self.stem}?block={self.at.block.id}")
+        page.get_by_role("button", name="It is tag").click()
+        page.get_by_role("button", name="Identify it").click()
+        page.get_by_role("button", name="Start from the 2 observations of 2 November 2025").click()
+        standing = page.get_by_label("The name")
+        standing.get_by_role("button", name="Acer saccharum").first.click()
+        standing.get_by_label("Why another name").fill("leaves seen in summer")
+        accept = standing.get_by_role("button", name="Accept Acer saccharum")
+        expect(accept).to_be_enabled()
+        page.locator("h1").click()  # nothing holds the focus
+        held: list[Route] = []
+        page.context.route("**/api/core/rank/", lambda request: held.append(request))
+        page.keyboard.press("l")
+        question = page.get_by_label("The observation")
+        question.get_by_role("button", name=FLORA.characters["leaf.venation"]["label"]).click()
+        question.get_by_role("button", name="several from the base").first.click()
+        expect(page.get_by_text("3 observations so far")).to_be_visible()
+        expect(standing).to_have_attribute("aria-busy", "true")
+        expect(accept).to_be_disabled()
+        for request in held:
+            request.continue_()
+        expect(standing).to_have_attribute("aria-busy", "false")
+        expect(accept).to_be_enabled()
+
     def test_who_knows_the_name_is_told_only_what_it_is_taken_for(self) -> None:
         page = self.sign_in(self.at.surveyor)
         page.goto(f"{self.live_server_url}/survey/{self.stem}?block={self.at.block.id}")
@@ -269,6 +295,7 @@ class AtAStem(BrowserTestCase):
         ).click()
         page.get_by_label("The observation").get_by_role("button", name="opposite").first.click()
         expect(page.get_by_text("1 observation so far")).to_be_visible()
+        expect(standing).to_have_attribute("aria-busy", "false")  # the ranking is that of this answer
         names = standing.get_by_role("listitem")
         leader = names.first.locator(".latin").inner_text()
         third = names.nth(2).locator(".latin").inner_text()

@@ -15,6 +15,8 @@ export type OnAccept = (
 
 interface Props {
   answer: Answer;
+  /** an answer was given that is not weighed yet: no name is accepted on it */
+  stale: boolean;
   vocabulary: Vocabulary;
   /** the candidate that was picked in the place of the best match */
   other: string | null;
@@ -25,7 +27,7 @@ interface Props {
 }
 
 /** The name in one line, and the ways to accept it or another. */
-export function AcceptName({ answer, vocabulary, other, mayAccept, onAccept, onSheet }: Props) {
+export function AcceptName({ answer, stale, vocabulary, other, mayAccept, onAccept, onSheet }: Props) {
   const [reason, setReason] = useState("");
   const s = answer.supported;
   const chosen = answer.candidates.find((c) => c.taxon === other);
@@ -54,7 +56,7 @@ export function AcceptName({ answer, vocabulary, other, mayAccept, onAccept, onS
           />
           <Button
             weight="act"
-            disabled={!reason.trim()}
+            disabled={stale || !reason.trim()}
             onClick={() => onAccept(chosen.taxon, chosen.name, chosen.probability, reason.trim())}
           >
             Accept {chosen.name}
@@ -62,7 +64,11 @@ export function AcceptName({ answer, vocabulary, other, mayAccept, onAccept, onS
         </>
       )}
       {mayAccept && s && (!chosen || chosen.taxon === s.taxon) && (
-        <Button weight="act" onClick={() => onAccept(s.taxon, nameShown(s.name, s.rank), s.probability)}>
+        <Button
+          weight="act"
+          disabled={stale}
+          onClick={() => onAccept(s.taxon, nameShown(s.name, s.rank), s.probability)}
+        >
           Accept {nameShown(s.name, s.rank)}
         </Button>
       )}

@@ -146,10 +146,12 @@ export function Identify({ draft, change, vocabulary, site, loose, where, tag }:
         <section
           className="order-2 border-rule bg-sheet lg:order-3 lg:grid lg:grid-rows-[1fr_auto] lg:overflow-hidden lg:border-l"
           aria-label="The name"
+          aria-busy={naming.stale}
         >
           {standing ? (
             <Standing
               answer={standing}
+              stale={naming.stale}
               vocabulary={vocabulary}
               looks={weighed}
               on={draft.local_date}

@@ -13,6 +13,8 @@ import { WhatElse } from "./WhatElse";
 
 interface Props {
   answer: Answer;
+  /** an answer was given that is not weighed yet */
+  stale: boolean;
   vocabulary: Vocabulary;
   looks: Seen[];
   /** the day of the visit */
@@ -24,7 +26,17 @@ interface Props {
 }
 
 /** The honest name and what is behind it: candidates, balance, what is not yet separated, when to come back. */
-export function Standing({ answer, vocabulary, looks, on, block, mayAccept, onAccept, onComeBack }: Props) {
+export function Standing({
+  answer,
+  stale,
+  vocabulary,
+  looks,
+  on,
+  block,
+  mayAccept,
+  onAccept,
+  onComeBack,
+}: Props) {
   const [other, setOther] = useState<string | null>(null);
   const s = answer.supported;
   const label = (cid: string) => vocabulary.characters.find((c) => c.id === cid)?.label ?? cid;
@@ -63,6 +75,7 @@ export function Standing({ answer, vocabulary, looks, on, block, mayAccept, onAc
       </div>
       <AcceptName
         answer={answer}
+        stale={stale}
         vocabulary={vocabulary}
         other={other}
         mayAccept={mayAccept}

@@ -34,6 +34,8 @@ export function useNaming(draft: Draft, site: Site | undefined, vocabulary: Voca
   return {
     given,
     standing,
+    /** the standing is still that of the case before the last answer */
+    stale: ranking.isPlaceholderData,
     looks,
     withheld,
     asked: ahead.data !== undefined,

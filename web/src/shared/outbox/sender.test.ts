@@ -52,6 +52,16 @@ const asked = (times: number) =>
     { timeout: 5000, interval: 20 },
   );
 
+/** Until the photograph is in this state (undefined: gone), the sender being nudged on: a nudge while it runs waits. */
+const photograph = (state: string | undefined) =>
+  vi.waitFor(
+    async () => {
+      nudge();
+      expect((await store.photos.get("p"))?.state).toBe(state);
+    },
+    { timeout: 4500, interval: 20 },
+  );
+
 beforeEach(async () => {
   vi.stubGlobal("fetch", fetched);
   Object.defineProperty(navigator, "locks", {
@@ -166,15 +176,14 @@ describe("the sender", () => {
     await until({ a: "sent" });
     expect((await store.photos.get("p"))?.state).toBe("saved");
     server.photo = "abc";
-    nudge();
-    await vi.waitFor(async () => expect(await store.photos.get("p")).toBeUndefined());
+    await photograph(undefined);
   });
 
   it("a photograph that arrived as another is kept, for a person to look at", async () => {
     await store.photos.put({ id: "p", owner: "me", blob: new Blob(["x"]), sha256: "abc", state: "saved" });
     server.photo = "other";
     setOwner("me");
-    await vi.waitFor(async () => expect((await store.photos.get("p"))?.state).toBe("needs_attention"));
+    await photograph("needs_attention");
     expect((await store.photos.get("p"))?.blob).toBeDefined();
   });
 });
