@@ -135,7 +135,7 @@ def check_visit(given: CheckVisitIn, flora: Flora) -> CheckedVisit:
         raise InputError("entries", len(given["entries"]), f"at most {MOST_ENTRIES} entries")
     names = vocabularies(flora)
     read = [_read(i, raw, names) for i, raw in enumerate(given["entries"])]
-    figures = {id: _figure(body) for id, body in read if isinstance(body, b.Measurement)}
+    figures = {id: (body.quantity, _figure(body)) for id, body in read if isinstance(body, b.Measurement)}
     checked = []
     for id, body in read:
         found = CheckedEntry(id=id, refused=None, figure=None, condition=None, risk=None)
@@ -188,7 +188,7 @@ def _taxon(read: Sequence[Judged], given: CheckVisitIn) -> str:
 def _checked_figure(
     id: str,
     m: b.Measurement,
-    figures: dict[str, float | None],
+    figures: dict[str, tuple[str, float | None]],
     taxon: str,
     given: CheckVisitIn,
     on: datetime.date,
@@ -200,8 +200,7 @@ def _checked_figure(
     against: dict[str, Any] = {"warnings": [], "meant": []}
     if m.quantity in JUDGED:
         node = flora.taxa.get(taxon, {})
-        entries = {e.get("id"): e.get("body", {}).get("quantity") for e in given["entries"]}
-        others = {q: figures[i] for i, q in entries.items() if i in figures and i != id}
+        others = {q: value for i, (q, value) in figures.items() if i != id}
         against = plausibility(
             m.quantity,
             found["value"],

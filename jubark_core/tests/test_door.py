@@ -188,6 +188,14 @@ class CheckVisit(unittest.TestCase):
         # trunk 3 and twigs 4: mean 3.5, one above the worst at most; structure 3 bounds the whole to fair
         self.assertEqual(found[IDS[2]]["condition"]["whole"], "fair")
 
+    def test_a_body_that_is_no_record_is_refused_beside_a_figure_that_is_judged(self) -> None:
+        for body in (5, None, [], "dbh", {"quantity": []}, {"quantity": "dbh_cm", "raw": 3}):
+            with self.subTest(body=body):
+                odd = {"id": IDS[5], "kind": "measurement", "body": body}
+                found = self.checked(entries=[VISIT["entries"][0], odd])
+                self.assertIsNotNone(found[IDS[5]]["refused"])
+                self.assertEqual(found[IDS[0]]["figure"]["value"], 306.0)
+
     def test_a_figure_is_held_against_the_last_visit_and_the_slip_is_offered(self) -> None:
         figure = self.checked()[IDS[0]]["figure"]
         self.assertEqual(figure["before"]["value"], 30.0)
