@@ -239,7 +239,7 @@ OPERATIONS: dict[str, Operation] = {
         lambda given, flora: organ_calendar(flora, _place(given), _on(given), given.get("counts", {})),
     ),
     "year": Operation(
-        "What each taxon of a place shows in a month, and how it is told from its look-alikes then.",
+        "What each taxon of a place shows in a month, and how it is separated from its look-alikes then.",
         MonthIn,
         list[MonthRow],
         lambda given, flora: month_sheet(

@@ -226,7 +226,7 @@ class AtAStem(BrowserTestCase):
         dialog.get_by_role("button", name="Accept Acer saccharum").click()
         expect(page.get_by_role("heading", name="Diameter")).to_be_visible()
         page.get_by_role("button", name="Note and photograph").first.click()
-        expect(page.get_by_role("textbox", name="Note")).to_have_value(re.compile("Come back from"))
+        expect(page.get_by_role("textbox", name="Note")).to_have_value(re.compile("Revisit from"))
         page.get_by_role("button", name="Save ›").click()
         page.get_by_role("button", name="Save visit").click()
         expect(page.get_by_text("Sent", exact=True)).to_be_visible()

@@ -422,7 +422,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description What each taxon of a place shows in a month, and how it is told from its look-alikes then. */
+        /** @description What each taxon of a place shows in a month, and how it is separated from its look-alikes then. */
         post: operations["core_year"];
         delete?: never;
         options?: never;

@@ -29,7 +29,6 @@ class DoorThrottle(UserRateThrottle):
 class OperationView(APIView):
     """One operation of the door: what is posted goes to the core, what it answers comes back."""
 
-    operation = ""
     throttle_classes = (DoorThrottle,)
 
     def dispatch(self, request: HttpRequest, *args: Any, **kwargs: Any) -> HttpResponseBase:
@@ -51,6 +50,6 @@ def operation_view(name: str) -> type[OperationView]:
         request={"application/json": hint_schema(what.takes)},
         responses={(200, "application/json"): hint_schema(what.gives)},
     )
-    view = type("OperationView", (OperationView,), {"operation": name, "post": described(post)})
+    view = type("OperationView", (OperationView,), {"post": described(post)})
     view.__doc__ = what.summary
     return view

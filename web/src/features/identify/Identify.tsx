@@ -97,7 +97,7 @@ export function Identify({ draft, change, vocabulary, site, loose, where, tag }:
   const noteComeBack = (words: string) =>
     void change((now) => {
       const before = entryOf(now, "note")?.body.text;
-      return withOne(now, "note", { text: [before, `Come back ${words}.`].filter(Boolean).join(" ") });
+      return withOne(now, "note", { text: [before, `Revisit ${words}.`].filter(Boolean).join(" ") });
     });
   return (
     <div className="grid min-h-dvh grid-rows-[auto_1fr] lg:h-dvh">
