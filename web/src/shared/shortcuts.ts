@@ -1,4 +1,4 @@
-import { useEffect, useRef } from "react";
+import { useEffect, useLayoutEffect, useRef } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 
 export interface Shortcut {
@@ -29,7 +29,8 @@ const BY_KEY = { useKey: true, ignoreModifiers: true, splitKey: "¦", ignoreEven
 /** Keys of the screen that is open. */
 export function useShortcuts(shortcuts: Shortcut[]) {
   const list = useRef(shortcuts);
-  useEffect(() => {
+  // before the screen is painted: a key pressed on what is seen must not act on what was there before
+  useLayoutEffect(() => {
     list.current = shortcuts;
   });
   useEffect(() => {

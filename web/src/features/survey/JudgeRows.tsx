@@ -1,3 +1,4 @@
+import { useLayoutEffect, useRef } from "react";
 import { useShortcuts } from "@/shared/shortcuts";
 import { Definition } from "@/shared/ui";
 
@@ -14,12 +15,23 @@ export interface JudgeRow {
 
 /** Rows of one tap each; the digits of a keyboard answer the first that is open, one after the other. */
 export function JudgeRows({ rows }: { rows: JudgeRow[] }) {
+  const onTheirWay = useRef(new Set<string>()); // answered by a key, not yet back from the device's store
+  useLayoutEffect(() => {
+    for (const row of rows) if (row.value !== "") onTheirWay.current.delete(row.id);
+  });
+  const answer = (place: number) => {
+    const next = rows.find((r) => r.value === "" && !onTheirWay.current.has(r.id));
+    const chosen = next?.options[place];
+    if (!next || !chosen) return;
+    onTheirWay.current.add(next.id);
+    next.set(chosen.id);
+  };
   const open = rows.find((r) => r.value === "");
   useShortcuts(
     (open?.options ?? []).map((o, i) => ({
       key: String(i + 1),
       label: `${open?.label}: ${o.label}`,
-      run: () => open?.set(o.id),
+      run: () => answer(i),
     })),
   );
   return (
