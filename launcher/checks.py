@@ -98,8 +98,8 @@ def schema(arguments: list[str]) -> int:
 
 
 def test(arguments: list[str]) -> int:
-    """All that is not tagged slow; `slow`: what is. Other arguments are handed to Django's test runner and
-    skip the checks before it.
+    """All that is not tagged slow; `slow`: what is, and the core's tests alone. Other arguments are handed
+    to Django's test runner and skip the checks before it.
     """
     started = time.monotonic()
     slow = arguments[:1] == ["slow"]
@@ -112,7 +112,7 @@ def test(arguments: list[str]) -> int:
     ensure_build()
     with throw_away_cluster() as cluster:
         env = {**TEST_ENV, **cluster.environment(), **PATHS}
-        if not arguments:
+        if slow and not wanted:
             command = [
                 str(PYTHON),
                 "-W",
@@ -125,10 +125,10 @@ def test(arguments: list[str]) -> int:
                 "-t",
                 ".",
             ]
-            run("jubark_core tests, without the server", command, "mend what failed", quiet=False)
+            run("jubark_core tests, alone and without the server", command, "mend what failed", quiet=False)
         tags = ["--tag", "slow"] if slow else [] if wanted else ["--exclude-tag", "slow"]
         run(
-            "slow tests" if slow else "server, launcher and browser tests",
+            "slow tests" if slow else "core, server, launcher and browser tests",
             [
                 *MANAGE,
                 "test",
@@ -136,7 +136,7 @@ def test(arguments: list[str]) -> int:
                 "--parallel",
                 "2",
                 *tags,
-                *(wanted or ["apps", "tests", "launcher"]),
+                *(wanted or ["jubark_core.tests", "apps", "tests", "launcher"]),
             ],
             "mend what failed",
             env=env,

@@ -61,7 +61,7 @@ def large_flora(flora: Flora, taxa: int = TAXA, characters: int = CHARACTERS) ->
     (seeded).
     """
     rng = random.Random(1)
-    compiled: dict[str, Any] = {**flora.compiled, "taxa": dict(flora.taxa), "marginals": {}}
+    compiled: dict[str, Any] = {**flora.compiled, "taxa": dict(flora.taxa)}
     told = {cid: sum(cid in flora.taxa[t]["states"] for t in flora.leaves) for cid in flora.characters}
     kept = set(sorted(told, key=lambda cid: (-told[cid], cid))[:characters])
     compiled["characters"] = {cid: c for cid, c in flora.characters.items() if cid in kept}

@@ -7,9 +7,20 @@ import re
 from typing import Any
 
 from jubark_core.errors import FloraError
-from jubark_core.flora.areas import expand_areas, known_areas
+from jubark_core.flora.areas import WORLD, area_index, by_area, expand_areas, known_areas
 from jubark_core.flora.notation import DOES_NOT_APPLY, frequencies, is_by_time
-from jubark_core.flora.words import COMMONNESS, FREQUENCY, KINDS, REACHES, SEX_SYSTEMS, TOOLS, VISIBLE
+from jubark_core.flora.words import (
+    COMMONNESS,
+    FREQUENCY,
+    HARMED,
+    KINDS,
+    POISON,
+    REACHES,
+    SEX_SYSTEMS,
+    TOOLS,
+    TRADES,
+    VISIBLE,
+)
 from jubark_core.records.words import RANKS, SETTINGS, STAGES
 
 ID = re.compile(r"^[a-z][a-z0-9]*(-[a-z0-9]+)*$")
@@ -24,7 +35,11 @@ TAXON_KEYS = {
     "native",
     "introduced",
     "invasive",
-    "commonness",
+    "wild",
+    "planted",
+    "trade",
+    "poison",
+    "deadly_double_of",
     "habitat",
     "hardiness",
     "height_m",
@@ -54,7 +69,6 @@ REQUIRED = (
     "name",
     "common",
     "native",
-    "commonness",
     "habitat",
     "phenology",
     "sexes",
@@ -104,10 +118,15 @@ def check_sources(
         _check_characters("families.toml", "", family.get("characters", {}), vocabulary, after="")
     for file, (data, text) in taxa_files.items():
         for taxon in data.get("taxon", []):
-            for other in [pair["taxon"] for pair in taxon.get("look_alikes", [])] + taxon.get("parents", []):
+            for other in [pair["taxon"] for pair in taxon.get("look_alikes", [])] + [
+                *taxon.get("parents", []),
+                *taxon.get("deadly_double_of", []),
+            ]:
                 if other not in ids:
                     raise FloraError(
-                        file, line_of(text, other), f"{other!r} (look-alike or parent) is not in the flora"
+                        file,
+                        line_of(text, other),
+                        f"{other!r} (look-alike, double or parent) is not in the flora",
                     )
 
 
@@ -176,13 +195,8 @@ def _check_taxon(
                 line_of(text, key, at),
                 f"{key}: unknown area {error}; allowed {len(known_areas(areas))} codes of areas.toml",
             ) from None
-    for origin, word in taxon["commonness"].items():
-        if origin not in ("wild", "planted") or word not in COMMONNESS:
-            raise FloraError(
-                file,
-                line_of(text, "commonness", at),
-                f"commonness {origin} = {word!r}; wild or planted, one of {', '.join(COMMONNESS)}",
-            )
+    _check_commonness(file, text, at, taxon, areas)
+    _check_poison(file, text, at, taxon)
     for setting in taxon["habitat"]:
         if setting not in SETTINGS:
             raise FloraError(
@@ -202,6 +216,77 @@ def _check_taxon(
         for cid in pair["by"]:
             if cid not in vocabulary["character"]:
                 raise FloraError(file, line_of(text, cid, at), f"look-alike by unknown character {cid!r}")
+
+
+def _check_commonness(file: str, text: str, at: str, taxon: dict[str, Any], areas: dict[str, Any]) -> None:
+    """Classes of areas, each area once, none that nativity speaks against."""
+    places = {
+        "wild": {*known_areas(areas), *("@" + region for region in areas["region"]), WORLD},
+        "planted": {*known_areas(areas), *areas["planted_region"], WORLD},
+    }
+    for side, known in places.items():
+        line = line_of(text, f"{side} =", at)
+        keys = [key for keys in taxon.get(side, {}).values() for key in keys.split()]
+        for word in taxon.get(side, {}):
+            if word not in COMMONNESS:
+                raise FloraError(file, line, f"{side}: class {word!r}; one of {', '.join(COMMONNESS)}")
+        for key in keys:
+            if key not in known:
+                raise FloraError(file, line, f"{side}: unknown area {key!r}")
+            if keys.count(key) > 1:
+                raise FloraError(file, line, f"{side}: {key} stands in two classes")
+    if taxon.get("trade", "commerce") not in TRADES:
+        raise FloraError(
+            file, line_of(text, "trade", at), f"trade {taxon['trade']!r}; one of {', '.join(TRADES)}"
+        )
+    native, grows = (
+        set(expand_areas([e for key in keys for e in taxon.get(key, [])], areas))
+        for keys in (("native",), ("native", "introduced", "invasive"))
+    )
+    regions = {"@" + region: set(codes) for region, codes in areas["region"].items()}
+    for key, word in by_area(taxon.get("wild", {})).items():
+        line, here = line_of(text, "wild =", at), regions.get(key, {key})
+        if key != WORLD and not here & grows:
+            raise FloraError(file, line, f"wild: {word} in {key}, where it neither is native nor introduced")
+        if word == "absent" and here & native:
+            raise FloraError(file, line, f"wild: absent in {key}, where it is native")
+    _check_hardiness(file, text, at, taxon, areas)
+
+
+def _check_hardiness(file: str, text: str, at: str, taxon: dict[str, Any], areas: dict[str, Any]) -> None:
+    """What is planted in a region lives through its winters."""
+    index = area_index(areas)
+    low, high = taxon.get("hardiness", (1, 13))
+    for key, word in by_area(taxon.get("planted", {})).items():
+        zones = [area["zone"] for area in index.values() if key in area["planted_under"] and area["zone"]]
+        if word in ("rare", "absent") or key == WORLD or not zones:
+            continue
+        coldest, warmest = min(z[0] for z in zones), max(z[1] for z in zones)
+        if high < coldest or low > warmest:
+            raise FloraError(
+                file,
+                line_of(text, "hardiness", at),
+                f"planted: {word} in {key} (zones {coldest} to {warmest}), hardy in {low} to {high}",
+            )
+
+
+def _check_poison(file: str, text: str, at: str, taxon: dict[str, Any]) -> None:
+    poison = taxon.get("poison")
+    if poison is not None and not (
+        isinstance(poison, dict)
+        and poison.get("level") in POISON
+        and poison.get("parts")
+        and set(poison.get("harms", ())) <= set(HARMED)
+        and poison.get("harms")
+    ):
+        raise FloraError(
+            file,
+            line_of(text, "poison =", at),
+            f"poison = {{ level = one of {', '.join(POISON)}, parts = which, "
+            f"harms = some of {', '.join(HARMED)} }}",
+        )
+    if (poison or taxon.get("irritant")) and not taxon.get("cautions"):
+        raise FloraError(file, line_of(text, at), f"{taxon['id']}: a hazard needs a caution")
 
 
 def _check_asides(file: str, text: str, at: str, taxon: dict[str, Any], vocabulary: dict[str, Any]) -> None:

@@ -2,11 +2,11 @@
 (docs/flora.md).
 
 Schema: version; characters {id: full metadata, organ defaults merged}; organs; areas; regions; vector_season;
-group_weights; marginals {character: {state: share}}; taxa {id: node}. A node has name, rank, parent, and for
-leaves of the tree: common, synonyms, native, introduced, invasive, commonness, habitat, sexes, phenology (day
-of year), cautions, look_alikes, cultivars and `states`: {character: [variant]}, a variant being {stage?,
-season?, where?} with weights, with low and high, or with applies = false where the character makes no sense
-on the taxon.
+group_correlations; taxa {id: node}. A node has name, rank, parent, and for
+leaves of the tree: common, synonyms, native, introduced, invasive, commonness (wild and planted, by area),
+habitat, sexes, phenology (day of year), cautions, look_alikes, cultivars and `states`: {character:
+[variant]}, a variant being {stage?, season?, where?} with weights, with low and high, or with applies =
+false where the character makes no sense on the taxon.
 """
 
 from __future__ import annotations
@@ -14,10 +14,8 @@ from __future__ import annotations
 import datetime
 from typing import Any
 
-from jubark_core.flora.areas import expand_areas, known_areas, named_regions
-from jubark_core.flora.model import Flora
+from jubark_core.flora.areas import area_index, by_area, expand_areas, known_areas, named_regions
 from jubark_core.flora.notation import DOES_NOT_APPLY, is_by_time, variant_key, weights_of
-from jubark_core.flora.views import marginal
 from jubark_core.records.words import STAGES
 from jubark_core.season.windows import REFERENCE
 
@@ -34,7 +32,9 @@ PLAIN_KEYS = (
     "protected_note",
     "winter_note",
     "stop_at",
-    "commonness",
+    "trade",
+    "poison",
+    "deadly_double_of",
     "habitat",
     "sexes",
     "common",
@@ -51,7 +51,7 @@ def compile_flora(
     areas: dict[str, Any],
     families: dict[str, Any],
     taxa_files: list[dict[str, Any]],
-    group_weights: dict[str, float],
+    group_correlations: dict[str, float],
     version: str,
 ) -> dict[str, Any]:
     """The compiled flora of already checked sources. Pure: same input, same output."""
@@ -62,7 +62,6 @@ def compile_flora(
             "common": [family["common"]],
             "rank": "family",
             "parent": None,
-            "missing": family["missing"],
         }
     for data in taxa_files:
         family = families["family"][data["genus"]["family"]]
@@ -75,25 +74,22 @@ def compile_flora(
     for leaf in taxa.values():
         if leaf.get("parents"):
             _fill_from_parents(leaf, [taxa[p] for p in leaf["parents"] if p in taxa])
-    compiled = {
+    return {
         "schema": 1,
         "version": version,
-        "root_missing": families["root_missing"],
+        "root_missing": _missing(families),
         "organs": {k: {"label": v["label"]} for k, v in vocabulary["organ"].items()},
         "characters": {
             cid: _character(cid, c, vocabulary["organ"]) for cid, c in vocabulary["character"].items()
         },
         "areas": known_areas(areas),
+        "area": area_index(areas),
+        "planted_share": areas["planted_share"],
         "regions": named_regions(areas),
         "vector_season": areas.get("vector_season", {}),
-        "group_weights": group_weights,
+        "group_correlations": group_correlations,
         "taxa": taxa,
     }
-    flora = Flora(compiled)
-    compiled["marginals"] = {
-        cid: marginal(flora, cid) for cid, c in flora.characters.items() if "states" in c
-    }
-    return compiled
 
 
 def _character(cid: str, c: dict[str, Any], organs: dict[str, Any]) -> dict[str, Any]:
@@ -126,7 +122,7 @@ def _genus_file(data: dict[str, Any], of_family: dict[str, Any], areas: dict[str
             "common": [genus["common"]],
             "rank": "genus",
             "parent": genus["family"],
-            "missing": genus["missing"],
+            "missing": _missing(genus),
             "synonyms": genus.get("synonyms", []),
         }
     }
@@ -138,7 +134,6 @@ def _genus_file(data: dict[str, Any], of_family: dict[str, Any], areas: dict[str
             "common": [section["common"]] if "common" in section else [],
             "rank": section.get("rank", "section"),
             "parent": parent,
-            "missing": 0,
         }
         shared[section["id"]] = {**shared[parent], **section.get("characters", {})}
     for taxon in data.get("taxon", []):
@@ -160,6 +155,7 @@ def _leaf(
         "rank": taxon.get("rank", "species"),
         "parent": parent,
         "synonyms": taxon.get("synonyms", []),
+        "commonness": {side: by_area(taxon.get(side, {})) for side in ("wild", "planted")},
         "reference": taxon.get("reference", genus.get("reference", REFERENCE)),
         "phenology": {event: _days(value) for event, value in taxon["phenology"].items()},
         "states": {cid: _variants(value) for cid, value in own.items() if value != "-"},
@@ -174,6 +170,14 @@ def _leaf(
         ],
     }
     return leaf
+
+
+def _missing(node: dict[str, Any]) -> dict[str, dict[str, int]]:
+    """Species the flora does not hold, by side and area."""
+    return {
+        side: {area: int(n) for area, n in by_area(node.get(f"missing_{side}", {})).items()}
+        for side in ("wild", "planted")
+    }
 
 
 def _both_ways(taxa: dict[str, Any]) -> None:

@@ -25,14 +25,14 @@ from jubark_core.flora.notation import flat
 FLORA_DIR = Path(__file__).parent
 MADE_WITH = (FLORA_DIR, FLORA_DIR.parent / "season", FLORA_DIR.parent)  # a test holds it against the imports
 RECORD_WORDS = FLORA_DIR.parent / "records" / "words.py"  # stages and settings
-GROUP_WEIGHTS = FLORA_DIR.parent / "naming" / "group_weights.json"
+GROUP_CORRELATIONS = FLORA_DIR.parent / "naming" / "group_correlations.json"
 
 
 def source_files(folder: Path = FLORA_DIR) -> list[Path]:
     """Every file the compiled flora is made of and made with, in a fixed order: data, and the code of every
     room it runs through.
     """
-    fixed = [folder / "characters.toml", folder / "areas.toml", folder / "families.toml", GROUP_WEIGHTS]
+    fixed = [folder / "characters.toml", folder / "areas.toml", folder / "families.toml", GROUP_CORRELATIONS]
     code = [path for room in MADE_WITH for path in sorted(room.glob("*.py"))]
     code.append(RECORD_WORDS)
     return fixed + code + sorted((folder / "taxa").glob("*.toml")) + own_files()
@@ -78,9 +78,9 @@ def compile_sources(folder: Path = FLORA_DIR) -> dict[str, Any]:
     areas = read_toml(folder / "areas.toml")
     families = read_toml(folder / "families.toml")
     check_sources(vocabulary, areas, families, taxa_files)
-    weights = json.loads(GROUP_WEIGHTS.read_text(encoding="utf-8"))["weights"]
+    correlations = json.loads(GROUP_CORRELATIONS.read_text(encoding="utf-8"))["correlations"]
     return compile_flora(
-        vocabulary, areas, families, [data for data, _ in taxa_files.values()], weights, digest
+        vocabulary, areas, families, [data for data, _ in taxa_files.values()], correlations, digest
     )
 
 
@@ -166,6 +166,6 @@ def flora_from_file(path: str | Path) -> Flora:
         raise FloraError(str(path), 0, f"not readable as a compiled flora: {error}") from None
     if not isinstance(compiled, dict) or not {"characters", "taxa"} <= compiled.keys():
         raise FloraError(
-            str(path), 0, "a compiled flora has the keys characters, taxa, group_weights, version"
+            str(path), 0, "a compiled flora has the keys characters, taxa, group_correlations, version"
         )
     return Flora(compiled)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from functools import cached_property
 from typing import Any
 
+from jubark_core.flora.areas import WORLD, Area
 from jubark_core.season.windows import is_evergreen
 
 
@@ -20,9 +21,10 @@ class Flora:
         self.characters: dict[str, dict[str, Any]] = compiled["characters"]
         self.taxa: dict[str, dict[str, Any]] = compiled["taxa"]
         self.areas = frozenset(compiled.get("areas", ()))
-        self.group_weights: dict[str, float] = compiled.get("group_weights", {})
-        self.root_missing = float(compiled.get("root_missing", 0))
-        self.marginals: dict[str, dict[str, float]] = compiled.get("marginals", {})
+        self.group_correlations: dict[str, float] = compiled.get("group_correlations", {})
+        self.area: dict[str, Area] = compiled.get("area", {})
+        self.planted_share: dict[str, dict[str, float]] = compiled.get("planted_share", {})
+        self.root_missing = missing_by_side(compiled.get("root_missing", {}))
 
     @cached_property
     def leaves(self) -> list[str]:
@@ -34,6 +36,10 @@ class Flora:
         """Slug of every accepted name and synonym -> accepted id."""
         found = {slug(s): tid for tid, t in self.taxa.items() for s in t.get("synonyms", ())}
         return found | {tid: tid for tid in self.taxa}
+
+    def missing(self, genus: str) -> dict[str, dict[str, int]]:
+        """Species of the genus that the flora does not hold: side -> area, region or world -> number."""
+        return missing_by_side(self.taxa[genus].get("missing", {}))
 
     def ancestors(self, taxon: str) -> list[str]:
         """The node itself, then its parents up to the family."""
@@ -82,21 +88,13 @@ class Flora:
         return {t: is_evergreen(self.taxa[t]) for t in self.leaves}
 
     @cached_property
-    def grows_in(self) -> dict[str, frozenset[str]]:
-        """Leaf -> areas in which it grows, native or introduced."""
-        return {
-            t: frozenset(self.taxa[t].get("native", ())) | frozenset(self.taxa[t].get("introduced", ()))
-            for t in self.leaves
-        }
-
-    @cached_property
     def hypotheses(self) -> list[str]:
         """Every leaf of the tree: the listed taxa, `<genus>-unlisted` for genera with missing species,
         `unlisted`.
         """
         genera = {g for g in self.genus_of.values() if g is not None}
-        unlisted = [f"{g}-unlisted" for g in genera if self.taxa[g].get("missing", 0) > 0]
-        return sorted(self.leaves + unlisted) + (["unlisted"] if self.root_missing > 0 else [])
+        unlisted = [f"{g}-unlisted" for g in genera if any(self.missing(g).values())]
+        return sorted(self.leaves + unlisted) + (["unlisted"] if any(self.root_missing.values()) else [])
 
     @cached_property
     def genus_of_unlisted(self) -> dict[str, str]:
@@ -115,19 +113,52 @@ class Flora:
         def places(node: str | None) -> list[int]:
             return [place[t] for t in self.below.get(node or "", ())]
 
-        return [
-            (
-                h,
-                place.get(h),
-                places(self.genus_of_unlisted.get(h, self.genus_of.get(h))),
-                places(self.family_of.get(h)),
+        found = []
+        for h in self.hypotheses:
+            genus = self.genus_of_unlisted.get(h, self.genus_of.get(h))
+            family = self.family_of.get(h) or next(
+                (a for a in self.ancestors(genus or "") if self.taxa[a].get("rank") == "family"), None
             )
-            for h in self.hypotheses
-        ]
+            found.append((h, place.get(h), places(genus), places(family)))
+        return found
 
-    def weight_of_group(self, character: str) -> float:
-        """w_g of the character's group; 1 where the data file says nothing."""
-        return self.group_weights.get(self.characters[character].get("group", ""), 1.0)
+    @cached_property
+    def by_season(self) -> frozenset[str]:
+        """Characters that some taxon describes differently for winter and summer."""
+        return frozenset(
+            cid
+            for t in self.leaves
+            for cid, variants in self.taxa[t]["states"].items()
+            if any("season" in v for v in variants)
+        )
+
+    @cached_property
+    def rests_on(self) -> dict[str, list[str]]:
+        """Character -> those that make sense only where it has some of its states, in the vocabulary's
+        order.
+        """
+        found: dict[str, list[str]] = {}
+        for cid, c in self.characters.items():
+            for other in c.get("requires", {}):
+                found.setdefault(other, []).append(cid)
+        return found
+
+    def correlation_of_group(self, character: str) -> float:
+        """r_g of the character's group: how far two looks of it are one witness; 0 where the data file is
+        silent.
+        """
+        return self.group_correlations.get(self.group_of(character), 0.0)
+
+    def group_of(self, character: str) -> str:
+        """The group of looks that err together."""
+        return str(self.characters[character].get("group", ""))
+
+
+def missing_by_side(missing: dict[str, dict[str, int]] | int) -> dict[str, dict[str, int]]:
+    """One number stands for both sides, everywhere."""
+    if isinstance(missing, dict):
+        return missing
+    return {side: {WORLD: missing} if missing else {} for side in ("wild", "planted")}
 
 
 def slug(name: str) -> str:

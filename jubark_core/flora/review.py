@@ -16,6 +16,7 @@ from jubark_core.flora.separation import CLEAR, separation
 from jubark_core.flora.views import shows
 from jubark_core.season.windows import YEAR
 
+MOST_ALIKE = 0.7  # overlap from which a separator separates nothing
 IN_LEAF, IN_WINTER = 3, 2  # separating characters every pair of look-alikes must have
 LEAFY = ("leaf_on", "always", "bud_set", "flowering", "fruit_forming", "fruit_ripe")
 BARE = ("always", "leaf_fall", "bud_set", "fruit_hanging", "litter")
@@ -69,7 +70,13 @@ def parting(flora: Flora, taxa: list[str], season: str) -> list[str]:
 
 def faults(flora: Flora) -> list[str]:
     """What breaks a promise of the flora, one line each."""
-    found = [*_unfit_pairs(flora), *_phenology_out_of_order(flora), *_alike(flora)]
+    found = [
+        *_unfit_pairs(flora),
+        *_idle_separators(flora),
+        *_lobes_against_margin(flora),
+        *_phenology_out_of_order(flora),
+        *_alike(flora),
+    ]
     unused = sorted(f"{cid} = {s}" for cid, states in unused_states(flora).items() for s in states)
     return found + [f"no taxon shows {state}" for state in unused]
 
@@ -91,6 +98,30 @@ def _unfit_pairs(flora: Flora) -> Iterator[str]:
                 )
 
 
+def _idle_separators(flora: Flora) -> Iterator[str]:
+    """Characters that a pair is said to differ in and does not: unscored on one side, or too much alike."""
+    view = shows(flora, "mature")
+    for a, b, pair in look_alikes(flora):
+        for cid in pair["by"]:
+            silent = [t for t in (a, b) if not flora.taxa[t]["states"].get(cid)]
+            makes_sense = min(view.applies(t, cid, "summer") for t in (a, b)) > 0.5
+            if silent and makes_sense and "ordinary" not in flora.characters[cid]:
+                yield f"{a} and {b} by {cid}: {silent[0]} says nothing of it"
+            elif not silent and makes_sense:
+                apart = max(separation(view, a, b, cid, season, season) for season in ("summer", "winter"))
+                if apart < 1 - MOST_ALIKE:
+                    yield f"{a} and {b} by {cid}: {1 - apart:.0%} alike"
+
+
+def _lobes_against_margin(flora: Flora) -> Iterator[str]:
+    """A margin that is always lobed on leaves that have no lobes."""
+    for t in flora.leaves:
+        lobes = (flora.taxa[t]["states"].get("leaf.lobes") or [{}])[0].get("weights", {})
+        margin = (flora.taxa[t]["states"].get("leaf.margin") or [{}])[0].get("weights", {})
+        if lobes.get("none", 0) >= 0.97 and margin.get("lobed", 0) >= 0.5:
+            yield f"{t}: the margin is lobed, the leaf has no lobes"
+
+
 def weak_pairs(flora: Flora) -> list[str]:
     """Pairs that rest on colour, smell or size alone: to be named with care."""
     found = []
@@ -104,7 +135,9 @@ def weak_pairs(flora: Flora) -> list[str]:
 def _phenology_out_of_order(flora: Flora) -> Iterator[str]:
     for taxon in flora.leaves:
         days = flora.taxa[taxon]["phenology"]
-        if set(ORDER) <= days.keys() and not days["bud_burst"] <= days["leaf_out"] <= days["fall"]:
+        first, out, fall = (days.get(event) for event in ORDER)
+        # counted from bud burst on: in the south the year of a tree runs over New Year
+        if None not in (first, out, fall) and (out - first) % YEAR > (fall - first) % YEAR:
             yield f"{taxon}: bud burst, leaf out and fall are out of order"
         if (
             "ripe" in days

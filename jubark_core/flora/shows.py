@@ -8,12 +8,11 @@ gain equal values, so that threads can share them.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from typing import Any
 
 from jubark_core.flora.model import Flora
-from jubark_core.flora.tables import StateTable, state_table
-from jubark_core.flora.words import UNNAMED_STATE
+from jubark_core.flora.rows import StateRows, state_rows
+from jubark_core.flora.words import FREQUENCY, MOST_UNNAMED, UNNAMED_STATE
 
 # Where a taxon describes other stages than the one asked for, the nearest is used and widened.
 NEAREST_STAGE = {
@@ -36,28 +35,17 @@ COUNT_SD_FLOOR = 0.3
 RELATIVE_SD_FLOOR = 0.03
 
 
-@dataclass(frozen=True)
-class Reported:
-    """A many-state character as it is reported: presence of each state after the usual confusions, the chance
-    that a
-    state there is named at all, and the chance that none is named."""
-
-    presence: dict[str, float]
-    rate: float
-    none_named: float
-
-
 class Shows:
     """The descriptions of a flora as they stand for one stage, share of planted stock and kind of shoot."""
 
     def __init__(self, flora: Flora, stage: str, planted: float, shoot: str = "normal") -> None:
         self.flora, self.stage, self.planted, self.shoot = flora, stage, planted, shoot
         self._weights: dict[tuple[str, str, str, str], dict[str, float] | None] = {}
-        self._reported: dict[tuple[str, str, str, str], Reported] = {}
         self._spread: dict[tuple[str, str], tuple[float, float] | None] = {}
         self._applies: dict[tuple[str, str, str], float] = {}
-        self._tables: dict[tuple[str, str, str], StateTable] = {}
-        self.rows: dict[tuple[str, ...], Any] = {}  # kept by naming/next_looks.py
+        self._sense: dict[tuple[str, str], list[float]] = {}
+        self._rows: dict[tuple[str, str, str], StateRows] = {}
+        self.reports: dict[tuple[Any, ...], Any] = {}  # kept by naming/answers.py
         self.apart: dict[tuple[str, str, str], list[str]] = {}  # kept by flora/separation.py
 
     def variant(
@@ -93,8 +81,8 @@ class Shows:
     def weights(self, taxon: str, character: str, season: str, where: str = "") -> dict[str, float] | None:
         """State -> weight for one- and many-state characters; None where the taxon says nothing.
 
-        `one`: normalised with 0.01 for each unnamed state. `many`: presences, never normalised. Cultivars of
-        the taxon widen it by their share of the planted stock.
+        `one`: they sum to 1. `many`: presences, never normalised. Cultivars of the taxon widen it by their
+        share of the planted stock.
         """
         key = (taxon, character, season, where)
         if key not in self._weights:
@@ -120,18 +108,10 @@ class Shows:
             else weights
         )
 
-    def reported(self, taxon: str, character: str, season: str, where: str = "") -> Reported:
-        """The many-state character of a taxon that knows it, as it is reported."""
-        key = (taxon, character, season, where)
-        if key not in self._reported:
-            self._reported[key] = self._find_reported(
-                self.weights(*key) or {}, self.flora.characters[character]
-            )
-        return self._reported[key]
-
-    @staticmethod
-    def _find_reported(weights: dict[str, float], c: dict[str, Any]) -> Reported:
-        confusions: dict[str, dict[str, float]] = c.get("confusions", {})
+    def reported(self, taxon: str, character: str, season: str, where: str = "") -> dict[str, float]:
+        """Presences of a many-state character of a taxon that knows it, after the usual confusions."""
+        weights = self.weights(taxon, character, season, where) or {}
+        confusions: dict[str, dict[str, float]] = self.flora.characters[character].get("confusions", {})
         presence = dict(weights)
         for state, own in weights.items() if confusions else ():
             from_others = math.fsum(
@@ -140,8 +120,7 @@ class Shows:
             presence[state] = min(
                 0.99, own * (1 - math.fsum(confusions.get(state, {}).values())) + from_others
             )
-        rate = float(c["report_rate"])
-        return Reported(presence, rate, math.prod(1 - rate * p for p in presence.values()))
+        return presence
 
     def spread(self, taxon: str, character: str) -> tuple[float, float] | None:
         """(mean, sd) of single leaves, twigs or fruits, in log where the character's scale is log."""
@@ -187,12 +166,28 @@ class Shows:
             self._applies[key] = chance
         return self._applies[key]
 
-    def table(self, character: str, season: str, where: str = "") -> StateTable:
-        """The character's states side by side for every taxon."""
-        key = (character, season, where)
-        if key not in self._tables:
-            self._tables[key] = state_table(self, *key)
-        return self._tables[key]
+    def rows(self, character: str, season: str, where: str = "") -> StateRows:
+        """What every hypothesis shows of the character, the silent ones and the unlisted included."""
+        key = (character, season if character in self.flora.by_season else "summer", where)
+        if key not in self._rows:
+            self._rows[key] = state_rows(self, *key)
+        return self._rows[key]
+
+    def sense(self, character: str, season: str) -> list[float]:
+        """Chance that the character makes sense on each hypothesis; on unlisted species as on their genus."""
+        key = (character, season if self.flora.by_season else "summer")
+        if key not in self._sense:
+            known = [self.applies(t, character, season) for t in self.flora.leaves]
+            overall = math.fsum(known) / len(known)
+            self._sense[key] = [
+                known[place]
+                if place is not None
+                else math.fsum(known[i] for i in genus) / len(genus)
+                if genus
+                else overall
+                for _, place, genus, _ in self.flora.relatives
+            ]
+        return self._sense[key]
 
     def odd_share(self, taxon: str, character: str) -> float | None:
         """Share of odd numbers where the character's counts are mostly odd or mostly even; None where they
@@ -209,11 +204,16 @@ class Shows:
 
 
 def full_weights(c: dict[str, Any], named: dict[str, float]) -> dict[str, float]:
-    """Named weights over every state of the character: 0.01 where not named, normalised for one-state
-    characters.
+    """Named weights over every state of the character.
+
+    Many-state characters: presences, 0.01 where not named. One-state characters sum to 1: the unnamed
+    states share 0.01 where one is always there or the words say it all, else what the words leave, at most
+    0.2; a long list of states must not eat into `always`.
     """
-    full = {s: named.get(s, UNNAMED_STATE) for s in c["states"]}
     if c["kind"] == "many":
-        return full
-    total = math.fsum(full.values())
-    return {s: p / total for s, p in full.items()}
+        return {s: named.get(s, UNNAMED_STATE) for s in c["states"]}
+    said = math.fsum(named.values())
+    unnamed = len(c["states"]) - len(named)
+    told = said >= 0.99 or any(w >= FREQUENCY["always"] for w in named.values())
+    left = 0.0 if not unnamed else UNNAMED_STATE if told else min(MOST_UNNAMED, 1 - said)
+    return {s: named[s] / said * (1 - left) if s in named else left / unnamed for s in c["states"]}

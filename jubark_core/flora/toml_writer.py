@@ -6,6 +6,7 @@ import datetime
 import json
 from typing import Any
 
+from jubark_core.flora.areas import by_class
 from jubark_core.flora.model import Flora
 from jubark_core.flora.notation import DOES_NOT_APPLY
 from jubark_core.flora.words import FREQUENCY
@@ -27,6 +28,8 @@ PLAIN = (
     "uses",
     "pests",
     "irritant",
+    "trade",
+    "deadly_double_of",
     "parents",
     "rhythm",
     "inseparable_in",
@@ -34,7 +37,7 @@ PLAIN = (
     "winter_note",
     "protected_note",
 )
-TABLES = ("commonness", "stop_at", "reference")
+TABLES = ("poison", "stop_at", "reference")
 
 
 def as_toml(flora: Flora, taxon: str) -> str:
@@ -49,6 +52,7 @@ def as_toml(flora: Flora, taxon: str) -> str:
     if parent != genus:
         lines.append(f"section = {_quoted(parent)}")
     lines += [f"{key} = {_value(leaf[key])}" for key in PLAIN if leaf.get(key)]
+    lines += [f"{side} = {_table(by_class(leaf['commonness'][side]))}" for side in ("wild", "planted")]
     lines += [f"{key} = {_table(leaf[key])}" for key in TABLES if leaf.get(key)]
     lines.append(
         "phenology = " + _table({event: _dates(value) for event, value in leaf["phenology"].items()})

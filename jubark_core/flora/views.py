@@ -6,7 +6,6 @@ asked for longest ago goes first.
 
 from __future__ import annotations
 
-import math
 from functools import lru_cache
 
 from jubark_core.flora.model import Flora
@@ -16,14 +15,13 @@ from jubark_core.season.windows import Place, SpringDate, event_days
 MOST_PLACES = 16
 MOST_VIEWS = 8
 MOST_ROWS = 25_000  # of a view, about 40 MB; a view that has grown past it starts afresh
-MOST_MARGINALS = 1000
 
 
 def shows(flora: Flora, stage: str, planted: float = 0.0, shoot: str = "normal") -> Shows:
     """The descriptions as they stand for a stage of life, a share of planted stock and a kind of shoot."""
     quarter = round(planted * 4) / 4  # shares of stock are rough: quarters do, and views are large
     held = _held(flora, stage, quarter, shoot)
-    if len(held[0].rows) > MOST_ROWS:
+    if len(held[0].reports) > MOST_ROWS:
         held[0] = Shows(flora, stage, quarter, shoot)  # whoever reads the old one goes on with it
     return held[0]
 
@@ -50,16 +48,3 @@ def days_of(
 @lru_cache(maxsize=MOST_PLACES)
 def _days_at(flora: Flora, place: Place, under_glass: bool) -> dict[str, dict[str, float]]:
     return {}
-
-
-@lru_cache(maxsize=MOST_MARGINALS)
-def marginal(flora: Flora, character: str) -> dict[str, float]:
-    """P0: mean weight of each state over every grown taxon that is described there; even odds where none
-    is.
-    """
-    if character in flora.marginals:
-        return flora.marginals[character]
-    view = shows(flora, "mature")
-    known = [w for t in flora.leaves if (w := view.weights(t, character, "summer")) is not None]
-    states = flora.characters[character]["states"]
-    return {s: math.fsum(w[s] for w in known) / len(known) if known else 1 / len(states) for s in states}

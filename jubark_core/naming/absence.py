@@ -93,8 +93,14 @@ def none_is_a_state(look: Look, flora: Flora) -> bool:
 
 
 def chance_none(
-    taxon: str, look: Look, case: Case, flora: Flora, days: dict[str, float] | None = None
+    taxon: str,
+    character: str,
+    look: Look,
+    slip: float,
+    case: Case,
+    flora: Flora,
+    days: dict[str, float] | None = None,
 ) -> float:
-    """P('looked for, none seen' | taxon), softened by the look's slip."""
-    seen = chance_seen(taxon, look.character, case, flora, look.on, look.stage, days)
-    return (1 - look.slip) * (1 - seen) + look.slip * 0.5
+    """P('looked for, none seen' | taxon), softened by the slip."""
+    seen = chance_seen(taxon, character, case, flora, look.on, look.stage, days)
+    return (1 - slip) * (1 - seen) + slip * 0.5

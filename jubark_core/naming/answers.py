@@ -1,7 +1,7 @@
-"""What each answer to a look not made yet would say: chances of the answers by hypothesis.
+"""What each answer to a look not made yet would say: chances of the answers by class of hypotheses.
 
-Rows of chances are worked out once per taxon, character and season and kept with the view of the flora;
-putting them side by side for the candidates of a case is then cheap.
+Live candidates share few distinct rows per character, and what is needed of them is linear in the sums of p
+and of p·log p: rows of chances are worked out once per distinct row and kept with the view of the flora.
 """
 
 from __future__ import annotations
@@ -10,17 +10,17 @@ import itertools
 import math
 from array import array
 from bisect import bisect_left
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from operator import mul
 from typing import Any
 
 from jubark_core.flora.shows import Shows
-from jubark_core.flora.tables import INAPPLICABLE
-from jubark_core.flora.views import marginal
-from jubark_core.naming.likelihood import FLOOR, GENUS_SHARE, SLIP_NEXT, leaflet_for_leaf, misreading
+from jubark_core.flora.words import SLIP
+from jubark_core.naming.likelihood import FLOOR, INAPPLICABLE, RELATIVES, report_row
 from jubark_core.naming.samples import split_variance
 
+SLIP_NEXT = SLIP["likely"]  # a look not made yet is taken as likely
 LEAVES_PER_SAMPLE = 5
 BINS, GRID = 12, 90
 MANY = 20  # candidates from which the bins are the flora's, not fitted to them
@@ -29,203 +29,162 @@ NO_SENSE = "does not apply"
 
 Row = tuple[float, ...]
 Curve = Sequence[float]  # of doubles: a curve is long and kept
+Parts = tuple[Row, Row, Row]  # chances of the answers, tempered, and tempered · log tempered
 
 
 @dataclass(frozen=True)
 class Answers:
-    """The answers to a look, one column each over the live hypotheses.
+    """The answers to a look by class of hypotheses that show the same.
 
-    chances: P' of the answer, untempered, floor included. tempered: P'^w. surprise: P'^w · log P'^w.
+    rows: per class its chances P' of the answers, untempered, floor included; the same to the power of the
+    weight; and that times its logarithm. of: the class of each live hypothesis.
     """
 
     names: list[str]
-    chances: list[Row]
-    tempered: list[Row]
-    surprise: list[Row]
+    rows: list[Parts]
+    of: list[int]
 
 
-def answers(view: Shows, character: str, keyed: list[tuple[str, str]], odds: list[float]) -> Answers | None:
+def answers(
+    view: Shows, character: str, keyed: list[tuple[int, str]], odds: list[float], weight: float
+) -> Answers | None:
     """The answers to a look and their chances for the live hypotheses; None where no taxon knows anything of
     it.
 
-    keyed: live hypotheses with the season each is in on the day. odds: their probabilities. Counts: integers
-    with the tails pooled; measures: the mean of five leaves in 12 bins of about equal predictive mass;
-    many-state characters: the best single state, present or absent.
+    keyed: places in `flora.hypotheses` of the live ones, with the season each is in on the day. odds: their
+    probabilities. weight: what the look would enter with. Counts: integers with the tails pooled; measures:
+    the mean of five leaves in 12 bins of about equal predictive mass; many-state characters: the best
+    single state, present or absent.
     """
     c = view.flora.characters[character]
-    weight = view.flora.weight_of_group(character)
     if c["kind"] in ("count", "measure"):
         return _of_samples(view, character, c, keyed, odds, weight)
-    if not any(view.weights(t, character, s) for t, s in keyed if t in view.flora.taxa):
+    by_season = {season: view.rows(character, season) for season in {season for _, season in keyed}}
+    if not any(rows.described for rows in by_season.values()):
         return None
-    rows = [_state_row(view, h, character, s) for h, s in keyed]
+    classes: dict[tuple[str, int], int] = {}
+    of = [classes.setdefault((season, by_season[season].of[h]), len(classes)) for h, season in keyed]
     if c["kind"] == "one":
-        return Answers([*c["states"], NO_SENSE], *_columns(rows))
-    return _best_state(c["states"], [row for row, _, _ in rows], odds, weight)
+        found = [_state_row(view, character, season, row, weight) for season, row in classes]
+        return Answers([*c["states"], NO_SENSE], found, of)
+    plain = [_state_row(view, character, season, row, 1.0)[0] for season, row in classes]
+    return _best_state(c["states"], plain, of, odds, weight)
 
 
-def _columns(rows: list[tuple[Row, Row, Row]]) -> list[list[Row]]:
-    """Rows (chances, tempered, surprise) of the hypotheses, turned into columns of the answers."""
-    return [list(zip(*part, strict=True)) for part in zip(*rows, strict=True)]
-
-
-def _tempered(row: Row, weight: float) -> tuple[Row, Row, Row]:
-    tempered = tuple(q**weight for q in row)
+def _tempered(row: Row, weight: float) -> Parts:
+    tempered = row if weight == 1 else tuple(q**weight for q in row)
     return row, tempered, tuple(r * math.log(r) if r > 0 else 0.0 for r in tempered)
 
 
-def _prepared(names: list[str], chances: list[Row], weight: float) -> Answers:
-    return Answers(names, *map(list, zip(*[_tempered(column, weight) for column in chances], strict=True)))
-
-
-def _state_row(view: Shows, hypothesis: str, character: str, season: str) -> tuple[Row, Row, Row]:
+def _state_row(view: Shows, character: str, season: str, row: int, weight: float) -> Parts:
     """Chance of each report (of each state's being reported, for many-state characters), then of 'does not
     apply'; tempered; surprise.
     """
-    key = (hypothesis, character, season)
-    if key not in view.rows:
-        view.rows[key] = _tempered(_find_state_row(view, *key), view.flora.weight_of_group(character))
-    found: tuple[Row, Row, Row] = view.rows[key]
+    key = (character, season if character in view.flora.by_season else "", row, weight)
+    if key not in view.reports:
+        rows = view.rows(character, season)
+        own = report_row(view.flora, character, rows.rows[row], SLIP_NEXT)
+        p0 = _marginal_row(view, character, season)
+        floored = tuple((1 - FLOOR) * p + FLOOR * q for p, q in zip(own, p0, strict=True))
+        view.reports[key] = _tempered(floored, weight)
+    found: Parts = view.reports[key]
     return found
 
 
-def _find_state_row(view: Shows, hypothesis: str, character: str, season: str) -> Row:
-    flora = view.flora
-    c = flora.characters[character]
-    weights = view.weights(hypothesis, character, season) if hypothesis in flora.taxa else None
-    p0 = _marginal_row(view, character)
-    if hypothesis in flora.taxa and (weights or view.applies(hypothesis, character, season) < 0.5):
-        extra = leaflet_for_leaf(hypothesis, view, c, season)
-        row = _reported(c, weights, view.applies(hypothesis, character, season), extra)
-    else:
-        row = _from_relatives(view, hypothesis, p0, lambda t: _known_row(view, t, character, season))
-    return tuple((1 - FLOOR) * p + FLOOR * q for p, q in zip(row, p0, strict=True))
+def _marginal_row(view: Shows, character: str, season: str) -> Row:
+    """P0: the mean report over all taxa."""
+    key = ("P0", character, season if character in view.flora.by_season else "")
+    if key not in view.reports:
+        rows = view.rows(character, season)
+        leaves = sum(rows.leaves)
+        shares = [n / leaves for n in rows.leaves]
+        reports = [report_row(view.flora, character, row, SLIP_NEXT) for row in rows.rows]
+        view.reports[key] = tuple(
+            math.fsum(map(mul, shares, column)) for column in zip(*reports, strict=True)
+        )
+    found: Row = view.reports[key]
+    return found
 
 
-def _known_row(view: Shows, taxon: str, character: str, season: str) -> Row | None:
-    known = view.weights(taxon, character, season) or view.applies(taxon, character, season) < 0.5
-    return _state_row(view, taxon, character, season)[0] if known else None
-
-
-def _from_relatives(view: Shows, hypothesis: str, p0: Row, row_of: Callable[[str], Row | None]) -> Row:
-    """Unknown data: the mean of the genus, then of the family, then P0; an unlisted species is part genus,
-    part anything.
-    """
-    flora = view.flora
-    unlisted_in = flora.genus_of_unlisted.get(hypothesis)
-    nodes = (
-        [unlisted_in] if unlisted_in else [flora.genus_of.get(hypothesis), flora.family_of.get(hypothesis)]
-    )
-    for node in nodes:
-        rows = [
-            r for t in flora.below.get(node or "", ()) if t != hypothesis and (r := row_of(t)) is not None
-        ]
-        if rows:
-            mean = tuple(math.fsum(column) / len(rows) for column in zip(*rows, strict=True))
-            return (
-                tuple(GENUS_SHARE * p + (1 - GENUS_SHARE) * q for p, q in zip(mean, p0, strict=True))
-                if unlisted_in
-                else mean
-            )
-    return p0
-
-
-def _reported(c: dict[str, Any], weights: dict[str, float] | None, applies: float, extra: float = 0.0) -> Row:
-    n = len(c["states"])
-    row = [INAPPLICABLE / n] * n
-    if weights is not None:
-        if c["kind"] == "many":
-            seen = [(1 - SLIP_NEXT) * weights[s] + SLIP_NEXT / n for s in c["states"]]
-        else:
-            table = {
-                s: [misreading(c, s, r, SLIP_NEXT, extra if s == "alternate" else 0.0) for r in c["states"]]
-                for s in weights
-            }
-            seen = [math.fsum(p * table[s][i] for s, p in weights.items()) for i in range(n)]
-        row = [applies * p + (1 - applies) * q for p, q in zip(seen, row, strict=True)]
-    return (*row, (1 - applies) * (1 - INAPPLICABLE))
-
-
-def _marginal_row(view: Shows, character: str) -> Row:
-    """P0 over the whole flora: what would be reported of nobody knows what."""
-    key = ("P0", character)
-    if key not in view.rows:
-        flora = view.flora
-        applies = 1.0
-        for other, states in flora.characters[character].get("requires", {}).items():
-            applies *= min(1.0, math.fsum(marginal(flora, other)[s] for s in states))
-        view.rows[key] = _reported(flora.characters[character], marginal(flora, character), applies)
-    row: Row = view.rows[key]
-    return row
-
-
-def _best_state(states: list[str], rows: list[Row], odds: list[float], weight: float) -> Answers:
+def _best_state(
+    states: list[str], rows: list[Row], of: list[int], odds: list[float], weight: float
+) -> Answers:
     """The state whose presence divides the candidates best, as present, absent or without sense."""
+    shares = class_sums(of, odds, len(rows))
     columns = list(zip(*rows, strict=True))
 
     def divided(i: int) -> float:
         column = columns[i]
-        mean = math.fsum(map(mul, odds, column))
-        return math.fsum(map(mul, odds, map(mul, column, column))) - mean * mean
+        mean: float = sum(map(mul, shares, column))
+        squares: float = sum(map(mul, shares, map(mul, column, column)))
+        return squares - mean * mean
 
     best = max(range(len(states)), key=lambda i: (divided(i), states[i]))
-    chosen, senseless = columns[best], columns[-1]
-    pairs = list(zip(chosen, senseless, strict=True))
-    chances = [tuple(p * (1 - q) for p, q in pairs), tuple((1 - p) * (1 - q) for p, q in pairs), senseless]
-    return _prepared([states[best], "not " + states[best], NO_SENSE], chances, weight)
+    found = [
+        _tempered((row[best] * (1 - row[-1]), (1 - row[best]) * (1 - row[-1]), row[-1]), weight)
+        for row in rows
+    ]
+    return Answers([states[best], "not " + states[best], NO_SENSE], found, of)
+
+
+def class_sums(of: Sequence[int], values: Sequence[float], classes: int) -> list[float]:
+    """Sums of values by class: a few dozen terms of one sign, whose order is fixed."""
+    sums = [0.0] * classes
+    for i, value in zip(of, values, strict=True):
+        sums[i] += value
+    return sums
 
 
 def _of_samples(
     view: Shows,
     character: str,
     c: dict[str, Any],
-    keyed: list[tuple[str, str]],
+    keyed: list[tuple[int, str]],
     odds: list[float],
     weight: float,
 ) -> Answers | None:
     """Bins fitted to the candidates; with many of them their mixture is as broad as the flora's, and its bins
     serve.
     """
+    if not _is_measured(view, character):
+        return None
     if len(keyed) > MANY:
-        if not any(view.spread(h, character) for h, _ in keyed if h in view.flora.taxa):
-            return None
-        return Answers(
-            _flora_bins(view, character)[0],
-            *_columns([_binned_row(view, h, character, season) for h, season in keyed]),
-        )
+        rows = [_binned_row(view, h, character, season, weight) for h, season in keyed]
+        return Answers(_flora_bins(view, character)[0], rows, list(range(len(rows))))
     grid = _grid(c)
     curves = [_curve(view, h, character, grid) for h, _ in keyed]
-    known = [(p, curve) for p, curve in zip(odds, curves, strict=True) if curve is not None]
-    if not known:
-        return None
-    total = math.fsum(p for p, _ in known)
-    shares = [p / total for p, _ in known]
-    middle = [
-        math.fsum(map(mul, shares, column)) for column in zip(*(curve for _, curve in known), strict=True)
-    ]
+    total = math.fsum(odds)
+    shares = [p / total for p in odds]
+    middle = [math.fsum(map(mul, shares, column)) for column in zip(*curves, strict=True)]
     cuts, names = (_whole_cuts if _is_whole(c) else _equal_cuts)(c, grid, middle)
     p0 = _pieces(middle, cuts)
     rows = [
-        _sample_row(view, h, character, season, curve, cuts, p0)
+        _tempered(_sample_row(view, h, character, season, curve, cuts, p0), weight)
         for (h, season), curve in zip(keyed, curves, strict=True)
     ]
-    return _prepared([*names, NO_SENSE], list(zip(*rows, strict=True)), weight)
+    return Answers([*names, NO_SENSE], rows, list(range(len(rows))))
+
+
+def _is_measured(view: Shows, character: str) -> bool:
+    key = ("measured", character)
+    if key not in view.reports:
+        view.reports[key] = any(view.spread(t, character) for t in view.flora.leaves)
+    return bool(view.reports[key])
 
 
 def _sample_row(
     view: Shows,
-    hypothesis: str,
+    hypothesis: int,
     character: str,
     season: str,
-    curve: Curve | None,
+    curve: Curve,
     cuts: list[int],
     p0: list[float],
 ) -> Row:
-    applies = view.applies(hypothesis, character, season) if hypothesis in view.flora.taxa else 1.0
-    own = p0 if curve is None else _pieces(curve, cuts)
+    applies = view.sense(character, season)[hypothesis]
     rest = applies * FLOOR + (1 - applies) * INAPPLICABLE
     return (
-        *[applies * (1 - FLOOR) * q + rest * m for q, m in zip(own, p0, strict=True)],
+        *[applies * (1 - FLOOR) * q + rest * m for q, m in zip(_pieces(curve, cuts), p0, strict=True)],
         (1 - applies) * (1 - INAPPLICABLE),
     )
 
@@ -235,29 +194,24 @@ def _flora_bins(view: Shows, character: str) -> tuple[list[str], list[int], list
     view.
     """
     key = ("bins", character)
-    if key not in view.rows:
+    if key not in view.reports:
         c = view.flora.characters[character]
         grid = _grid(c)
-        known = [
-            r
-            for t in view.flora.leaves
-            if view.spread(t, character) and (r := _curve(view, t, character, grid))
-        ]
-        middle = [math.fsum(column) / len(known) for column in zip(*known, strict=True)]
-        cuts, names = _equal_cuts(c, grid, middle)
-        view.rows[key] = ([*names, NO_SENSE], cuts, _pieces(middle, cuts))
-    found: tuple[list[str], list[int], list[float]] = view.rows[key]
+        middle = _flora_curve(view, character, grid)
+        cuts, names = _equal_cuts(c, grid, list(middle))
+        view.reports[key] = ([*names, NO_SENSE], cuts, _pieces(middle, cuts))
+    found: tuple[list[str], list[int], list[float]] = view.reports[key]
     return found
 
 
-def _binned_row(view: Shows, hypothesis: str, character: str, season: str) -> tuple[Row, Row, Row]:
-    key = (hypothesis, character, season, "binned")
-    if key not in view.rows:
+def _binned_row(view: Shows, hypothesis: int, character: str, season: str, weight: float) -> Parts:
+    key = (hypothesis, character, season, weight, "binned")
+    if key not in view.reports:
         _, cuts, p0 = _flora_bins(view, character)
         curve = _curve(view, hypothesis, character, _grid(view.flora.characters[character]))
         row = _sample_row(view, hypothesis, character, season, curve, cuts, p0)
-        view.rows[key] = _tempered(row, view.flora.weight_of_group(character))
-    found: tuple[Row, Row, Row] = view.rows[key]
+        view.reports[key] = _tempered(row, weight)
+    found: Parts = view.reports[key]
     return found
 
 
@@ -280,33 +234,58 @@ def _grid(c: dict[str, Any]) -> Sequence[float]:
     return [low + (high - low) * i / GRID for i in range(1, GRID)]
 
 
-def _curve(view: Shows, hypothesis: str, character: str, grid: Sequence[float]) -> Curve | None:
+def _curve(view: Shows, hypothesis: int, character: str, grid: Sequence[float]) -> Curve:
     """Chance that the mean of five leaves lies under each point of the grid; unknown ones from their
-    relatives.
+    relatives, shrunk toward the whole flora.
     """
     key = (hypothesis, character, "curve")
-    if key not in view.rows:
-        flora = view.flora
-        spread = view.spread(hypothesis, character) if hypothesis in flora.taxa else None
+    if key not in view.reports:
+        _, place, genus, family = view.flora.relatives[hypothesis]
+        own = _leaf_curve(view, place, character, grid) if place is not None else None
+        if own is None:
+            overall = _flora_curve(view, character, grid)
+            own = _shrunk(view, genus, character, grid, _shrunk(view, family, character, grid, overall))
+        view.reports[key] = own
+    curve: Curve = view.reports[key]
+    return curve
+
+
+def _leaf_curve(view: Shows, place: int, character: str, grid: Sequence[float]) -> Curve | None:
+    key = (place, character, "leaf curve")
+    if key not in view.reports:
+        spread = view.spread(view.flora.leaves[place], character)
         if spread is None:
-            genus = flora.genus_of_unlisted.get(hypothesis, flora.genus_of.get(hypothesis))
-            rows = [
-                r
-                for t in flora.below.get(genus or "", ())
-                if view.spread(t, character) and (r := _curve(view, t, character, grid))
-            ]
-            view.rows[key] = (
-                array("d", [math.fsum(column) / len(rows) for column in zip(*rows, strict=True)])
-                if rows
-                else None
-            )
+            view.reports[key] = None
         else:
-            c = flora.characters[character]
+            c = view.flora.characters[character]
             mean, sd = spread
             plant, leaf = split_variance(sd, float(c["between"]), c["kind"], c.get("scale") == "log", mean)
             width = math.sqrt(plant**2 + leaf**2 / LEAVES_PER_SAMPLE) * math.sqrt(2)
-            view.rows[key] = array("d", [0.5 * math.erfc((mean - x) / width) for x in grid])
-    curve: Curve | None = view.rows[key]
+            view.reports[key] = array("d", [0.5 * math.erfc((mean - x) / width) for x in grid])
+    curve: Curve | None = view.reports[key]
+    return curve
+
+
+def _shrunk(view: Shows, places: list[int], character: str, grid: Sequence[float], toward: Curve) -> Curve:
+    kin = [curve for i in places if (curve := _leaf_curve(view, i, character, grid)) is not None]
+    if not kin:
+        return toward
+    n = len(kin)
+    sums = map(sum, zip(*kin, strict=True))
+    return array(
+        "d", [(total + RELATIVES * q) / (n + RELATIVES) for total, q in zip(sums, toward, strict=True)]
+    )
+
+
+def _flora_curve(view: Shows, character: str, grid: Sequence[float]) -> Curve:
+    key = ("flora curve", character)
+    if key not in view.reports:
+        found = [_leaf_curve(view, i, character, grid) for i in range(len(view.flora.leaves))]
+        known = [own for own in found if own is not None]
+        view.reports[key] = array(
+            "d", [math.fsum(column) / len(known) for column in zip(*known, strict=True)]
+        )
+    curve: Curve = view.reports[key]
     return curve
 
 

@@ -18,6 +18,7 @@ from dataclasses import dataclass, field
 from random import Random
 from typing import Any
 
+from jubark_core.flora.areas import WORLD
 from jubark_core.flora.model import Flora
 from jubark_core.flora.shows import Shows
 from jubark_core.flora.views import days_of, shows
@@ -29,7 +30,7 @@ from jubark_core.season.windows import day_of_year, visible
 WITHHELD_PLANTS, WITHHELD_TAXA = 0.05, 0.1
 LOST_STATES, MOVED_RANGES = 0.1, 0.15
 SHARED_SLIP = 0.5
-CERTAINTIES = (("sure", 0.4, 0.02), ("likely", 0.45, 0.10), ("unsure", 0.15, 0.30))
+CERTAINTIES = (("sure", 0.4, 0.02, 0.3), ("likely", 0.45, 0.06, 1.0), ("unsure", 0.15, 0.25, 2.0))
 SKILL = (0.5, 1.5)
 SEASONS = {"winter": (1, 85), "spring": (105, 150), "summer": (160, 240), "autumn": (250, 300)}
 ORGAN_SETS = {
@@ -53,7 +54,7 @@ MOST_LOOKS = 40
 @dataclass(frozen=True)
 class Plant:
     """A virtual plant: what it is, whether the engine knows its kind, and what was reported of it, as cases
-    of the naming contract.
+    of the naming contract. lineage: the truth and the nodes above it.
     """
 
     truth: str
@@ -62,6 +63,7 @@ class Plant:
     organs: str
     case: dict[str, Any]
     looks: list[dict[str, Any]] = field(default_factory=list)
+    lineage: tuple[str, ...] = ()
 
 
 def withhold(flora: Flora, rng: Random) -> list[str]:
@@ -82,8 +84,15 @@ def worsened(flora: Flora, withheld: Sequence[str], rng: Random) -> Flora:
     ):  # what is missing is known to be missing: one species more that the genus has and the flora has not
         genus = flora.genus_of[t]
         if genus is not None:
-            taxa[genus] = {**taxa[genus], "missing": taxa[genus].get("missing", 0) + 1}
-    return Flora({**flora.compiled, "taxa": taxa, "marginals": {}})
+            taxa[genus] = {**taxa[genus], "missing": _one_more(taxa[genus].get("missing", {}))}
+    return Flora({**flora.compiled, "taxa": taxa})
+
+
+def _one_more(missing: dict[str, dict[str, int]]) -> dict[str, dict[str, int]]:
+    return {
+        side: {area: n + 1 for area, n in {WORLD: 0, **missing.get(side, {})}.items()}
+        for side in ("wild", "planted")
+    }
 
 
 def _worse_states(states: dict[str, list[dict[str, Any]]], rng: Random) -> dict[str, list[dict[str, Any]]]:
@@ -105,9 +114,16 @@ def _worse_states(states: dict[str, list[dict[str, Any]]], rng: Random) -> dict[
     return worse
 
 
-def draw_plant(flora: Flora, withheld: Sequence[str], rng: Random, season: str, organs: str) -> Plant:
+def draw_plant(
+    flora: Flora,
+    withheld: Sequence[str],
+    rng: Random,
+    season: str,
+    organs: str,
+    hidden_share: float = WITHHELD_PLANTS,
+) -> Plant:
     """A plant drawn as it would be met on such a site, and the looks a person makes at those organs, in
-    random order.
+    random order. hidden_share: of plants of a withheld taxon.
     """
     first, last = SEASONS[season]
     on = datetime.date(2026, 1, 1) + datetime.timedelta(days=rng.randint(first, last) - 1)
@@ -123,12 +139,13 @@ def draw_plant(flora: Flora, withheld: Sequence[str], rng: Random, season: str, 
     }
     case = read_case(raw, flora)
     prior = prior_of(case, flora)
-    hidden = rng.random() < WITHHELD_PLANTS
+    hidden = rng.random() < hidden_share
     among = [t for t in flora.leaves if (t in withheld) == hidden]
     truth = rng.choices(among, [math.exp(prior.log[t]) for t in among])[0]
     looks = _Onlooker(flora, case, truth, rng).looks(ORGAN_SETS[organs])
     rng.shuffle(looks)
-    return Plant(truth, hidden, season, organs, raw, looks if organs == "all" else looks[:MOST_LOOKS])
+    made = looks if organs == "all" else looks[:MOST_LOOKS]
+    return Plant(truth, hidden, season, organs, raw, made, tuple(flora.ancestors(truth)))
 
 
 class _Onlooker:
@@ -196,7 +213,7 @@ class _Onlooker:
             self.states[cid] = self.rng.choices(list(weights), list(weights.values()))
 
     def _report(self, cid: str, c: dict[str, Any]) -> dict[str, Any] | None:
-        certainty, _, rate = self.rng.choices(CERTAINTIES, [w for _, w, _ in CERTAINTIES])[0]
+        certainty, _, rate, confused = self.rng.choices(CERTAINTIES, [c[1] for c in CERTAINTIES])[0]
         shared = self.latent.setdefault(c["group"], self.rng.random())
         slips = (shared if self.rng.random() < SHARED_SLIP else self.rng.random()) < rate * self.skill
         if c["kind"] in ("count", "measure"):
@@ -213,7 +230,7 @@ class _Onlooker:
         state = true[0]
         row: dict[str, float] = c.get("confusions", {}).get(state, {})
         for other, p in row.items():
-            if self.rng.random() < p * self.skill:
+            if self.rng.random() < p * self.skill * confused:
                 state = other
         if slips:
             state = self.rng.choice(c["states"])

@@ -5,13 +5,15 @@ silently.
 from __future__ import annotations
 
 import datetime
+import re
 from dataclasses import dataclass, field
 from typing import Any
 
 from jubark_core.checks import require_between, require_date, require_number, require_one_of
 from jubark_core.errors import InputError
+from jubark_core.flora.areas import WORLD, said
 from jubark_core.flora.model import Flora
-from jubark_core.flora.words import REACHES, SLIP, TOOLS
+from jubark_core.flora.words import CONFUSED, REACHES, SLIP, TOOLS
 from jubark_core.records.words import BARK_HEIGHTS, LIGHTS, ORIGINS, SEEN, SETTINGS, SEXES, SHOOTS, STAGES
 from jubark_core.season.degree_days import spring_dates
 from jubark_core.season.windows import Place, SpringDate
@@ -22,6 +24,7 @@ CASE_KEYS = {
     "lon",
     "elevation_m",
     "areas",
+    "zone",
     "setting",
     "origin",
     "stage",
@@ -31,6 +34,7 @@ CASE_KEYS = {
     "tools",
     "tally",
     "observations",
+    "observers",
     "prior",
     "threshold",
     "status",
@@ -60,28 +64,11 @@ LOOK_KEYS = {
     "shoot",
 }
 FORMS = ("state", "states", "values", "none", "skipped", "applies")
-PRIOR_FACTORS = ("area", "commonness", "habitat", "origin", "tally")
+PRIOR_FACTORS = ("area", "commonness", "habitat", "zone", "origin", "tally", "floor")
+ZONE = re.compile(r"^(1[0-3]|[1-9])[ab]?$")
 STATUSES = ("protected", "quarantine")
 PURPOSES = ("name", "recheck", "practice")
-# Share of plants that somebody planted, by setting ('common practice', from memory; used only for unknown
-# origin).
-PLANTED_SHARE = {
-    "woodland": 0.03,
-    "floodplain": 0.03,
-    "wet_flat": 0.05,
-    "dry_slope": 0.03,
-    "poor_rocky_soil": 0.03,
-    "coastal": 0.1,
-    "hedgerow": 0.3,
-    "disturbed": 0.1,
-    "made_ground": 0.3,
-    "street": 0.97,
-    "park": 0.9,
-    "garden": 0.95,
-    "hedge": 0.95,
-    "glasshouse": 0.999,
-    "unknown": 0.5,
-}
+TOLD_ORIGIN = {"planted": 0.97, "wild": 0.03}  # people err: never 1 or 0
 MOST_LOOKS, MOST_VALUES = 500, 200
 FEWEST_DAYS = 60  # a shorter record says too little of a spring
 
@@ -90,8 +77,8 @@ FEWEST_DAYS = 60  # a shorter record says too little of a spring
 class Look:
     """One observation. Exactly one of states, values, none, skipped or applies=False carries what was seen.
 
-    id: what the case calls it, empty where it does not. again: further readings (state, slip) of the same
-    thing by other observers, pooled into this look.
+    id: what the case calls it, empty where it does not. slip: chance that it names what is not there;
+    confused: how much of the usual confusions is left or added, by certainty and observer.
     """
 
     index: int
@@ -106,6 +93,7 @@ class Look:
     skipped: bool = False
     applies: bool = True
     slip: float = SLIP["likely"]
+    confused: float = CONFUSED["likely"]
     seen: str = "plant"
     on: datetime.date = datetime.date(2000, 1, 1)
     stage: str = "mature"
@@ -113,33 +101,11 @@ class Look:
     observer: str = ""
     where: str = ""
     shoot: str = "normal"
-    again: tuple[tuple[str, float], ...] = ()
 
     @property
     def shows_organ(self) -> bool:
         """Whether the look says that its organ was there."""
         return self.applies and not self.none and not self.skipped
-
-    @property
-    def reading(self) -> tuple[object, ...]:
-        """What makes two looks the same reading by the same observer on the same specimen."""
-        return (
-            self.character,
-            self.states,
-            self.absent,
-            self.values,
-            self.k,
-            self.n,
-            self.none,
-            self.applies,
-            self.seen,
-            self.on,
-            self.stage,
-            self.specimen,
-            self.observer,
-            self.where,
-            self.shoot,
-        )
 
 
 @dataclass(frozen=True)
@@ -163,15 +129,14 @@ class Case:
     status: tuple[str, ...] = ()
     purpose: str = "name"
     spring: SpringDate | None = None
+    zone: int | None = None
+    planted: float = 0.5  # chance that somebody planted it: told, or by the setting
+
+    fallen_at_hand: bool = False  # fallen leaves were said to be there: by reach, or by a look at them
 
     def called(self, look: int) -> str | int:
         """What the answer calls the look at a place in the list: its id, or that place where it has none."""
         return self.looks[look].id or look
-
-    @property
-    def planted(self) -> float:
-        """Chance that somebody planted it: told, or by the setting."""
-        return PLANTED_SHARE[self.setting] if self.origin == "unknown" else float(self.origin == "planted")
 
 
 def read_case(data: Any, flora: Flora) -> Case:
@@ -188,8 +153,12 @@ def read_case(data: Any, flora: Flora) -> Case:
         raise InputError("observations", data["observations"], "a list, which may be empty")
     if len(data["observations"]) > MOST_LOOKS:
         raise InputError("observations", len(data["observations"]), f"at most {MOST_LOOKS} looks")
-    looks = tuple(_look(i, raw, flora, on, stage) for i, raw in enumerate(data["observations"]))
+    observers = _observers(data.get("observers", {}))
+    looks = tuple(_look(i, raw, flora, on, stage, observers) for i, raw in enumerate(data["observations"]))
     _require_own_ids(looks)
+    areas = _areas(data.get("areas"), flora) if "areas" in data else ()
+    setting = require_one_of("setting", data.get("setting", "unknown"), SETTINGS)
+    origin = require_one_of("origin", data.get("origin", "unknown"), ORIGINS)
     return Case(
         on=on,
         place=Place(
@@ -197,9 +166,9 @@ def read_case(data: Any, flora: Flora) -> Case:
             _optional(data, "lon", -180, 180),
             _optional(data, "elevation_m", -430, 6000),
         ),
-        areas=_areas(data.get("areas"), flora) if "areas" in data else (),
-        setting=require_one_of("setting", data.get("setting", "unknown"), SETTINGS),
-        origin=require_one_of("origin", data.get("origin", "unknown"), ORIGINS),
+        areas=areas,
+        setting=setting,
+        origin=origin,
         stage=stage,
         light=require_one_of("light", data.get("light", "unknown"), LIGHTS),
         sex=require_one_of("sex", data.get("sex", "unknown"), SEXES),
@@ -212,10 +181,29 @@ def read_case(data: Any, flora: Flora) -> Case:
         status=_words("status", data["status"], STATUSES) if "status" in data else (),
         purpose=require_one_of("purpose", data.get("purpose", "name"), PURPOSES),
         spring=_temperatures(data["temperatures"]) if "temperatures" in data else None,
+        fallen_at_hand="litter" in data.get("reach", ()) or any(look.seen == "litter" for look in looks),
+        zone=_zone(data["zone"]) if "zone" in data else None,
+        planted=TOLD_ORIGIN.get(origin) or planted_share(setting, areas, flora),
     )
 
 
-def _look(i: int, raw: Any, flora: Flora, on: datetime.date, stage: str) -> Look:
+def planted_share(setting: str, areas: tuple[str, ...], flora: Flora) -> float:
+    """Chance that somebody planted a plant met in such a setting, where nobody says."""
+    shares = flora.planted_share.get(setting, {})
+    under = flora.area[areas[0]]["planted_under"] if areas else [WORLD]
+    share: float | None = said(shares, under)
+    return 0.5 if share is None else share
+
+
+def _zone(raw: Any) -> int:
+    """A hardiness zone as gardeners write it: "6", "6a" or "6b"."""
+    found = ZONE.match(raw) if isinstance(raw, str) else None
+    if found is None:
+        raise InputError("zone", raw, 'a hardiness zone from "1" to "13", with a or b or without')
+    return int(found[1])
+
+
+def _look(i: int, raw: Any, flora: Flora, on: datetime.date, stage: str, observers: dict[str, float]) -> Look:
     at = f"observations[{i}]"
     if not isinstance(raw, dict):
         raise InputError(at, raw, "an object with a character and what was seen")
@@ -235,25 +223,46 @@ def _look(i: int, raw: Any, flora: Flora, on: datetime.date, stage: str) -> Look
     for key, words in (("where", BARK_HEIGHTS), ("shoot", SHOOTS)):
         if key in raw:
             seen[key] = require_one_of(f"{at}.{key}", raw[key], words)
-    certainty = require_one_of(f"{at}.certainty", raw.get("certainty", "likely"), SLIP)
-    slip = require_between(f"{at}.slip", raw["slip"], 0, 0.5) if "slip" in raw else SLIP[certainty]
     own_stage = require_one_of(f"{at}.stage", raw.get("stage", stage), STAGES)
-    if own_stage not in flora.characters[character].get("stages", STAGES):
-        slip = max(
-            slip, SLIP["unsure"]
-        )  # a character that cannot be trusted at this age is never better than unsure
+    observer = _text(f"{at}.observer", raw.get("observer", ""))
+    trusted = own_stage in flora.characters[character].get("stages", STAGES)
+    slip, confused = _certainty(at, raw, observers.get(observer, 1.0), trusted)
     return Look(
         index=i,
         character=character,
         id=_text(f"{at}.id", raw.get("id", "")),
         slip=slip,
+        confused=confused,
         seen=require_one_of(f"{at}.seen", raw.get("seen", "plant"), SEEN),
         on=require_date(f"{at}.on", raw["on"]) if "on" in raw else on,
         stage=own_stage,
         specimen=_text(f"{at}.specimen", raw.get("specimen", "")),
-        observer=_text(f"{at}.observer", raw.get("observer", "")),
+        observer=observer,
         **seen,
     )
+
+
+def _certainty(at: str, raw: dict[str, Any], factor: float, trusted: bool) -> tuple[float, float]:
+    """(slip, share of the confusions) of a look by an observer who errs `factor` times as often as others.
+
+    A character that cannot be trusted at the plant's age is never better than unsure.
+    """
+    certainty = require_one_of(f"{at}.certainty", raw.get("certainty", "likely"), SLIP)
+    slip, confused = SLIP[certainty], CONFUSED[certainty]
+    if "slip" in raw:
+        slip, confused = require_between(f"{at}.slip", raw["slip"], 0, 0.5), 1.0
+    if not trusted:
+        slip, confused = max(slip, SLIP["unsure"]), max(confused, CONFUSED["unsure"])
+    return min(0.5, slip * factor), confused * factor
+
+
+def _observers(raw: Any) -> dict[str, float]:
+    if not isinstance(raw, dict):
+        raise InputError("observers", raw, "an object of observer: how often this one errs against others")
+    return {
+        _text(f"observers.{name}", name): require_between(f"observers.{name}", factor, 0.1, 10)
+        for name, factor in raw.items()
+    }
 
 
 def _require_own_ids(looks: tuple[Look, ...]) -> None:

@@ -41,6 +41,7 @@ class CaseIn(TypedDict):
     lon: NotRequired[float]
     elevation_m: NotRequired[float]
     areas: NotRequired[list[str]]
+    zone: NotRequired[Annotated[str, 'Hardiness zone, "6" or "6b".']]
     setting: NotRequired[str]
     origin: NotRequired[str]
     stage: NotRequired[str]
@@ -49,6 +50,7 @@ class CaseIn(TypedDict):
     reach: NotRequired[list[str]]
     tools: NotRequired[list[str]]
     tally: NotRequired[dict[str, int]]
+    observers: NotRequired[Annotated[dict[str, float], "How often each errs against others."]]
     prior: NotRequired[Any]
     threshold: NotRequired[float]
     status: NotRequired[list[str]]
@@ -209,10 +211,11 @@ ComeBack.__doc__ = "When a separating character shows."
 
 
 class Caution(TypedDict):
-    """A usual caution."""
+    """A usual caution; hazard: of a plant that does serious harm by its sap or its poison."""
 
     taxon: str
     text: str
+    hazard: bool
 
 
 class PriorOf(TypedDict):

@@ -23,10 +23,10 @@ def contradictions(w: Weighed) -> list[dict[str, Any]]:
     found = _organ_both_ways(w)
     bad = [i for i in sorted(w.logs) if _fits_badly(w, i, leader)]
     for i in bad:
-        c = w.flora.characters[w.looks[i].character]
+        c = w.flora.characters[w.items[i].look.character]
         mistake = _lower(c.get("mistake", "a slip"))
         why = (
-            f"{c.get('label', w.looks[i].character)} does not fit {w.flora.taxa[leader]['name']}. Look "
+            f"{c.get('label', w.items[i].look.character)} does not fit {w.flora.taxa[leader]['name']}. Look "
             f"again; the usual mistake: {mistake}"
         )
         found.append({"observations": [w.case.called(i)], "why": why})
@@ -37,12 +37,12 @@ def _fits_badly(w: Weighed, i: int, taxon: str) -> bool:
     """Whether the taxon's own description hardly ever shows what was reported, or the look is far below the
     flora's average.
     """
-    look = w.looks[i]
-    weights = w.evidence.view(look).weights(
-        taxon, look.character, w.evidence.season(taxon, look.on), look.where
+    item = w.items[i]
+    weights = w.evidence.view(item.look).weights(
+        taxon, item.character, w.evidence.season(taxon, item.on), item.look.where
     )
-    if weights is not None and look.states and look.k is None:
-        return min(weights[s] for s in look.states) < SELDOM
+    if weights is not None and item.kind in ("state", "many") and item.states:
+        return min(weights[s] for s in item.states) < SELDOM
     return _against_marginal(w, i, taxon) <= BADLY
 
 
@@ -65,7 +65,7 @@ def _pairs_no_taxon_fits(w: Weighed, bad: list[int]) -> list[dict[str, Any]]:
                 continue
             loss = min((best[i] - w.logs[i][t] + best[j] - w.logs[j][t]) / LN2 for t in w.flora.leaves)
             if loss >= NO_TAXON:
-                one, two = (w.flora.characters[w.looks[k].character].get("label", "") for k in (i, j))
+                one, two = (w.flora.characters[w.items[k].look.character].get("label", "") for k in (i, j))
                 pairs.append(
                     {
                         "observations": [w.case.called(k) for k in sorted((i, j))],

@@ -7,7 +7,7 @@ from typing import Any
 
 from jubark_core.naming.weigh import Weighed
 
-WOUND_SHARE, TOUCH_SHARE = 0.01, 0.005
+WOUND_SHARE, TOUCH_SHARE = 0.01, 0.002
 # Season in which fresh wounds on oaks and elms draw the beetles that carry oak wilt and Dutch elm disease,
 # where the area's own dates are not given: northern hemisphere, 'common practice' and wide on purpose; local
 # rules decide.
@@ -30,16 +30,15 @@ def harm(w: Weighed, c: dict[str, Any]) -> str | None:
                         f"It wounds the plant; {plural} are still possible ({share:.0%}), and a fresh "
                         "wound in the beetle season can carry disease."
                     )
-    if c.get("touch"):
-        for taxon in w.ranked:
-            if w.probability[taxon] <= TOUCH_SHARE:
-                break
-            if w.flora.taxa.get(taxon, {}).get("irritant"):
-                return (
-                    f"{w.flora.taxa[taxon]['name']} is still possible and its sap burns skin: rule it "
-                    "out by eye first."
-                )
+    if c.get("touch") and (burning := touch_hazards(w)):
+        name = w.flora.taxa[burning[0]]["name"]
+        return f"{name} is still possible and its sap burns skin: rule it out by eye first."
     return None
+
+
+def touch_hazards(w: Weighed) -> list[str]:
+    """Taxa irritant by contact that are still possible, the likeliest first."""
+    return [t for t in w.ranked if w.probability[t] > TOUCH_SHARE and w.flora.taxa.get(t, {}).get("irritant")]
 
 
 def in_vector_season(w: Weighed) -> bool:

@@ -1,73 +1,63 @@
-"""P(what was reported | taxon, date, stage), with slips, confusions, unknown data and the floor."""
+"""P(what was reported | hypothesis, its date, its stage): readings pooled to one truth, unknown data, and
+the floor.
+"""
 
 from __future__ import annotations
 
 import datetime
 import math
 import statistics
-from collections.abc import Callable
-from functools import lru_cache
-from itertools import repeat
-from operator import add, mul
+from collections.abc import Callable, Sequence
 from typing import Any
 
 from jubark_core.flora.model import Flora
-from jubark_core.flora.shows import ODD_SHOOTS, Reported, Shows
-from jubark_core.flora.tables import StateTable
+from jubark_core.flora.rows import Row
+from jubark_core.flora.shows import ODD_SHOOTS, Shows
 from jubark_core.flora.views import days_of, shows
-from jubark_core.naming.absence import SEASONAL, chance_none, none_is_a_state
+from jubark_core.flora.words import STRIKING_SLIP
+from jubark_core.naming.absence import SEASONAL, chance_none
 from jubark_core.naming.case import Case, Look
-from jubark_core.naming.samples import TINY_LOG, log_at_least, log_at_most, log_counts, measures
+from jubark_core.naming.pooling import Item, Reading
+from jubark_core.naming.reading import column
+from jubark_core.naming.samples import (
+    TINY_LOG,
+    Sample,
+    log_at_least,
+    log_at_most,
+    log_counts,
+    measures,
+)
 from jubark_core.season.windows import day_of_year, visible, within
 
 FLOOR = 2.0**-10  # share of anything in every description
-MOST_MISREADINGS = 2000  # tables kept in memory, under 2 kB each
-SLIP_NEXT = 0.10  # a look not made yet is taken as `likely`
 OUTLIER_SHARE = 0.02  # of a specimen's sample: another kind's leaves, a misprint, a monster
+OUTLIER_SLIP = 0.1  # of an unsure sample's slip, on top of that
 NEIGHBOUR_SHARE = {"plant": 0.0, "stored": 0.0, "litter": 0.25, "neighbour": 0.5}
+BETWEEN = 0.9  # share of plants on which all readings of a character are readings of one state
 LEAF_CORRELATION = 0.3  # k of n leaves of one plant: share of the variance between plants
-GENUS_SHARE = (
-    0.5  # an unlisted species of a genus looks like the listed ones by this much, else like anything
-)
+INAPPLICABLE = 0.02  # how readily a look is reported that makes no sense on the taxon
+RELATIVES = 2.0  # samples and absences: relatives count n / (n + 2); foretells the flora best of itself
 STILL_GROWING = ("seedling", "sapling", "young", "resprout", "clipped")
 SMALL_LEAVED, LARGE_LEAVED = ("seedling", "clipped"), ("resprout",)
 EARLY_DAYS = 21  # days after leaf-out until blades have their size ('common practice')
-COMPOUND = ("pinnate", "trifoliate", "palmate_compound", "bipinnate")
 OUT_OF_SEASON = 0.08  # chance of an organ outside the dates the flora gives for it: odd years, odd plants
 NEGLIGIBLE = 40.0  # natural log: so far behind the best taxon, a sample's exact chance no longer matters
 
 Rough = Callable[[float, float], float]  # (mean, sd) -> log-chance of the sample
 Exact = Callable[[str, float, float], float]  # (taxon, mean, sd) -> log-chance of the sample
-
-
-def misreading(c: dict[str, Any], state: str, reported: str, slip: float, extra: float = 0.0) -> float:
-    """P(reported | true state): the character's confusions, then a slip to any other state alike.
-
-    extra: further chance of `alternate` read as `opposite` (leaflets taken for leaves).
-    """
-    row: dict[str, float] = c.get("confusions", {}).get(state, {})
-    if len(c["states"]) == 1:
-        return 1.0
-    leaving = math.fsum(row.values()) + extra
-    confused = row.get(reported, 0.0) if reported != state else 1.0 - leaving
-    if extra and reported == "opposite":
-        confused += extra
-    return (1 - slip) * confused + slip * (float(reported != state) / (len(c["states"]) - 1))
-
-
-@lru_cache(maxsize=MOST_MISREADINGS)
-def misreadings(flora: Flora, character: str, slip: float) -> dict[str, dict[str, float]]:
-    """true state -> reported state -> probability: the same table is used thousands of times."""
-    c = flora.characters[character]
-    return {s: {r: misreading(c, s, r, slip) for r in c["states"]} for s in c["states"]}
+Logs = dict[str, float]  # log P' by hypothesis
 
 
 class Evidence:
-    """Likelihoods of the looks of one case. Holds no shared state; one object per case."""
+    """Likelihoods of the looks of one case. Holds no shared state; one object per case, kept while it gains
+    looks.
+    """
 
     def __init__(self, case: Case, flora: Flora) -> None:
         self.case = case
         self.flora = flora
+        self._items: dict[Item, Logs] = {}
+        self._organs: dict[tuple[str, datetime.date], Logs] = {}
         self._season: dict[tuple[str, datetime.date], str] = {}
         self._seasons: dict[datetime.date, list[str]] = {}
         self._shows: dict[tuple[str, tuple[str, ...]], float] = {}
@@ -117,180 +107,174 @@ class Evidence:
         return self._season[key]
 
     def seasons(self, on: datetime.date) -> list[str]:
-        """The season of every leaf of the flora on that date."""
+        """The season of every hypothesis on that date."""
         if on not in self._seasons:
-            self._seasons[on] = [self.season(t, on) for t in self.flora.leaves]
+            self._seasons[on] = [self.season(h, on) for h in self.flora.hypotheses]
         return self._seasons[on]
 
-    def log_likelihoods(self, look: Look) -> dict[str, float]:
-        """log P'(look | hypothesis) for every hypothesis, floor included. Empty where no taxon knows anything
+    def season_of(self, on: datetime.date) -> str:
+        """The season in which most hypotheses are on that date."""
+        found = self.seasons(on)
+        return "winter" if 2 * found.count("winter") > len(found) else "summer"
+
+    def log_likelihoods(self, item: Item) -> Logs:
+        """log P'(item | hypothesis) for every hypothesis, floor included. Empty where no taxon knows anything
         of it.
         """
-        c = self.flora.characters[look.character]
-        own, scale = 1 - NEIGHBOUR_SHARE[look.seen], 0.0
-        chances: list[float | None]
-        if not look.applies:
-            chances = self._does_not_apply(look, c)
-        elif look.none and not none_is_a_state(look, self.flora):
-            chances = [chance_none(t, look, self.case, self.flora, self.days(t)) for t in self.flora.leaves]
-        elif look.values:
-            chances, scale = self._samples(look, c)
-            own *= 1 - OUTLIER_SHARE
-        else:
-            chances = self._states(look, c)
-        return self._floored(chances, scale, own * (1 - FLOOR))
+        if item not in self._items:
+            self._items[item] = self._find(item)
+        return self._items[item]
 
-    def organ_seen(self, organ: str, on: datetime.date) -> dict[str, float]:
+    def _find(self, item: Item) -> Logs:
+        own = (1 - NEIGHBOUR_SHARE[item.look.seen]) * (1 - FLOOR)
+        if item.kind == "absent":
+            reading = item.readings[0]
+            chances = [
+                chance_none(t, item.character, item.look, reading.slip, self.case, self.flora, self.days(t))
+                for t in self.flora.leaves
+            ]
+            return self._floored(self._with_relatives(chances), 0.0, own)
+        if item.kind == "values":
+            known, scale = self._samples(item)
+            if not known:
+                return {}
+            slip = math.fsum(r.slip for r in item.readings) / len(item.readings)
+            odd = 0.0 if OUTLIER_SHARE == 0 else OUTLIER_SHARE + OUTLIER_SLIP * slip
+            return self._floored(self._with_relatives(known), scale, own * (1 - odd))
+        chances = self._states(item)
+        return self._floored(chances, 0.0, own) if chances else {}
+
+    def organ_seen(self, organ: str, on: datetime.date) -> Logs:
         """log-chance that needles, flowers or fruit were there to be seen on that date, by hypothesis: a
         flower in October is news.
         """
-        day = day_of_year(on)
-        chances: list[float | None] = [
-            OUT_OF_SEASON
-            + (1 - OUT_OF_SEASON)
-            * max(visible(k, self.days(t), day, self.flora.evergreen[t]) for k in SEASONAL[organ])
-            for t in self.flora.leaves
+        key = (organ, on)
+        if key not in self._organs:
+            day = day_of_year(on)
+            chances = [
+                OUT_OF_SEASON
+                + (1 - OUT_OF_SEASON)
+                * max(visible(k, self.days(t), day, self.flora.evergreen[t]) for k in SEASONAL[organ])
+                for t in self.flora.leaves
+            ]
+            self._organs[key] = self._floored(self._with_relatives(chances), 0.0, 1 - FLOOR)
+        return self._organs[key]
+
+    def _floored(self, chances: Sequence[float], scale: float, own: float) -> Logs:
+        """Mix the marginal of the whole flora in, for floor, neighbour and outlier; chances by hypothesis."""
+        listed = [
+            p for p, (_, place, _, _) in zip(chances, self.flora.relatives, strict=True) if place is not None
         ]
-        return self._floored(chances, 0.0, 1 - FLOOR)
+        rest = (1 - own) * math.fsum(listed) / len(listed)
+        return {
+            h: scale + math.log(max(1e-300, own * p + rest))
+            for h, p in zip(self.flora.hypotheses, chances, strict=True)
+        }
 
-    def _floored(self, chances: list[float | None], scale: float, own: float) -> dict[str, float]:
-        """Fill unknown taxa from genus, family, then the flora-wide marginal P0; mix in P0 for floor,
-        neighbour and outlier.
+    def _with_relatives(self, known: Sequence[float | None]) -> list[float]:
+        """Chances by hypothesis from those of the leaves: unknown ones from genus and family, shrunk toward
+        the mean.
         """
-        known = [p for p in chances if p is not None]
-        if not known:
-            return {}
-        p0 = math.fsum(known) / len(known)
-        rest = (1 - own) * p0
-        result = {}
-        for h, place, genus, family in self.flora.relatives:
-            p = chances[place] if place is not None else None
-            if p is None:
-                mean = _mean_known(chances, genus)
-                if place is None:
-                    p = p0 if mean is None else GENUS_SHARE * mean + (1 - GENUS_SHARE) * p0
-                else:
-                    p = mean if mean is not None else _mean_known(chances, family)
-                    p = p0 if p is None else p
-            result[h] = scale + math.log(max(1e-300, own * p + rest))
-        return result
+        told = [p for p in known if p is not None]
+        overall = math.fsum(told) / len(told)
 
-    def _does_not_apply(self, look: Look, c: dict[str, Any]) -> list[float | None]:
-        """P('does not apply' | taxon): what the character rests on, read as none of the states in which it
-        makes sense.
-        """
-        view = self.view(look)
-        return [
-            self._outside(view, t, season, look, c["requires"])
-            for t, season in zip(self.flora.leaves, self.seasons(look.on), strict=True)
-        ]
+        def shrunk(places: list[int], toward: float) -> float:
+            kin = [p for i in places if (p := known[i]) is not None]
+            return (math.fsum(kin) + RELATIVES * toward) / (len(kin) + RELATIVES)
 
-    def _outside(
-        self, view: Shows, taxon: str, season: str, look: Look, requires: dict[str, list[str]]
-    ) -> float | None:
-        inside = 1.0
-        for other, states in requires.items():
-            c, weights = self.flora.characters[other], view.weights(taxon, other, season)
-            if weights is None:
-                return None
-            if c["kind"] == "many":
-                here = 1 - math.prod(1 - weights[s] for s in states)
-                inside *= (1 - look.slip) * here + look.slip * (1 - here)
-            else:
-                read = misreadings(self.flora, other, look.slip)
-                inside *= math.fsum(
-                    w * math.fsum(read[true][s] for s in states) for true, w in weights.items()
-                )
-        return 1 - min(1.0, inside)
+        found = []
+        for _, place, genus, family in self.flora.relatives:
+            p = known[place] if place is not None else None
+            found.append(shrunk(genus, shrunk(family, overall)) if p is None else p)
+        return found
 
-    def _states(self, look: Look, c: dict[str, Any]) -> list[float | None]:
-        """P(the states reported | taxon) of every leaf of the flora; None where it says nothing."""
-        seasons = self.seasons(look.on)
-        found = {s: self._in_season(look, c, s) for s in sorted(set(seasons))}
+    def _states(self, item: Item) -> list[float]:
+        """P(all the readings | hypothesis); empty where no taxon knows the character."""
+        seasons = self.seasons(item.on)
+        found: dict[str, list[float]] = {}
+        for season in sorted(set(seasons)):
+            rows = self.view(item.look).rows(item.character, season, item.look.where)
+            if not rows.described:
+                return []
+            of_row = [self.chance(item, row) for row in rows.rows]
+            found[season] = [of_row[i] for i in rows.of]
         if len(found) == 1:
             return found[seasons[0]]
-        return [found[s][i] for i, s in enumerate(seasons)]
+        return [found[season][i] for i, season in enumerate(seasons)]
 
-    def _in_season(self, look: Look, c: dict[str, Any], season: str) -> list[float | None]:
-        view = self.view(look)
-        table = view.table(look.character, season, look.where)
-        if c["kind"] == "many" and look.k is None:
-            chances = self._many(look, c, table)
-        elif c.get("leaflet_for_leaf"):
-            chance = self._chance_of(look, c, view)
-            chances = [
-                chance(t, season) if known else 0.0
-                for t, known in zip(self.flora.leaves, table.known, strict=True)
-            ]
+    def chance(self, item: Item, row: Row) -> float:
+        """P(all the readings of the item | a taxon with that row)."""
+        c = self.flora.characters[item.character]
+        if c["kind"] == "many" and item.kind == "many":
+            told = _many(c, row, item.readings)
+        elif item.kind == "share":
+            told = self._share(c, row, item)
         else:
-            chances = [0.0] * len(table.known)
-            for state, share in _column(c, look).items():
-                chances = list(map(add, chances, map(mul, table.columns[state], repeat(share))))
-            if look.n is not None and look.k is not None:
-                k, n = look.k, look.n
-                chances = [beta_binomial(k, n, min(1.0, p), LEAF_CORRELATION) for p in chances]
-        rows = zip(table.known, chances, table.applies, table.senseless, strict=True)
-        return [applies * p + senseless if known else None for known, p, applies, senseless in rows]
+            told = self._one(c, row, item)
+        if row.applies >= 1:
+            return told
+        no_sense = math.prod(1.0 if r.senseless else INAPPLICABLE / len(c["states"]) for r in item.readings)
+        return row.applies * told + (1 - row.applies) * no_sense
 
-    @staticmethod
-    def _many(look: Look, c: dict[str, Any], table: StateTable) -> list[float]:
-        rate, stray, slip = float(c["report_rate"]), look.slip / len(c["states"]), look.slip
-        product = list(table.none_named)
-        for state in ("none",) if look.none else look.states:
-            product = [
-                q * _named(p, rate, stray, slip) for q, p in zip(product, table.columns[state], strict=True)
-            ]
-        for state in look.absent:
-            product = [q * _absent(p, rate, slip) for q, p in zip(product, table.columns[state], strict=True)]
-        return product
+    def _columns(self, c: dict[str, Any], row: Row, item: Item) -> list[tuple[float, ...]]:
+        extra = float(c["leaflet_for_leaf"]["alternate"]) * row.compound if row.compound else 0.0
+        return [
+            column(self.flora, item.character, r.states, r.slip, r.confused, extra) for r in item.readings
+        ]
 
-    def _chance_of(self, look: Look, c: dict[str, Any], view: Shows) -> Callable[[str, str], float]:
-        """(taxon, season) -> P(the states reported) for a taxon that knows the character."""
-        states = ("none",) if look.none else look.states
-        if c["kind"] == "many" and look.k is None:
-            return lambda t, season: many_probability(
-                view.reported(t, look.character, season, look.where), states, look.absent, look.slip
-            )
-        columns: dict[float, dict[str, float]] = {}
+    def _one(self, c: dict[str, Any], row: Row, item: Item) -> float:
+        """One truth behind all readings in the share `between` of plants, several in the rest."""
+        columns = self._columns(c, row, item)
+        if len(columns) == 1:
+            return math.fsum(w * p for w, p in zip(row.weights, columns[0], strict=True))
+        between = float(c.get("between", BETWEEN))
+        one = math.fsum(
+            w * math.prod(ps) for w, ps in zip(row.weights, zip(*columns, strict=True), strict=True)
+        )
+        apart = math.prod(
+            math.fsum(w * p for w, p in zip(row.weights, column, strict=True)) for column in columns
+        )
+        return between * one + (1 - between) * apart
 
-        def chance(taxon: str, season: str) -> float:
-            extra = leaflet_for_leaf(taxon, view, c, season)
-            if extra not in columns:
-                columns[extra] = _column(c, look, extra)
-            column = columns[extra]
-            p = math.fsum(
-                w * column[s]
-                for s, w in (view.weights(taxon, look.character, season, look.where) or {}).items()
-            )
-            return (
-                p
-                if look.n is None or look.k is None
-                else beta_binomial(look.k, look.n, min(1.0, p), LEAF_CORRELATION)
-            )
+    def _share(self, c: dict[str, Any], row: Row, item: Item) -> float:
+        """K of N leaves, a single reading being 1 of 1; by each state of which a share was counted."""
+        counted = sorted({s for r in item.readings if r.n > 1 or r.k == 0 for s in r.states} or item.states)
+        told = []
+        for state in counted:
+            k = sum(r.k if state in r.states else 0 for r in item.readings)
+            n = sum(r.n for r in item.readings if state in r.states or r.n == 1)
+            place = c["states"].index(state)
+            reads = []
+            for r in item.readings:
+                if c["kind"] == "many":
+                    p = row.weights[place]
+                    reads.append((r.n, (1 - r.slip) * p + (1 - p) * r.slip / len(c["states"])))
+                else:
+                    of = column(self.flora, item.character, (state,), r.slip, r.confused)
+                    reads.append((r.n, math.fsum(w * p for w, p in zip(row.weights, of, strict=True))))
+            share = math.fsum(m * p for m, p in reads) / sum(m for m, _ in reads)
+            told.append(beta_binomial(k, n, min(1.0, share), LEAF_CORRELATION))
+        return math.prod(told)
 
-        return chance
-
-    def state_probability(self, taxon: str, look: Look, season: str) -> float | None:
-        """P(the states reported | taxon) for one- and many-state characters; None where the taxon says
-        nothing.
+    def _samples(self, item: Item) -> tuple[list[float | None], float]:
+        """(chance of the sample by leaf of the flora, over exp(scale); scale): the best taxon has 1; None
+        where a taxon says nothing. Empty where none says anything.
         """
-        view, c = self.view(look), self.flora.characters[look.character]
-        if view.weights(taxon, look.character, season, look.where) is None:
-            return None
-        return self._chance_of(look, c, view)(taxon, season)
-
-    def _samples(self, look: Look, c: dict[str, Any]) -> tuple[list[float | None], float]:
-        """(chance of the sample by leaf of the flora, over exp(scale); scale): the best taxon has 1."""
+        look, c = item.look, self.flora.characters[item.character]
         view = self.view(look)
-        rough, exact = self._rule(look, c)
+        rough, exact = self._rule(item, c)
+        season = dict(zip(self.flora.hypotheses, self.seasons(item.on), strict=True))
         logs: list[float | None] = []
         moments = []
-        for t, season in zip(self.flora.leaves, self.seasons(look.on), strict=True):
-            spread = view.spread(t, look.character)
-            applies = view.applies(t, look.character, season)
+        for t in self.flora.leaves:
+            spread = view.spread(t, item.character)
+            applies = view.applies(t, item.character, season[t])
             moments.append((t, spread, applies))
             logs.append(rough(*spread) if spread is not None else TINY_LOG if applies <= 0.5 else None)
-        top = max((value for value in logs if value is not None), default=0.0)
+        told = [value for value in logs if value is not None]
+        if not told:
+            return [], 0.0
+        top = max(told)
         if exact is not None:
             logs = [
                 exact(t, *spread)
@@ -298,34 +282,55 @@ class Evidence:
                 else value
                 for (t, spread, _), value in zip(moments, logs, strict=True)
             ]
-            top = max((value for value in logs if value is not None), default=0.0)
-        return [
+            top = max(value for value in logs if value is not None)
+        chances = [
             None if v is None else m[2] * math.exp(v - top) for m, v in zip(moments, logs, strict=True)
-        ], top
+        ]
+        return self._ordinary_values(c, chances, rough, top), top
 
-    def _rule(self, look: Look, c: dict[str, Any]) -> tuple[Rough, Exact | None]:
+    def _ordinary_values(
+        self, c: dict[str, Any], chances: list[float | None], rough: Rough, top: float
+    ) -> list[float | None]:
+        """Silent taxa have the ordinary range where the vocabulary gives one, with a fifth of the
+        describing ones.
+        """
+        if "ordinary" not in c:
+            return chances
+        told = [p for p in chances if p is not None]
+        low, high = (math.log(v) if c["scale"] == "log" else v for v in c["ordinary"])
+        sd = (high - low) / (2 * 1.2815515655446004)  # the central 80 %
+        usual = math.exp(rough((low + high) / 2, sd) - top)
+        silent = 0.8 * usual + 0.2 * math.fsum(told) / len(told)
+        return [silent if p is None else p for p in chances]
+
+    def _rule(self, item: Item, c: dict[str, Any]) -> tuple[Rough, Exact | None]:
         """How a sample is judged: (mean, sd) -> log-chance; for counts that only sorts out the hopeless, and
         the exact rule follows.
         """
         log = c.get("scale") == "log"
-        values = [math.log(v) for v in look.values] if log and c["kind"] == "measure" else list(look.values)
+        sample: Sample = [(v, r.slip) for r in item.readings for v in r.values]
+        numbers = [v for v, _ in sample]
+        if log and c["kind"] == "measure":
+            numbers = [math.log(v) for v in numbers]
         between = float(c["between"])
-        bound = self._bound(look, c)
+        slip = math.fsum(s for _, s in sample) / len(sample)
+        bound = self._bound(item.look, c)
         if bound is not None:
-            average = math.fsum(values) / len(values)
+            average = math.fsum(numbers) / len(numbers)
             return lambda mean, sd: bound(average, mean, sd), None
         if c["kind"] == "measure":
-            return measures(values, between, log), None
-        view, near = self.view(look), measures(values, between, False)
+            return measures(numbers, between, log, slip), None
+        view, near = self.view(item.look), measures(numbers, between, False, 0.0, slip)
 
         def moments(mean: float, sd: float) -> tuple[float, float]:
             # a count described on the log scale (cone scales): its moments back on the scale of numbers
             return (math.exp(mean), math.exp(mean) * sd) if log else (mean, sd)
 
+        span = c["range"][1] - c["range"][0] + 1
         return (
             lambda mean, sd: near(*moments(mean, sd)),
             lambda taxon, mean, sd: log_counts(
-                values, *moments(mean, sd), between, view.odd_share(taxon, look.character)
+                sample, *moments(mean, sd), between, view.odd_share(taxon, item.character), span
             ),
         )
 
@@ -355,57 +360,45 @@ class Evidence:
         return within(day_of_year(on), first, last + EARLY_DAYS) > 0.5
 
 
-def _column(c: dict[str, Any], look: Look, extra: float = 0.0) -> dict[str, float]:
-    """true state -> chance of all the look's readings of it."""
-    readings = [("none" if look.none else look.states[0], look.slip), *look.again]
-    return {
-        s: math.prod(
-            misreading(c, s, reported, slip, extra if s == "alternate" else 0.0)
-            for reported, slip in readings
-        )
-        for s in c["states"]
-    }
+def _many(c: dict[str, Any], row: Row, readings: Sequence[Reading]) -> float:
+    """P(these states named, those said to be absent, the rest not named), over all lookings at one truth.
 
-
-def leaflet_for_leaf(taxon: str, view: Shows, c: dict[str, Any], season: str) -> float:
-    """Chance that leaflets are taken for leaves, which turns `alternate` into `opposite`: only where leaves
-    are compound.
+    A state not named is weak evidence: the vocabulary's report rate says how readily one that is there is
+    named.
     """
-    share = c.get("leaflet_for_leaf")
-    if not share:
-        return 0.0
-    types = view.weights(taxon, "leaf.type", season) or {}
-    return float(share["alternate"]) * math.fsum(types.get(k, 0.0) for k in COMPOUND)
+    rate, total = float(c["report_rate"]), 1.0
+    striking = c.get("striking", ())
+    for state, p in zip(c["states"], row.weights, strict=True):
+        there = missing = 1.0
+        share = (STRIKING_SLIP if state in striking else 1.0) / len(c["states"])
+        for r in readings:
+            if state in r.states:
+                there *= rate
+                missing *= r.slip * share
+            elif state in r.absent:
+                there *= r.slip
+                missing *= 1 - r.slip
+            elif r.whole:
+                there *= 1 - rate
+                missing *= 1 - r.slip * share
+        total *= p * there + (1 - p) * missing
+    return total
 
 
-def many_probability(
-    reported: Reported, seen: tuple[str, ...], absent: tuple[str, ...], slip: float
-) -> float:
-    """P(these states named, those named absent, the rest not named). The whole look is one item of evidence.
-
-    A state not named is weak evidence: P(not reported | presence p) = 1 − r·p with the vocabulary's report
-    rate.
+def report_row(flora: Flora, character: str, row: Row, slip: float) -> tuple[float, ...]:
+    """Chance of each report of a likely look (of each state's being reported, for many-state characters),
+    then of 'does not apply'.
     """
-    stray = slip / len(reported.presence)
-    named = [_named(reported.presence[s], reported.rate, stray, slip) for s in seen]
-    return math.prod(
-        [reported.none_named, *named, *[_absent(reported.presence[s], reported.rate, slip) for s in absent]]
-    )
-
-
-def _named(p: float, rate: float, stray: float, slip: float) -> float:
-    """Chance that a state is named, over the chance that it is not."""
-    return rate * ((1 - slip) * p + stray) / (1 - rate * p)
-
-
-def _absent(p: float, rate: float, slip: float) -> float:
-    """Chance that a state is said to be absent, over the chance that it is not named."""
-    return ((1 - slip) * (1 - p) + slip * 0.5) / (1 - rate * p)
-
-
-def _mean_known(chances: list[float | None], places: list[int]) -> float | None:
-    known = [p for i in places if (p := chances[i]) is not None]
-    return math.fsum(known) / len(known) if known else None
+    c = flora.characters[character]
+    n = len(c["states"])
+    if c["kind"] == "many":
+        seen = [(1 - slip) * p + slip / n for p in row.weights]
+    else:
+        extra = float(c["leaflet_for_leaf"]["alternate"]) * row.compound if row.compound else 0.0
+        columns = [column(flora, character, (r,), slip, 1.0, extra) for r in c["states"]]
+        seen = [math.fsum(w * p for w, p in zip(row.weights, of, strict=True)) for of in columns]
+    rest = (1 - row.applies) * INAPPLICABLE / n
+    return (*[row.applies * p + rest for p in seen], (1 - row.applies) * (1 - INAPPLICABLE))
 
 
 def beta_binomial(k: int, n: int, p: float, correlation: float) -> float:

@@ -14,6 +14,9 @@ from collections.abc import Callable, Sequence
 COUNT_SD_FLOOR, LOG_SD_FLOOR = 0.3, 0.03
 TINY_LOG = -700.0
 LOG_TWO_PI = math.log(2 * math.pi)
+MISREAD_LENGTH = 0.1  # a length that is misread is a tenth off
+
+Sample = list[tuple[float, float]]  # (value, chance of a slip)
 
 # Gauss-Hermite nodes and weights for exp(-x^2), n = 9 (Abramowitz & Stegun 1972, table 25.10; symmetric).
 _HERMITE = (
@@ -44,36 +47,58 @@ def split_variance(sd: float, between: float, kind: str, log: bool, mean: float)
 
 
 def log_counts(
-    values: Sequence[float], mean: float, sd: float, between: float, odd_share: float | None = None
+    sample: Sample,
+    mean: float,
+    sd: float,
+    between: float,
+    odd_share: float | None = None,
+    span: float = 61.0,
 ) -> float:
     """log-probability of whole numbers sampled from one plant of a taxon with that mean and sd.
 
+    sample: (value, chance of a slip): one more or less nine times in ten, else any number of the span.
     odd_share: where the counts are mostly odd or mostly even (leaflets with or without an end leaflet), the
     share of odd ones.
     """
     plant_sd, leaf_sd = split_variance(sd, between, "count", False, mean)
-    n = len(values)
-    counts = Counter(values)
-    average = math.fsum(values) / n
+    n = len(sample)
+    counts = Counter(sample)
+    average = math.fsum(v for v, _ in sample) / n
     precision = n / leaf_sd**2 + (1 / plant_sd**2 if plant_sd > 0 else 1e12)
     centre = (
         (average - mean) * n / leaf_sd**2 / precision
     )  # posterior mode of the plant effect (normal approximation)
     width = math.sqrt(1 / precision)
-    if plant_sd == 0:
-        return max(
-            TINY_LOG, math.fsum(k * _log_count(v, mean, leaf_sd, odd_share) for v, k in counts.items())
+
+    def log_all(middle: float) -> float:
+        return math.fsum(
+            k * _log_misread(v, slip, middle, leaf_sd, odd_share, span) for (v, slip), k in counts.items()
         )
+
+    if plant_sd == 0:
+        return max(TINY_LOG, log_all(mean))
     terms = []
     for x, w in NODES:
         effect = centre + math.sqrt(2) * width * x
-        log_f = math.fsum(k * _log_count(v, mean + effect, leaf_sd, odd_share) for v, k in counts.items())
+        log_f = log_all(mean + effect)
         log_f += -0.5 * (effect / plant_sd) ** 2 - math.log(plant_sd * math.sqrt(2 * math.pi))
         terms.append(math.log(w) + x * x + log_f)
     top = max(terms)
     return max(
         TINY_LOG, math.log(math.sqrt(2) * width) + top + math.log(math.fsum(math.exp(t - top) for t in terms))
     )
+
+
+def _log_misread(
+    value: float, slip: float, mean: float, sd: float, odd_share: float | None, span: float
+) -> float:
+    """log-probability that a number is reported: itself, one off by a slip, or any of the span by a wild
+    one.
+    """
+    if slip == 0:
+        return _log_count(value, mean, sd, odd_share)
+    own, less, more = (math.exp(_log_count(v, mean, sd, odd_share)) for v in (value, value - 1, value + 1))
+    return math.log((1 - slip) * own + 0.45 * slip * (less + more) + 0.1 * slip / span)
 
 
 def _log_count(value: float, mean: float, sd: float, odd_share: float | None) -> float:
@@ -88,11 +113,15 @@ def log_measures(values: Sequence[float], mean: float, sd: float, between: float
     return measures(values, between, log)(mean, sd)
 
 
-def measures(values: Sequence[float], between: float, log: bool) -> Callable[[float, float], float]:
+def measures(
+    values: Sequence[float], between: float, log: bool, slip: float = 0.0, steps: float = 0.0
+) -> Callable[[float, float], float]:
     """(mean, sd of a taxon) -> log-density of the measurements (compound symmetry: one plant effect, one per
     leaf).
 
-    What depends on the values alone is worked out once, as the same sample is judged for every taxon.
+    slip: chance that a length is read a tenth off; steps: that a count is one off. Both widen the spread
+    within a plant. What depends on the values alone is worked out once, as the same sample is judged for
+    every taxon.
     """
     n = len(values)
     average = math.fsum(values) / n
@@ -100,7 +129,8 @@ def measures(values: Sequence[float], between: float, log: bool) -> Callable[[fl
 
     def log_density(mean: float, sd: float) -> float:
         plant_sd, leaf_sd = split_variance(sd, between, "measure", log, mean)
-        leaf_var = leaf_sd * leaf_sd
+        off = MISREAD_LENGTH if log else MISREAD_LENGTH * mean
+        leaf_var = leaf_sd * leaf_sd + slip * off * off + steps
         mean_var = leaf_var + n * plant_sd * plant_sd
         log_det = (n - 1) * math.log(leaf_var) + math.log(mean_var)
         quad = scatter / leaf_var + n * (average - mean) ** 2 / mean_var

@@ -30,12 +30,12 @@ def samples(w: Weighed) -> list[dict[str, Any]]:
     """
     rows = []
     for i in sorted(w.logs):
-        look = w.looks[i]
-        if not look.values:
+        look, values = w.items[i].look, w.items[i].values
+        if not values:
             continue
-        n = len(look.values)
-        mean = math.fsum(look.values) / n
-        sd = math.sqrt(math.fsum((v - mean) ** 2 for v in look.values) / (n - 1)) if n > 1 else None
+        n = len(values)
+        mean = math.fsum(values) / n
+        sd = math.sqrt(math.fsum((v - mean) ** 2 for v in values) / (n - 1)) if n > 1 else None
         view = w.evidence.view(look)
         live = [t for t in w.ranked_taxa if w.probability[t] >= LIVE and view.spread(t, look.character)][
             :RIVALS
@@ -55,18 +55,18 @@ def samples(w: Weighed) -> list[dict[str, Any]]:
 
 def _range(w: Weighed, i: int, taxon: str) -> dict[str, float]:
     """The central 90 % of single values, on the scale of the reading."""
-    look = w.looks[i]
+    look = w.items[i].look
     mean, sd = w.evidence.view(look).spread(taxon, look.character) or (0.0, 0.0)
     low, high = mean - Z90 * sd, mean + Z90 * sd
     return {"low": math.exp(low), "high": math.exp(high)} if _log(w, i) else {"low": low, "high": high}
 
 
 def _log(w: Weighed, i: int) -> bool:
-    return bool(w.flora.characters[w.looks[i].character].get("scale") == "log")
+    return bool(w.flora.characters[w.items[i].character].get("scale") == "log")
 
 
 def _settles(w: Weighed, i: int, live: list[str]) -> dict[str, Any] | None:
-    look = w.looks[i]
+    look, read = w.items[i].look, w.items[i].values
     view, c = w.evidence.view(look), w.flora.characters[look.character]
     if len(live) < 2:
         return None
@@ -79,7 +79,7 @@ def _settles(w: Weighed, i: int, live: list[str]) -> dict[str, Any] | None:
         sd = math.sqrt((first[1] ** 2 + second[1] ** 2) / 2)
         if abs(first[0] - second[0]) < SAME * sd:
             continue
-        values = [math.log(v) for v in look.values] if _log(w, i) else list(look.values)
+        values = [math.log(v) for v in read] if _log(w, i) else list(read)
         ratio = w.logs[i][a] - w.logs[i][b]
         average = math.fsum(values) / len(values)
         more = leaves_to_settle(first[0], second[0], sd, float(c["between"]), ratio, average, len(values))

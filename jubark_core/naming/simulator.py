@@ -12,10 +12,19 @@ from random import Random
 from typing import Any
 
 from jubark_core.flora.model import Flora
-from jubark_core.naming.calibration import ORGAN_SETS, SEASONS, Plant, draw_plant, withhold, worsened
+from jubark_core.naming.calibration import (
+    ORGAN_SETS,
+    SEASONS,
+    WITHHELD_PLANTS,
+    Plant,
+    draw_plant,
+    withhold,
+    worsened,
+)
 from jubark_core.naming.case import read_case
 from jubark_core.naming.next_looks import live_candidates, rank_looks
 from jubark_core.naming.scores import brier, calibration_error, calibration_floor, log_loss
+from jubark_core.naming.verdict import supported
 from jubark_core.naming.weigh import Weighed, weigh
 
 SETTLED = 0.9
@@ -25,7 +34,8 @@ ORDERS = ("next look", "random", "fixed")
 @dataclass(frozen=True)
 class Step:
     """The belief after a look. stated: probability of the name told; right: it is the truth; wrong_species:
-    another listed one is told.
+    another listed one is told; above: 'not in this list' leads, or the name supported is of the truth's
+    genus or above.
     """
 
     plant: Plant
@@ -36,6 +46,7 @@ class Step:
     in_three: bool
     wrong_species: bool
     truth: float
+    above: bool
 
 
 def expected(plant: Plant, flora: Flora) -> str:
@@ -83,9 +94,17 @@ def steps(plant: Plant, flora: Flora) -> list[Step]:
                 truth in ranked,
                 wrong,
                 belief[truth],
+                _holds_above(w, plant),
             )
         )
     return made
+
+
+def _holds_above(w: Weighed, plant: Plant) -> bool:
+    if w.ranked[0] not in w.flora.taxa:
+        return True
+    found = supported(w)
+    return found is not None and found["taxon"] in plant.lineage
 
 
 def looks_to_settle(plant: Plant, flora: Flora, order: str, rng: Random) -> tuple[int, float] | None:
@@ -139,26 +158,38 @@ class Trial:
         return [step for plant in self.plants for step in steps(plant, self.given)]
 
 
-def run_trial(flora: Flora, plants: int, seed: int) -> Trial:
-    """Draw plants: organ sets and seasons in turn (winter twigs only in winter, leaves only in leaf)."""
+Kind = tuple[str, str]  # season, organ set
+
+
+def run_trial(
+    flora: Flora,
+    plants: int,
+    seed: int,
+    kinds: Sequence[Kind] | None = None,
+    hidden_share: float = WITHHELD_PLANTS,
+) -> Trial:
+    """Draw plants: organ sets and seasons in turn (winter twigs only in winter, leaves only in leaf), or
+    the kinds asked for. hidden_share: of plants of a taxon that the engine does not get.
+    """
     rng = Random(seed)
     withheld = withhold(flora, rng)
     given = worsened(flora, withheld, rng)
-    kinds = [
+    kinds = kinds or [
         (season, organs)
         for organs in ORGAN_SETS
         for season in SEASONS
         if (organs != "winter twig" or season == "winter")
         and (organs != "leaf" or season in ("summer", "autumn"))
     ]
-    drawn = [draw_plant(flora, withheld, rng, *kinds[i % len(kinds)]) for i in range(plants)]
+    drawn = [draw_plant(flora, withheld, rng, *kinds[i % len(kinds)], hidden_share) for i in range(plants)]
     return Trial(flora, given, drawn)
 
 
 @dataclass(frozen=True)
 class Row:
-    """One line of the report. top1, top3: after the last look, of plants the engine can know; the rest over
-    every look.
+    """One line of the report. top1, top3: after the last look, of plants the engine can know; wrong_above:
+    another species told above 0.9 after the last look; holds_above: 'not in this list' first, or a name
+    supported that holds the truth; the rest over every look.
     """
 
     name: str
@@ -169,6 +200,7 @@ class Row:
     error: float
     floor: float
     wrong_above: float
+    holds_above: float
 
 
 def report(trial: Trial) -> list[Row]:
@@ -201,6 +233,7 @@ def _row(name: str, found: Sequence[Step], rng: Random) -> Row:
         calibration_error(stated, right),
         calibration_floor(stated, rng),
         sum(wrong) / max(1, len(wrong)),
+        _share(last, lambda s: s.above),
     )
 
 

@@ -8,10 +8,11 @@ import math
 from typing import Any
 
 from jubark_core.flora.model import Flora
+from jubark_core.naming.prior import is_harmful
 from jubark_core.naming.separate import separators
 from jubark_core.naming.weigh import Weighed
 
-SHOWN, LIVE = 0.001, 0.01
+SHOWN, LIVE, HAZARD_SHARE = 0.001, 0.01, 0.002
 RULED_OUT = (
     -4.5
 )  # bits of one look from which it is said to have ruled a genus out, once the genus is under 0.1 %
@@ -60,7 +61,7 @@ def candidates(w: Weighed) -> tuple[list[dict[str, Any]], float]:
         rows: list[dict[str, Any]] = [
             {
                 "observation": w.case.called(i),
-                "character": w.looks[i].character,
+                "character": w.items[i].look.character,
                 "bits": w.bits(i, taxon, rival),
             }
             for i in sorted(w.logs)
@@ -94,7 +95,9 @@ def supported(w: Weighed) -> dict[str, Any] | None:
         node = next(
             (a for a in w.flora.ancestors(lowest) if w.flora.taxa[a].get("rank") == stop["rank"]), lowest
         )
-    organs = list(dict.fromkeys(w.flora.characters[w.looks[i].character]["organ"] for i in sorted(w.logs)))
+    organs = list(
+        dict.fromkeys(w.flora.characters[w.items[i].look.character]["organ"] for i in sorted(w.logs))
+    )
     answer = {
         **describe(w.flora, node),
         "probability": w.nodes[node],
@@ -169,7 +172,7 @@ def ruled_out(w: Weighed) -> list[dict[str, Any]]:
         }
         look = min(best_of_look, key=lambda i: (best_of_look[i], i))
         if best_of_look[look] <= RULED_OUT:
-            missing = w.flora.taxa[node].get("missing", 0) > 0
+            missing = any(w.flora.missing(node).values())
             out.append(
                 {
                     "taxon": node,
@@ -201,10 +204,31 @@ def by_origin(w: Weighed) -> dict[str, Any] | None:
 
 
 def cautions(w: Weighed) -> list[dict[str, Any]]:
-    """Cautions of every candidate with at least 1 %; nothing is ever declared safe."""
+    """Cautions of every candidate with at least 1 %, of every hazard with over 0.2 %, and of the dangerous
+    doubles of what leads; nothing is ever declared safe.
+
+    hazard: the taxon does serious harm by its sap or its poison.
+    """
+    found = [
+        {"taxon": t, "text": text, "hazard": is_harmful(node)}
+        for t in w.ranked_taxa
+        if w.probability[t] >= (HAZARD_SHARE if is_harmful(node := w.flora.taxa[t]) else LIVE)
+        for text in node.get("cautions", ())
+    ]
+    told = {caution["taxon"] for caution in found}
+    return found + [double for double in _doubles(w) if double["taxon"] not in told]
+
+
+def _doubles(w: Weighed) -> list[dict[str, Any]]:
+    """Dangerous plants that are taken for a candidate of 1 % or more."""
+    live = {t for t in w.ranked_taxa if w.probability[t] >= LIVE}
     return [
-        {"taxon": t, "text": text}
-        for t in w.ranked
-        if w.probability[t] >= LIVE
-        for text in w.flora.taxa.get(t, {}).get("cautions", ())
+        {
+            "taxon": t,
+            "text": f"Taken for it: {node['name']} ({node['common'][0]}). {text}",
+            "hazard": True,
+        }
+        for t in w.flora.leaves
+        if not live.isdisjoint((node := w.flora.taxa[t]).get("deadly_double_of", ()))
+        for text in node.get("cautions", ())[:1]
     ]

@@ -8,14 +8,16 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from jubark_core.flora.model import Flora
+from jubark_core.flora.words import CONFUSED
 from jubark_core.naming.case import Case, Look
-from jubark_core.naming.likelihood import Evidence
-from jubark_core.naming.pooling import pooled
+from jubark_core.naming.likelihood import Evidence, Logs
+from jubark_core.naming.pooling import Item, pooled
 from jubark_core.naming.prior import Prior, prior_of
 
 LN2 = math.log(2)
 # Organs whose being there on the date is evidence in itself, once per date; leaves in winter may have come
 # from the ground.
+ALL_WRONG = 1 / 16  # chance that an observer's unsure looks at one organ are all wrong for one reason
 SEEN_IN_SEASON = ("needle", "spray", "flower", "fruit", "cone")
 
 
@@ -23,8 +25,9 @@ SEEN_IN_SEASON = ("needle", "spray", "flower", "fruit", "cone")
 class Weighed:
     """The state of belief about one case.
 
-    probability: by hypothesis, sums to 1. looks: the items of evidence by index of their first look. logs: by
-    the same index, log P' by hypothesis (untempered). weight: by the same index, the w_g it entered with.
+    probability: by hypothesis, sums to 1. items: what weighs, by the place of its first look in the case.
+    logs: by the same place, log P' by hypothesis (untempered). weight: by the same place, what it entered
+    with.
     """
 
     case: Case
@@ -32,8 +35,8 @@ class Weighed:
     prior: Prior
     evidence: Evidence
     probability: dict[str, float]
-    looks: dict[int, Look]
-    logs: dict[int, dict[str, float]]
+    items: dict[int, Item]
+    logs: dict[int, Logs]
     weight: dict[int, float]
 
     @cached_property
@@ -52,8 +55,18 @@ class Weighed:
         return self.weight[look] * (logs[taxon] - logs[rival]) / LN2
 
     def looks_at(self, character: str) -> bool:
-        """Whether the character has been looked at with weight."""
-        return any(look.character == character for look in self.looks.values())
+        """Whether the character has been looked at with weight, or was said not to apply."""
+        return character in self._looked_at
+
+    @cached_property
+    def _looked_at(self) -> frozenset[str]:
+        said = {look.character for look in self.case.looks if not look.applies}
+        return frozenset(said | {item.character for item in self.items.values()})
+
+    def looks_in_group(self, character: str) -> int:
+        """How many items of evidence the character's group has."""
+        group = self.flora.group_of(character)
+        return sum(self.flora.group_of(item.character) == group for item in self.items.values())
 
     def node(self, node: str) -> float:
         """Probability of a node of the tree of taxa: the sum over the hypotheses below it."""
@@ -80,32 +93,101 @@ def weigh(case: Case, flora: Flora, before: Weighed | None = None) -> Weighed:
     """
     prior = before.prior if before else prior_of(case, flora)
     evidence = before.evidence if before else Evidence(case, flora)
-    looks: dict[int, Look] = {}
-    logs: dict[int, dict[str, float]] = {}
-    seen: set[tuple[str, datetime.date]] = set()
-    for look in pooled(case, flora):
-        kept = before is not None and before.looks.get(look.index) == look
-        found = before.logs[look.index] if before is not None and kept else evidence.log_likelihoods(look)
+    found = {item.index: item for item in pooled(case, flora, evidence.season_of)}
+    logs = {i: said for i, item in found.items() if (said := evidence.log_likelihoods(item))}
+    items = {i: found[i] for i in logs}
+    for (organ, on), i in _first_of_organ(case, flora, items).items():
+        dated = evidence.organ_seen(organ, on)
+        logs[i] = {h: value + dated[h] for h, value in logs[i].items()}
+    weight = weights_of(items, logs, prior, flora)
+    logs |= unsure_together(items, logs, weight, flora)
+    return Weighed(case, flora, prior, evidence, _posterior(prior, logs, weight), items, logs, weight)
+
+
+def _first_of_organ(case: Case, flora: Flora, items: dict[int, Item]) -> dict[tuple[str, datetime.date], int]:
+    """(organ, date) on which it was seen on the plant -> the item that carries it: the first by name,
+    whatever the order of the looks.
+    """
+    by_character: dict[str, int] = {}
+    for i, item in items.items():
+        if item.kind != "absent" and item.look.seen == "plant":
+            by_character.setdefault(item.character, i)
+    seen: dict[tuple[str, datetime.date], str] = {}
+    for look in case.looks:
         organ = flora.characters[look.character]["organ"]
-        if (
-            found
-            and not kept
-            and look.seen == "plant"
-            and look.shows_organ
-            and organ in SEEN_IN_SEASON
-            and (organ, look.on) not in seen
-        ):
-            dated = evidence.organ_seen(organ, look.on)
-            found = {h: value + dated[h] for h, value in found.items()}
-        if look.seen == "plant" and look.shows_organ:
-            seen.add((organ, look.on))
-        if found:
-            looks[look.index], logs[look.index] = look, found
-    weight = {i: flora.weight_of_group(look.character) for i, look in looks.items()}
-    return Weighed(case, flora, prior, evidence, _posterior(prior, logs, weight), looks, logs, weight)
+        if organ in SEEN_IN_SEASON and _shows_organ(look) and look.character in by_character:
+            key = (organ, look.on)
+            seen[key] = min(seen.get(key, look.character), look.character)
+    return {key: by_character[character] for key, character in seen.items()}
 
 
-def _posterior(prior: Prior, logs: dict[int, dict[str, float]], weight: dict[int, float]) -> dict[str, float]:
+def _shows_organ(look: Look) -> bool:
+    return look.seen == "plant" and look.shows_organ
+
+
+def weights_of(items: dict[int, Item], logs: dict[int, Logs], prior: Prior, flora: Flora) -> dict[int, float]:
+    """What each item enters with: looks of one group share their weight, the less the less the other ones
+    say.
+
+    w_i = 1 / (1 + r_g Σ_{j≠i} min(1, h_j / h_i)), h the prior-weighted standard deviation of log P' over the
+    hypotheses: equal looks come to n / (1 + (n − 1)·r_g), a lone look and one beside empty ones count whole.
+    """
+    told = {i: spread_of(logs[i], prior) for i in items}
+    groups: dict[str, list[int]] = {}
+    for i, item in items.items():
+        groups.setdefault(flora.group_of(item.character), []).append(i)
+    weight = {}
+    for members in groups.values():
+        r = flora.correlation_of_group(items[members[0]].character)
+        for i in members:
+            others = [min(1.0, told[j] / told[i]) for j in members if j != i] if told[i] > 0 else []
+            weight[i] = 1 / (1 + r * math.fsum(others))
+    return weight
+
+
+def unsure_together(
+    items: dict[int, Item], logs: dict[int, Logs], weight: dict[int, float], flora: Flora
+) -> dict[int, Logs]:
+    """The looks of which one observer was unsure, at one organ, softened: they may all be wrong for one
+    reason.
+
+    Several unsure looks at one organ are taken as 15/16·Π P' + 1/16 of the best of it, so that together
+    they part no two taxa by more than 4 bits: five of them never outvote one sure fork. What each keeps is
+    in proportion to what it said.
+    """
+    groups: dict[tuple[str, str], list[int]] = {}
+    for i, item in items.items():
+        if item.kind != "absent" and all(r.confused >= CONFUSED["unsure"] for r in item.readings):
+            key = (str(flora.characters[item.character]["organ"]), item.look.observer)
+            groups.setdefault(key, []).append(i)
+    softened: dict[int, Logs] = {}
+    for members in groups.values():
+        if len(members) < 2:
+            continue
+        together = {h: math.fsum(weight[i] * logs[i][h] for i in members) for h in flora.hypotheses}
+        best = min(together, key=lambda h: (-together[h], h))
+        kept = {}
+        for h, value in together.items():
+            behind = value - together[best]
+            soft = math.log((1 - ALL_WRONG) * math.exp(behind) + ALL_WRONG)
+            kept[h] = soft / behind if behind < -1e-9 else 1.0
+        for i in members:
+            base = logs[i][best]
+            softened[i] = {h: base + kept[h] * (value - base) for h, value in logs[i].items()}
+    return softened
+
+
+def spread_of(logs: Logs, prior: Prior) -> float:
+    """How much a look tells: prior-weighted standard deviation of its log-likelihoods, 0 where all are
+    alike.
+    """
+    shares = {h: math.exp(p) for h, p in prior.log.items()}
+    mean = math.fsum(share * logs[h] for h, share in shares.items())
+    variance = math.fsum(share * (logs[h] - mean) ** 2 for h, share in shares.items())
+    return math.sqrt(variance) if variance > 1e-18 else 0.0
+
+
+def _posterior(prior: Prior, logs: dict[int, Logs], weight: dict[int, float]) -> dict[str, float]:
     rows = [(weight[i], logs[i]) for i in sorted(logs)]
     return normalised({t: math.fsum([p, *[w * row[t] for w, row in rows]]) for t, p in prior.log.items()})
 

@@ -26,6 +26,7 @@ HAND = (
     ((-30, 40), (-62, 108), 20.0),
 )
 STALKS = {"red_brown": "#8a4a38", "whitish": "#b9b59d"}
+MOST_PINNAE, MOST_ON_PINNA = 7, 7  # of a feather of feathers hundreds of leaflets are only hinted at
 COMPOUND = ("pinnate", "bipinnate", "trifoliate", "palmate_compound", "two_leaflets_tendril")
 
 
@@ -285,7 +286,7 @@ def _pinnate(
     stalk = min(specimen.number("leaf.petiole_cm", whole / 60) * 10, whole * 0.25)
     n = specimen.whole("leaf.leaflets" if kind == "pinnate" else "leaf.pinnae", 9)
     full = specimen.one("leaf.end_leaflet", "full") == "full" and kind == "pinnate"
-    pairs = max(1, (n - (1 if full else 0)) // 2 if kind == "pinnate" else n // 2)
+    pairs = max(1, (n - (1 if full else 0)) // 2 if kind == "pinnate" else min(n // 2, MOST_PINNAE))
     rachis = whole - (leaflet.length * 0.9 if full else 0)
     gap = max(rachis, 1.0) / (pairs + 0.5)
     fitted = scaled(leaflet, min(1.0, 1.45 * gap / max(leaflet.width, 1))) if kind == "pinnate" else leaflet
@@ -324,7 +325,7 @@ def _pinna(
     page: Page, at: Point, angle: float, length: float, leaflet: Blade, colours: tuple[str, str]
 ) -> None:
     page.line("pinna", turned([(0, 0), (0, -length)], angle, shift=at), colours[1], 1.0)
-    count = max(4, round(length / (leaflet.width * 1.15)))
+    count = min(MOST_ON_PINNA, max(4, round(length / (leaflet.width * 1.15))))
     leaflets = []
     for k in range(count):
         for sign in (-1, 1):

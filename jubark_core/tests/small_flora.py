@@ -42,5 +42,11 @@ def small_flora(
         for taxon, own in states.items()
     }
     return Flora(
-        {"version": "by hand", "characters": characters, "taxa": taxa, "group_weights": {"g": 1.0}, **more}
+        {
+            "version": "by hand",
+            "characters": characters,
+            "taxa": taxa,
+            "group_correlations": {"g": 0.0},
+            **more,
+        }
     )

@@ -300,10 +300,12 @@ class Views(unittest.TestCase):
     def test_a_view_that_has_grown_too_large_starts_afresh(self) -> None:
         small = Flora(FLORA.compiled)
         first = views.shows(small, "mature")
-        first.rows["one"], first.rows["two"] = 1, 2
+        first.reports["one",], first.reports["two",] = 1, 2
         with mock.patch.object(views, "MOST_ROWS", 1):
             self.assertIsNot(views.shows(small, "mature"), first)
-        self.assertEqual(first.rows, {"one": 1, "two": 2}, "whoever reads the old one goes on with it")
+        self.assertEqual(
+            first.reports, {("one",): 1, ("two",): 2}, "whoever reads the old one goes on with it"
+        )
 
     def test_days_of_a_place_are_kept_and_a_record_of_temperatures_is_not(self) -> None:
         place = Place(40.5, -79.3, 310)

@@ -153,14 +153,15 @@ class SampledValues(unittest.TestCase):
             for i in range(-1600, 1601)
         )
         self.assertAlmostEqual(
-            log_counts(values, mean, sd, between),
+            log_counts([(v, 0.0) for v in values], mean, sd, between),
             math.log(total * step / plant / math.sqrt(2 * math.pi)),
             places=4,
         )
 
     def test_ten_leaves_of_one_twig_are_not_ten_witnesses(self) -> None:
-        one = log_counts([9], 9, 1.5, 0.5) - log_counts([9], 12, 1.5, 0.5)
-        ten = log_counts([9] * 10, 9, 1.5, 0.5) - log_counts([9] * 10, 12, 1.5, 0.5)
+        nine = (9, 0.0)
+        one = log_counts([nine], 9, 1.5, 0.5) - log_counts([nine], 12, 1.5, 0.5)
+        ten = log_counts([nine] * 10, 9, 1.5, 0.5) - log_counts([nine] * 10, 12, 1.5, 0.5)
         self.assertLess(one, ten)
         self.assertLess(ten, 3 * one)
 

@@ -114,7 +114,7 @@ class Witnesses(unittest.TestCase):
             },
             FLORA,
         )
-        self.assertEqual(len(pooled(case, FLORA)), 1)
+        self.assertEqual(len(pooled(case, FLORA, lambda on: "summer")), 1)
         self.assertEqual(weigh(case, FLORA).probability, weigh(together, FLORA).probability)
 
     def test_two_observers_of_one_state_say_more_than_one_and_less_than_two_plants(self) -> None:
@@ -137,9 +137,9 @@ class Witnesses(unittest.TestCase):
         self.assertTrue(one < two < plants)
 
     def test_odd_numbers_of_leaflets_where_the_end_leaflet_is_full(self) -> None:
-        odd, even = log_counts([7], 7, 1.5, 0.35, 0.95), log_counts([8], 7, 1.5, 0.35, 0.95)
+        odd, even = log_counts([(7, 0.0)], 7, 1.5, 0.35, 0.95), log_counts([(8, 0.0)], 7, 1.5, 0.35, 0.95)
         self.assertGreater(odd - even, math.log(8))
-        total = math.fsum(math.exp(log_counts([k], 7, 1.5, 0.0, 0.95)) for k in range(-5, 20))
+        total = math.fsum(math.exp(log_counts([(k, 0.0)], 7, 1.5, 0.0, 0.95)) for k in range(-5, 20))
         self.assertAlmostEqual(total, 1, places=3)
 
     def test_a_running_case_answers_as_a_fresh_one(self) -> None:
@@ -178,19 +178,24 @@ class WhereTwoRemain(unittest.TestCase):
 
     def test_what_cannot_be_split_in_the_field_stops_at_its_genus(self) -> None:
         looks = [
-            ("flower.form", "star"),
+            ("leaf.type", "trifoliate"),
+            ("flower.form", "pea"),
             ("flower.cluster", "raceme_drooping"),
-            ("bud.form", "long_pointed"),
-            ("fruit.kind", "pome"),
+            ("habit.form", "small_tree"),
         ]
-        found = answer(
-            *[{"character": c, "state": s, "certainty": "sure"} for c, s in looks],
-            on="2026-04-25",
-            setting="woodland",
-            origin="wild",
+        found = name_plant(
+            {
+                "on": "2026-05-25",
+                "lat": 52.5,
+                "lon": -1.6,
+                "areas": ["GRB"],
+                "setting": "garden",
+                "observations": [{"character": c, "state": s, "certainty": "sure"} for c, s in looks],
+            },
+            FLORA,
         )["supported"]
-        self.assertEqual((found["taxon"], found["would_be"]), ("amelanchier", "amelanchier-laevis"))
-        self.assertIn("cross", found["stop_at"])
+        self.assertEqual((found["taxon"], found["would_be"]), ("laburnum", "laburnum-anagyroides"))
+        self.assertIn("hybrid", found["stop_at"])
 
     def test_origin_unknown_ranks_under_both_and_says_where_they_differ(self) -> None:
         looks = [

@@ -4,10 +4,12 @@ from __future__ import annotations
 
 import io
 import os
+import threading
 from typing import Any
 
 from axe_core_python.sync_playwright import Axe
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
+from django.core.signals import request_finished, request_started
 from django.test import tag
 from PIL import Image
 from playwright.sync_api import ConsoleMessage, Page, expect, sync_playwright
@@ -35,6 +37,34 @@ MOSS, INK, RUST = (
 )  # as web/src/app/theme.css has them
 
 
+class InFlight:
+    """How many requests the live server is answering."""
+
+    def __init__(self) -> None:
+        self.changed = threading.Condition()
+        self.open = 0
+        request_started.connect(self.began, weak=False)
+        request_finished.connect(self.ended, weak=False)
+
+    def began(self, **_: object) -> None:
+        self.count(1)
+
+    def ended(self, **_: object) -> None:
+        self.count(-1)
+
+    def count(self, step: int) -> None:
+        with self.changed:
+            self.open += step
+            self.changed.notify_all()
+
+    def wait(self, seconds: float) -> None:
+        with self.changed:
+            self.changed.wait_for(lambda: self.open <= 0, seconds)
+
+
+IN_FLIGHT = InFlight()
+
+
 @tag("browser")
 class BrowserTestCase(StaticLiveServerTestCase):
     host = "localhost"  # a secure context, so that the service worker runs
@@ -57,6 +87,11 @@ class BrowserTestCase(StaticLiveServerTestCase):
         self.complaints: list[str] = []
         self.page = self.open_browser()
         self.addCleanup(self.no_complaints)
+
+    def _fixture_teardown(self) -> None:
+        # what a closed page still asked for is answered first: it would lock what is emptied now
+        IN_FLIGHT.wait(WAIT_MS / 1000)
+        super()._fixture_teardown()
 
     def open_browser(self, width: int = 1280, height: int = 800, **more: Any) -> Page:
         context = self.browser.new_context(

@@ -30,7 +30,8 @@ PLANTS = {
     "winter twig": (
         "aesculus-hippocastanum",
         "2026-01-20",
-        ("leaf.arrangement", "bud.sticky", "twig.leaf_scar", "bud.scales"),
+        # that it is a tree rules poison-ivy out by eye; only then is a bud touched
+        ("habit.form", "leaf.arrangement", "bud.sticky", "twig.leaf_scar", "bud.scales"),
     ),
     "fallen leaf": ("ginkgo-biloba", "2025-11-20", ("leaf.shape", "leaf.venation")),
     "conifer spray": (
@@ -68,10 +69,12 @@ class WholeIdentify(BrowserTestCase):
         page.get_by_label("Setting").select_option("park")
         page.get_by_role("dialog").get_by_role("button", name="Close").click()
         next_plant = page.get_by_role("button", name="Next plant")
-        expect(page.get_by_label("The name").get_by_role("listitem").first).to_be_visible()
+        expect(page.get_by_label("The name").get_by_role("status")).not_to_be_empty()
         if next_plant.is_visible():
             next_plant.click()
-        expect(page.get_by_text("No observation yet")).to_be_attached()
+        # nothing is told before the first observation
+        expect(page.get_by_text("No observation yet. Answer the first question")).to_be_attached()
+        expect(page.get_by_label("The name").get_by_role("listitem")).to_have_count(0)
 
     def named(self, page: Page, taxon: str, looks: int) -> None:
         expect(page.get_by_text(f"{looks} observations so far")).to_be_attached()
@@ -288,7 +291,7 @@ class AtAStem(BrowserTestCase):
         page = self.sign_in(self.at.viewer)
         page.goto(f"{self.live_server_url}/identify")
         standing = page.get_by_label("The name")
-        expect(standing.get_by_role("listitem").first).to_be_visible()
+        expect(standing.get_by_text("No observation yet. Answer")).to_be_visible()
         page.keyboard.press("l")
         page.get_by_label("The observation").get_by_role(
             "button", name="How leaves stand on the shoot"

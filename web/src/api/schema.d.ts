@@ -774,6 +774,8 @@ export interface components {
             lon?: number;
             elevation_m?: number;
             areas?: string[];
+            /** @description Hardiness zone, "6" or "6b". */
+            zone?: string;
             setting?: string;
             origin?: string;
             stage?: string;
@@ -784,16 +786,21 @@ export interface components {
             tally?: {
                 [key: string]: number;
             };
+            /** @description How often each errs against others. */
+            observers?: {
+                [key: string]: number;
+            };
             prior?: unknown;
             threshold?: number;
             status?: string[];
             purpose?: string;
             temperatures?: unknown;
         };
-        /** @description A usual caution. */
+        /** @description A usual caution; hazard: of a plant that does serious harm by its sap or its poison. */
         Caution: {
             taxon: string;
             text: string;
+            hazard: boolean;
         };
         /** @description A plant that changed. */
         Change: {

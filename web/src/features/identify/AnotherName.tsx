@@ -3,6 +3,7 @@ import { NameSearch } from "@/shared/names/NameSearch";
 import { nameShown } from "@/shared/records/labels";
 import type { Vocabulary } from "@/shared/records/reads";
 import { Button, Choice, Dialog, Field } from "@/shared/ui";
+import { lineAbove } from "./lineAbove";
 import type { Answer } from "./naming";
 
 interface Props {
@@ -56,13 +57,4 @@ export function AnotherName({ answer, vocabulary, onAccept }: Props) {
       </Dialog>
     </>
   );
-}
-
-/** Genus and family above a taxon, nearest first. */
-function lineAbove(vocabulary: Vocabulary, taxon: string | undefined): Vocabulary["taxa"] {
-  const nodes = new Map(vocabulary.taxa.map((t) => [t.id, t]));
-  const line: Vocabulary["taxa"] = [];
-  for (let t = nodes.get(nodes.get(taxon ?? "")?.parent ?? ""); t; t = nodes.get(t.parent ?? ""))
-    line.push(t);
-  return line;
 }

@@ -46,10 +46,10 @@ export function Identify({ draft, change, vocabulary, site, loose, where, tag }:
   }, [current]);
   const record = async (look: BodyOf<"observation">) => {
     naming.askAhead(look);
+    // before the writing, which takes a moment: whoever picks the next organ meanwhile keeps it
+    setAsked(null);
+    setOrgan(null);
     await change((now) => ({ entries: withObservation(now.entries, naming.entryFor(look)) }));
-    // writing takes a moment: whoever has picked the next organ meanwhile keeps it
-    setAsked((now) => (now === asked ? null : now));
-    setOrgan((now) => (now === organ ? null : now));
   };
   const undo = (id: string) =>
     change((now) => ({

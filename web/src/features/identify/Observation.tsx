@@ -3,6 +3,7 @@ import type { Seen } from "@/shared/records/draft";
 import type { BodyOf } from "@/shared/records/entries";
 import type { Vocabulary } from "@/shared/records/reads";
 import { Notice, PageState } from "@/shared/ui";
+import { Hazards } from "./Hazards";
 import { OrganList } from "./OrganList";
 import { Question } from "./Question";
 import type { useNaming } from "./useNaming";
@@ -36,6 +37,14 @@ export function Observation(props: Props) {
       {naming.error && !(naming.error instanceof Offline) && (
         <Notice kind="refused">{naming.error.message}</Notice>
       )}
+      <Hazards
+        key={current ?? organ ?? ""}
+        cautions={naming.standing?.cautions ?? []}
+        vocabulary={vocabulary}
+        first={withheld.length > 0 ? looks[0]?.character : undefined}
+        asked={current}
+        onAsk={onAsk}
+      />
       {character ? (
         <Question
           key={character.id}

@@ -117,7 +117,7 @@ export function Question({
           vocabulary={vocabulary}
           look={look}
           previous={previous?.states ?? []}
-          onDone={(states) => answer({ states })}
+          onDone={(states, unsure) => answer({ states, ...(unsure ? { certainty: "unsure" } : {}) })}
           onSenseless={c.rests_on.length ? () => answer(SENSELESS) : undefined}
         />
       )}

@@ -47,35 +47,48 @@ export function Standing({
     <>
       {/* what changed, in a few words; the whole panel read out again would drown them */}
       <p role="status" className="sr-only">
-        {best ? `Best match ${best.name}, ${percent(best.probability)}` : "No candidates"}
+        {looks.length === 0
+          ? "No observation yet"
+          : best
+            ? `Best match ${best.name}, ${percent(best.probability)}`
+            : "No candidates"}
         {s ? `; name supported: ${nameShown(s.name, s.rank)}` : ""}
       </p>
       <div className="grid content-start gap-4 p-4 lg:overflow-y-auto">
-        <SupportedName answer={answer} />
-        <Candidates answer={answer} looks={looks} label={label} other={other} onOther={setOther} />
-        {answer.candidates.length > 2 && (
-          <p className="text-sm text-soft">Press a name to weigh the best match against it.</p>
+        {looks.length === 0 ? (
+          <p className="text-lg">
+            No observation yet. Answer the first question, or pick what is in the hand: the candidates follow.
+          </p>
+        ) : (
+          <>
+            <SupportedName answer={answer} />
+            <Candidates answer={answer} looks={looks} label={label} other={other} onOther={setOther} />
+            {answer.candidates.length > 2 && (
+              <p className="text-sm text-soft">Press a name to weigh the best match against it.</p>
+            )}
+            <Balance answer={answer} against={other ?? undefined} label={label} />
+            {rivals.length > 1 && (
+              <Link
+                to={`/side-by-side?taxa=${rivals.join(",")}&on=${on}${block ? `&block=${block}` : ""}`}
+                className="min-h-[53px] content-center text-slate underline"
+              >
+                See {rivals.length === 2 ? "both" : `these ${rivals.length}`} side by side
+              </Link>
+            )}
+            <WhatElse
+              answer={answer}
+              looks={looks}
+              vocabulary={vocabulary}
+              label={label}
+              onComeBack={onComeBack}
+            />
+          </>
         )}
-        <Balance answer={answer} against={other ?? undefined} label={label} />
-        {rivals.length > 1 && (
-          <Link
-            to={`/side-by-side?taxa=${rivals.join(",")}&on=${on}${block ? `&block=${block}` : ""}`}
-            className="min-h-[53px] content-center text-slate underline"
-          >
-            See {rivals.length === 2 ? "both" : `these ${rivals.length}`} side by side
-          </Link>
-        )}
-        <WhatElse
-          answer={answer}
-          looks={looks}
-          vocabulary={vocabulary}
-          label={label}
-          onComeBack={onComeBack}
-        />
       </div>
       <AcceptName
         answer={answer}
         stale={stale}
+        started={looks.length > 0}
         vocabulary={vocabulary}
         other={other}
         mayAccept={mayAccept}

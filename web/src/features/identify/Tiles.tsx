@@ -20,7 +20,7 @@ export function Tiles({
   vocabulary: Vocabulary;
   look: Schemas["NextLook"] | undefined;
   previous: string[];
-  onDone: (states: string[]) => void;
+  onDone: (states: string[], unsure?: boolean) => void;
   /** where the question may make no sense on the plant: the tile that says so */
   onSenseless: (() => void) | undefined;
 }) {
@@ -28,6 +28,8 @@ export function Tiles({
   const drawn = useDrawings(vocabulary.version).data?.drawings[c.id];
   const states = c.states.filter((s) => s.id !== "none" || c.kind === "one");
   const senseless = look?.outcomes.find((o) => o.state === NO_SENSE);
+  const would = (then: Schemas["NextLook"]["outcomes"][number]) =>
+    `would put ${nameOf(vocabulary, then.leader)} first, ${Math.round(then.leader_probability * 100)}\u00a0%`;
   const pick = (id: string) => {
     if (c.kind === "one") return onDone([id]);
     setChosen(chosen.includes(id) ? chosen.filter((s) => s !== id) : [...chosen, id]);
@@ -47,12 +49,12 @@ export function Tiles({
           const on = chosen.includes(s.id ?? "");
           const then = look?.outcomes.find((o) => o.state === s.id);
           return (
-            <li key={s.id}>
+            <li key={s.id} className="flex">
               <button
                 type="button"
                 aria-pressed={c.kind === "many" ? on : undefined}
                 onClick={() => pick(s.id ?? "")}
-                className={`relative flex h-full min-h-[88px] w-full flex-col justify-start rounded-tile border-2 px-3 pb-2 pt-3 text-left ${on ? "border-moss bg-lichen" : previous.includes(s.id ?? "") && c.kind === "one" ? "border-moss bg-sheet" : "border-rule bg-sheet"}`}
+                className={`relative flex h-full min-h-[88px] w-full min-w-0 flex-1 flex-col justify-start ${c.kind === "one" ? "rounded-l-tile border-r-0" : "rounded-tile"} border-2 px-3 pb-2 pt-3 text-left ${on ? "border-moss bg-lichen" : previous.includes(s.id ?? "") && c.kind === "one" ? "border-moss bg-sheet" : "border-rule bg-sheet"}`}
               >
                 {i < 10 && <span className="absolute right-2 top-1 text-sm text-soft">{(i + 1) % 10}</span>}
                 {drawn?.[s.id ?? ""] && (
@@ -62,18 +64,28 @@ export function Tiles({
                     src={`data:image/svg+xml,${encodeURIComponent(drawn[s.id ?? ""] ?? "")}`}
                   />
                 )}
-                <span className="block pr-4 text-lg font-bold leading-tight">{s.label}</span>
-                {then && (
-                  <span className="mt-1 block text-sm text-soft">
-                    then {nameOf(vocabulary, then.leader)}{" "}
-                    {`${Math.round(then.leader_probability * 100)}\u00a0%`}
-                  </span>
-                )}
+                <span
+                  id={`${c.id} ${s.id}`.replace(/\W/g, "-")}
+                  className="block pr-4 text-lg font-bold leading-tight"
+                >
+                  {s.label}
+                </span>
+                {then && <span className="mt-1 block text-sm text-soft">{would(then)}</span>}
               </button>
+              {c.kind === "one" && (
+                <button
+                  type="button"
+                  aria-describedby={`${c.id} ${s.id}`.replace(/\W/g, "-")}
+                  onClick={() => onDone([s.id ?? ""], true)}
+                  className="min-w-[53px] rounded-r-tile border-2 border-l border-rule bg-paper px-1 text-sm leading-tight text-slate"
+                >
+                  not sure
+                </button>
+              )}
             </li>
           );
         })}
-        {onSenseless && (
+        {onSenseless && (!look || senseless) && (
           <li>
             <button
               type="button"
@@ -82,27 +94,27 @@ export function Tiles({
             >
               <span className="block text-lg font-bold leading-tight">Does not apply</span>
               <span className="text-sm text-soft">this plant has none of what is asked about</span>
-              {senseless && (
-                <span className="mt-1 block text-sm text-soft">
-                  then {nameOf(vocabulary, senseless.leader)}{" "}
-                  {`${Math.round(senseless.leader_probability * 100)}\u00a0%`}
-                </span>
-              )}
+              {senseless && <span className="mt-1 block text-sm text-soft">{would(senseless)}</span>}
             </button>
           </li>
         )}
       </ul>
       {c.kind === "many" && (
-        <Button
-          weight="act"
-          className="mt-3 w-full"
-          disabled={chosen.length === 0}
-          onClick={() => onDone(chosen)}
-        >
-          {chosen.length === 0
-            ? "Pick all that are there"
-            : `Save: ${chosen.map((id) => c.states.find((s) => s.id === id)?.label).join(", ")}`}
-        </Button>
+        <div className="mt-3 flex gap-2">
+          <Button
+            weight="act"
+            className="flex-1"
+            disabled={chosen.length === 0}
+            onClick={() => onDone(chosen)}
+          >
+            {chosen.length === 0
+              ? "Pick all that are there"
+              : `Save: ${chosen.map((id) => c.states.find((s) => s.id === id)?.label).join(", ")}`}
+          </Button>
+          <Button disabled={chosen.length === 0} onClick={() => onDone(chosen, true)}>
+            Save, not sure
+          </Button>
+        </div>
       )}
     </>
   );

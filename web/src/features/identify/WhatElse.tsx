@@ -96,7 +96,7 @@ export function WhatElse({ answer, looks, vocabulary, label, onComeBack }: Props
           )}
         </div>
       )}
-      {[...new Set(answer.cautions.map((c) => c.text))].slice(0, 3).map((text) => (
+      {[...new Set(answer.cautions.filter((c) => !c.hazard).map((c) => c.text))].slice(0, 3).map((text) => (
         <Notice key={text} kind="caution">
           {text}
         </Notice>
