@@ -215,8 +215,17 @@ def cautions(w: Weighed) -> list[dict[str, Any]]:
         if w.probability[t] >= (HAZARD_SHARE if is_harmful(node := w.flora.taxa[t]) else LIVE)
         for text in node.get("cautions", ())
     ]
+    found.sort(key=lambda caution: _urgency(w.flora, caution["taxon"]))  # the likelier first among equals
     told = {caution["taxon"] for caution in found}
     return found + [double for double in _doubles(w) if double["taxon"] not in told]
+
+
+def _urgency(flora: Flora, taxon: str) -> int:
+    """What burns at a touch comes first, then what kills, then what poisons."""
+    node = flora.taxa[taxon]
+    if node.get("irritant"):
+        return 0
+    return 3 if not is_harmful(node) else 1 if node["poison"]["level"] == "deadly" else 2
 
 
 def _doubles(w: Weighed) -> list[dict[str, Any]]:

@@ -75,6 +75,9 @@ class WholeIdentify(BrowserTestCase):
         # nothing is told before the first observation
         expect(page.get_by_text("No observation yet. Answer the first question")).to_be_attached()
         expect(page.get_by_label("The name").get_by_role("listitem")).to_have_count(0)
+        # what could do harm here stands above the question, once, what burns skin first
+        expect(page.get_by_text("Still possible:")).to_have_count(1)
+        expect(page.get_by_text("Still possible: poison-ivy.")).to_be_visible()
 
     def named(self, page: Page, taxon: str, looks: int) -> None:
         expect(page.get_by_text(f"{looks} observations so far")).to_be_attached()

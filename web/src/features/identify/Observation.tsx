@@ -38,7 +38,7 @@ export function Observation(props: Props) {
         <Notice kind="refused">{naming.error.message}</Notice>
       )}
       <Hazards
-        key={current ?? organ ?? ""}
+        key={`hazards of ${current ?? organ ?? ""}`}
         cautions={naming.standing?.cautions ?? []}
         vocabulary={vocabulary}
         first={withheld.length > 0 ? looks[0]?.character : undefined}
