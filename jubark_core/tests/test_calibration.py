@@ -13,7 +13,7 @@ from jubark_core.naming.scores import brier, calibration_error, calibration_floo
 from jubark_core.naming.simulator import mean_looks, report, run_trial
 
 PLANTS, SEED = 96, 2
-OVERALL = 0.05  # of a small sample; the goals are held by server/tests/naming on large ones
+# calibration is held on 600 plants by server/tests/naming: this sample is too small to tell it
 
 
 class Scores(unittest.TestCase):
@@ -46,9 +46,8 @@ class VirtualPlants(unittest.TestCase):
         withheld = withhold(flora, Random(9))
         self.assertFalse(set(withheld) & set(worsened(flora, withheld, Random(9)).leaves))
 
-    def test_stated_probabilities_hold_and_bark_alone_stays_honest(self) -> None:
+    def test_bark_alone_stays_honest(self) -> None:
         rows = {row.name: row for row in report(self.trial)}
-        self.assertLessEqual(rows["all looks"].error, max(OVERALL, rows["all looks"].floor))
         self.assertEqual(rows["bark"].wrong_above, 0)
         self.assertEqual(sum(rows[organs].plants for organs in ORGAN_SETS), rows["all looks"].plants)
 
