@@ -18,9 +18,8 @@ if TYPE_CHECKING:
     from jubark_core.flora.shows import Shows
 
 ORDINARY_SHARE = 0.8
-# How much the wider circle counts against relatives. The flora's own one-state descriptions, each
-# predicted from the other
-# species of its genus, are foretold best at about this (and far worse at 2).
+# How much the wider circle counts against relatives. The flora's own one-state descriptions, each predicted
+# from the other species of its genus, are foretold best at about this (and far worse at 2).
 KAPPA = 0.3
 COMPOUND = ("pinnate", "trifoliate", "palmate_compound", "bipinnate")
 

@@ -175,7 +175,7 @@ class Shows:
 
     def sense(self, character: str, season: str) -> list[float]:
         """Chance that the character makes sense on each hypothesis; on unlisted species as on their genus."""
-        key = (character, season if self.flora.by_season else "summer")
+        key = (character, season)
         if key not in self._sense:
             known = [self.applies(t, character, season) for t in self.flora.leaves]
             overall = math.fsum(known) / len(known)

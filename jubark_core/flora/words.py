@@ -26,9 +26,9 @@ UNNAMED_STATE, MOST_UNNAMED = 0.01, 0.2
 SLIP = {"sure": 0.02, "likely": 0.06, "unsure": 0.25}
 CONFUSED = {"sure": 0.3, "likely": 1.0, "unsure": 2.0}
 STRIKING_SLIP = 0.1  # nobody invents what strikes the eye: a slip to such a state is ten times rarer
-# Relative weight of a class of commonness, wild and planted on one scale: shares of stands (about 1 :
-# 0.25 : 0.03 : 0.004)
-# to the power 0.7, because people ask about what they do not know ('common practice').
+# Relative weight of a class of commonness, wild and planted on one scale: shares of stands (about
+# 1 : 0.25 : 0.03 : 0.004) to the power 0.7, because people ask about what they do not know
+# (common practice).
 COMMONNESS = {"abundant": 1.0, "common": 0.35, "occasional": 0.10, "rare": 0.02, "absent": 0.0005}
 # Who plants a taxon at all: sold by the trade, kept in collections only, or never planted.
 TRADES = ("commerce", "collections", "never")

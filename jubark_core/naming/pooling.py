@@ -40,7 +40,7 @@ class Reading:
 @dataclass(frozen=True)
 class Item:
     """One item of evidence. look: its first look; character: what it is read as evidence of; on: its first
-    date.
+    date; observers: all who read it.
     """
 
     index: int
@@ -49,6 +49,7 @@ class Item:
     look: Look
     on: datetime.date
     readings: tuple[Reading, ...]
+    observers: frozenset[str]
 
     @property
     def states(self) -> tuple[str, ...]:
@@ -126,7 +127,11 @@ def _senseless(look: Look, flora: Flora) -> tuple[str, str, Reading]:
 
 
 def _item(kind: str, character: str, found: list[tuple[Look, Reading]]) -> Item:
-    first = min((look for look, _ in found), key=lambda look: look.index)
+    # absences of one organ are pooled over these: the look that stands for them must not hang on the order
+    first = min(
+        (look for look, _ in found),
+        key=lambda look: (look.seen, look.stage, look.specimen, look.where, look.shoot, look.index),
+    )
     surest: dict[tuple[object, ...], Reading] = {}
     for look, r in found:
         observer = "" if kind == "absent" else look.observer
@@ -144,7 +149,15 @@ def _item(kind: str, character: str, found: list[tuple[Look, Reading]]) -> Item:
             key=lambda r: (r.states, r.absent, r.values, r.k, r.n, r.slip, r.confused, r.senseless),
         )
     )
-    return Item(first.index, kind, character, first, min(look.on for look, _ in found), readings)
+    return Item(
+        index=min(look.index for look, _ in found),
+        kind=kind,
+        character=character,
+        look=first,
+        on=min(look.on for look, _ in found),
+        readings=readings,
+        observers=frozenset(look.observer for look, _ in found),
+    )
 
 
 def _says(direct: Reading, senseless: Reading) -> bool:

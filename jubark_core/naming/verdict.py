@@ -215,9 +215,10 @@ def cautions(w: Weighed) -> list[dict[str, Any]]:
         if w.probability[t] >= (HAZARD_SHARE if is_harmful(node := w.flora.taxa[t]) else LIVE)
         for text in node.get("cautions", ())
     ]
-    found.sort(key=lambda caution: _urgency(w.flora, caution["taxon"]))  # the likelier first among equals
     told = {caution["taxon"] for caution in found}
-    return found + [double for double in _doubles(w) if double["taxon"] not in told]
+    found += [double for double in _doubles(w) if double["taxon"] not in told]
+    found.sort(key=lambda caution: _urgency(w.flora, caution["taxon"]))  # the likelier first among equals
+    return found
 
 
 def _urgency(flora: Flora, taxon: str) -> int:

@@ -109,7 +109,7 @@ def _first_of_organ(case: Case, flora: Flora, items: dict[int, Item]) -> dict[tu
     whatever the order of the looks.
     """
     by_character: dict[str, int] = {}
-    for i, item in items.items():
+    for i, item in sorted(items.items(), key=lambda pair: (pair[1].look.specimen, pair[1].on, pair[1].kind)):
         if item.kind != "absent" and item.look.seen == "plant":
             by_character.setdefault(item.character, i)
     seen: dict[tuple[str, datetime.date], str] = {}
@@ -149,19 +149,14 @@ def unsure_together(
     items: dict[int, Item], logs: dict[int, Logs], weight: dict[int, float], flora: Flora
 ) -> dict[int, Logs]:
     """The looks of which one observer was unsure, at one organ, softened: they may all be wrong for one
-    reason.
+    reason. A look that two observers share ties their looks together.
 
     Several unsure looks at one organ are taken as 15/16·Π P' + 1/16 of the best of it, so that together
     they part no two taxa by more than 4 bits: five of them never outvote one sure fork. What each keeps is
     in proportion to what it said.
     """
-    groups: dict[tuple[str, str], list[int]] = {}
-    for i, item in items.items():
-        if item.kind != "absent" and all(r.confused >= CONFUSED["unsure"] for r in item.readings):
-            key = (str(flora.characters[item.character]["organ"]), item.look.observer)
-            groups.setdefault(key, []).append(i)
     softened: dict[int, Logs] = {}
-    for members in groups.values():
+    for members in _unsure_groups(items, flora):
         if len(members) < 2:
             continue
         together = {h: math.fsum(weight[i] * logs[i][h] for i in members) for h in flora.hypotheses}
@@ -175,6 +170,19 @@ def unsure_together(
             base = logs[i][best]
             softened[i] = {h: base + kept[h] * (value - base) for h, value in logs[i].items()}
     return softened
+
+
+def _unsure_groups(items: dict[int, Item], flora: Flora) -> list[list[int]]:
+    """Items read unsurely by all, by organ, joined where they have an observer in common."""
+    groups: list[tuple[str, frozenset[str], list[int]]] = []
+    for i, item in items.items():
+        if item.kind == "absent" or any(r.confused < CONFUSED["unsure"] for r in item.readings):
+            continue
+        organ = str(flora.characters[item.character]["organ"])
+        near = [g for g in groups if g[0] == organ and g[1] & item.observers]
+        joined = (organ, item.observers.union(*(g[1] for g in near)), [j for g in near for j in g[2]] + [i])
+        groups = [*(g for g in groups if g not in near), joined]
+    return [members for _, _, members in groups]
 
 
 def spread_of(logs: Logs, prior: Prior) -> float:

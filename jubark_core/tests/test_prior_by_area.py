@@ -22,6 +22,7 @@ from jubark_core.flora.checks import check_sources
 from jubark_core.flora.load import FLORA_DIR, read_toml, shipped_flora
 from jubark_core.flora.words import COMMONNESS
 from jubark_core.naming.case import Case, read_case
+from jubark_core.naming.engine import name_plant
 from jubark_core.naming.prior import (
     ELSEWHERE,
     INVASIVE,
@@ -202,9 +203,18 @@ class HazardFloor(unittest.TestCase):
         ):
             self.assertIn(taxon, exposed)
 
-    def test_a_double_is_told_with_its_harmless_twin(self) -> None:
-        for double, twin in (("menispermum-canadense", "vitis-riparia"),):
-            self.assertIn(twin, FLORA.taxa[double]["deadly_double_of"])
+    def test_a_deadly_double_is_told_with_its_harmless_twin(self) -> None:
+        looks = [
+            {"character": "habit.climbs_by", "state": "tendrils", "certainty": "sure"},
+            {"character": "leaf.margin", "states": ["coarse_teeth"], "certainty": "sure"},
+            {"character": "leaf.lobes", "state": "palmate", "certainty": "sure"},
+        ]
+        answer = name_plant({"on": "2026-07-10", "areas": ["PEN"], "observations": looks}, FLORA)
+        self.assertTrue(answer["candidates"][0]["taxon"].startswith("vitis"))
+        [told] = [c for c in answer["cautions"] if c["taxon"] == "menispermum-canadense"]
+        self.assertTrue(told["hazard"])
+        harmful = [c["hazard"] for c in answer["cautions"]]
+        self.assertEqual(harmful, sorted(harmful, reverse=True))  # what does harm comes first
 
 
 class RefusedCommonness(unittest.TestCase):

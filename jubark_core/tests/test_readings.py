@@ -349,6 +349,7 @@ class OrderNeverMatters(unittest.TestCase):
         {"character": "fruit.colour", "none": True, "certainty": "sure"},
         {"character": "flower.form", "state": "star", "on": "2026-05-01"},
         {"character": "flower.colour", "states": ["white"], "on": "2026-05-01"},
+        {"character": "flower.form", "state": "bell", "on": "2026-05-01", "specimen": "b"},
         {"character": "leaf.base", "state": "wedge", "k": 3, "n": 8},
         {"character": "leaf.base", "states": ["rounded"], "observer": "n"},
     )

@@ -106,7 +106,7 @@ export function AcceptName({
 
 /** The genus of the best match that is listed, with what stands in it. */
 function genusOf(answer: Answer, vocabulary: Vocabulary) {
-  const best = answer.candidates.find((c) => c.rank !== "unlisted" || c.taxon !== "unlisted");
+  const best = answer.candidates.find((c) => c.taxon !== "unlisted");
   const own = best?.taxon.replace(/-unlisted$/, "");
   const node = vocabulary.taxa.find((t) => t.id === own);
   const genus = node?.rank === "genus" ? node : lineAbove(vocabulary, own).find((t) => t.rank === "genus");
