@@ -287,6 +287,10 @@ def _check_poison(file: str, text: str, at: str, taxon: dict[str, Any]) -> None:
         )
     if (poison or taxon.get("irritant")) and not taxon.get("cautions"):
         raise FloraError(file, line_of(text, at), f"{taxon['id']}: a hazard needs a caution")
+    if taxon.get("deadly_double_of") and not poison:
+        raise FloraError(
+            file, line_of(text, "deadly_double_of", at), f"{taxon['id']}: a double needs its poison"
+        )
 
 
 def _check_asides(file: str, text: str, at: str, taxon: dict[str, Any], vocabulary: dict[str, Any]) -> None:

@@ -5,6 +5,7 @@ silently.
 from __future__ import annotations
 
 import datetime
+import math
 import re
 from dataclasses import dataclass, field
 from typing import Any
@@ -188,11 +189,13 @@ def read_case(data: Any, flora: Flora) -> Case:
 
 
 def planted_share(setting: str, areas: tuple[str, ...], flora: Flora) -> float:
-    """Chance that somebody planted a plant met in such a setting, where nobody says."""
+    """Chance that somebody planted a plant met in such a setting, where nobody says; of several areas their
+    mean.
+    """
     shares = flora.planted_share.get(setting, {})
-    under = flora.area[areas[0]]["planted_under"] if areas else [WORLD]
-    share: float | None = said(shares, under)
-    return 0.5 if share is None else share
+    places = [flora.area[area]["planted_under"] for area in areas] or [[WORLD]]
+    found = [0.5 if (share := said(shares, under)) is None else share for under in places]
+    return math.fsum(found) / len(found)
 
 
 def _zone(raw: Any) -> int:

@@ -70,6 +70,7 @@ class Species(TypedDict):
     common: list[str]
     synonyms: list[str]
     cautions: list[str]
+    harm: Annotated[list[str], "Its poison, and the harmful plants taken for it, a sentence each."]
     uses: str
     pests: list[str]
     winter_note: str
@@ -120,6 +121,7 @@ def portrait(flora: Flora, taxon: str) -> Species:
             key: leaf.get(key) or ([] if key in ("common", "synonyms", "cautions", "pests") else "")
             for key in FACTS
         },
+        "harm": _harm(flora, taxon),
         "local_note": flora.notes.get(taxon, ""),
         **{key: regions_said(leaf.get(key, []), flora.compiled.get("regions", [])) for key in WHERE},
         **{key: leaf.get(key) for key in GROWN},
@@ -136,6 +138,24 @@ def portrait(flora: Flora, taxon: str) -> Species:
         "look_alikes": [_look_alike(flora, taxon, pair) for pair in leaf.get("look_alikes", ())],
     }
     return cast(Species, found)
+
+
+def _harm(flora: Flora, taxon: str) -> list[str]:
+    own = flora.taxa[taxon].get("poison")
+    said = [f"{_poison_said(own)}."] if own else []
+    for node in (flora.taxa[t] for t in flora.leaves):
+        if taxon in node.get("deadly_double_of", ()):
+            said.append(
+                f"Taken for it: {node['name']} ({node['common'][0]}). {_poison_said(node['poison'])}."
+            )
+    return said
+
+
+def _poison_said(poison: dict[str, Any]) -> str:
+    """'Deadly poison for people and dogs: all parts', never that a part is harmless."""
+    *others, last = poison["harms"]
+    harmed = f"{', '.join(others)} and {last}" if others else last
+    return f"{poison['level'].capitalize()} poison for {harmed}: {poison['parts']}"
 
 
 def _look_alike(flora: Flora, taxon: str, pair: dict[str, Any]) -> LookAlike:
@@ -163,6 +183,7 @@ def as_page(flora: Flora, taxon: str) -> str:
     for key, label in (
         ("synonyms", "also written"),
         ("cautions", "caution"),
+        ("harm", "harm"),
         ("uses", "use"),
         ("pests", "troubled by"),
         ("winter_note", "in winter"),

@@ -141,6 +141,8 @@ class WildByArea(unittest.TestCase):
         self.assertAlmostEqual(case(areas=["GRB"], setting="woodland").planted, 0.35)
         self.assertAlmostEqual(case(areas=["PEN"], setting="woodland").planted, 0.05)
         self.assertAlmostEqual(case(areas=["GER"], setting="hedgerow").planted, 0.5)
+        for areas in (["GRB", "PEN"], ["PEN", "GRB"]):
+            self.assertAlmostEqual(case(areas=areas, setting="woodland").planted, 0.2)
 
     def test_species_that_are_missing_count_by_area(self) -> None:
         gums = {
@@ -241,6 +243,7 @@ class RefusedCommonness(unittest.TestCase):
             ({"poison": {"level": "deadly"}}, "poison"),
             ({"poison": {"level": "deadly", "parts": "all", "harms": ["cats"]}}, "harms"),
             ({"cautions": []}, "needs a caution"),
+            ({"poison": None, "deadly_double_of": ["vitis-riparia"]}, "needs its poison"),
         ):
             with self.subTest(changed):
                 self.assertIn(said_, str(self.refused(**changed)))

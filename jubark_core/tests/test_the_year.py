@@ -11,7 +11,7 @@ from jubark_core.errors import InputError
 from jubark_core.flora.load import shipped_flora
 from jubark_core.season.windows import Place
 from jubark_core.species.listing import listed
-from jubark_core.species.portrait import portrait
+from jubark_core.species.portrait import as_page, portrait
 from jubark_core.species.year import month_sheet
 
 FLORA = shipped_flora()
@@ -53,6 +53,22 @@ class TheList(unittest.TestCase):
         told = portrait(FLORA, "ailanthus-altissima")
         self.assertTrue(any("China" in where for where in told["native"]))
         self.assertTrue(told["introduced"])
+
+    def test_poison_is_told_by_level_part_and_whom_also_of_what_is_taken_for_it(self) -> None:
+        moonseed = "Deadly poison for people: all parts, the fruit above all."
+        double = f"Taken for it: Menispermum canadense (common moonseed). {moonseed}"
+        for taxon, harm in {
+            "taxus-baccata": [
+                "Deadly poison for people, horses, cattle, sheep and dogs: "
+                "leaves, bark and the seed inside the red flesh."
+            ],
+            "menispermum-canadense": [moonseed],
+            "vitis-riparia": [double],
+            "betula-nigra": [],
+        }.items():
+            with self.subTest(taxon):
+                self.assertEqual(portrait(FLORA, taxon)["harm"], harm)
+        self.assertIn(f"harm: {double}", as_page(FLORA, "vitis-riparia"))
 
 
 class TheMonth(unittest.TestCase):

@@ -104,9 +104,9 @@ export function SpeciesSheet({
           ]}
         />
       </div>
-      {p.cautions.length > 0 && (
+      {p.cautions.length + p.harm.length > 0 && (
         <div className="mt-3">
-          <Notice kind="caution">{p.cautions.join(" ")}</Notice>
+          <Notice kind="caution">{[...p.cautions, ...p.harm].join(" ")}</Notice>
         </div>
       )}
       {p.local_note && (
