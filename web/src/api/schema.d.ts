@@ -2733,6 +2733,8 @@ export interface components {
             common: string[];
             synonyms: string[];
             cautions: string[];
+            /** @description Its poison, and the harmful plants taken for it, a sentence each. */
+            harm: string[];
             uses: string;
             pests: string[];
             winter_note: string;

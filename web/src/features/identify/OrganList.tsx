@@ -22,10 +22,11 @@ export function OrganList({
 }) {
   const gain = new Map(looks.map((l) => [l.character, l.gain_bits]));
   const held = new Set(withheld.map((w) => w.character));
-  // the order stays as it was when the list opened: nothing moves under the finger when an answer comes in
+  // the order stays as it was when the list opened: nothing moves under the finger when an answer comes in;
+  // what is withheld is listed too, for the answer on its way may be the one that frees it
   const [characters] = useState(() =>
     vocabulary.characters
-      .filter((c) => c.organ === organ && !held.has(c.id))
+      .filter((c) => c.organ === organ)
       .sort((a, b) => (gain.get(b.id) ?? 0) - (gain.get(a.id) ?? 0)),
   );
   useShortcuts(
@@ -51,7 +52,13 @@ export function OrganList({
                 {c.label} <span className="text-sm text-soft">{c.term}</span>
               </span>
               <span className="text-sm text-soft">
-                {done.has(c.id) ? "looked at" : gain.has(c.id) ? expectedOf(gain.get(c.id) ?? 0) : ""}
+                {held.has(c.id)
+                  ? "withheld"
+                  : done.has(c.id)
+                    ? "looked at"
+                    : gain.has(c.id)
+                      ? expectedOf(gain.get(c.id) ?? 0)
+                      : ""}
               </span>
             </button>
           </li>
