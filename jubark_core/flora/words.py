@@ -7,9 +7,11 @@ KINDS = ("one", "many", "count", "measure")
 VISIBLE = (
     "always",
     "leaf_on",
+    "leaf_flush",
     "bud_set",
     "leaf_fall",
     "autumn_colour",
+    "winter_cold",
     "catkins_formed",
     "flowering",
     "fruit_forming",

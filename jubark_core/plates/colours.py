@@ -28,6 +28,7 @@ UNDER = {
     "rusty": ("#b98a5a", "#5e3d20"),
     "paler_green": ("#b6c497", "#4d5c38"),
     "glossy_green": ("#9fb579", "#3c4f2c"),
+    "purple": ("#8a5a72", "#43263a"),
 }
 WOOD = {
     "green": ("#8d9a5b", "#3f4a24"),

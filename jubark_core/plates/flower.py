@@ -5,10 +5,10 @@ from __future__ import annotations
 import math
 
 from jubark_core.plates.colours import FRUIT, Tones, first_of
-from jubark_core.plates.fruit import PAGE, oval
-from jubark_core.plates.pen import FINE, Page, turned
+from jubark_core.plates.fruit import PAGE
+from jubark_core.plates.pen import FINE, Page, oval, turned
 from jubark_core.plates.specimen import Specimen
-from jubark_core.plates.tiles.bearing import BEARING
+from jubark_core.plates.tiles.flowers import FLOWERS
 
 TILE, CORNER_SHARE = 120.0, 0.3
 
@@ -37,7 +37,7 @@ def flower_plate(specimen: Specimen) -> str:
 def _cluster(page: Page, grouped: str) -> None:
     """How the flowers stand together, small in the lower corner."""
     corner = Page(TILE, TILE)
-    BEARING["flower.cluster"](corner, grouped)
+    FLOWERS["flower.cluster"](corner, grouped)
     side = PAGE * CORNER_SHARE
     page.marks += [
         f'<g data-part="cluster" transform="translate({PAGE - side:.0f} {PAGE - side:.0f}) '

@@ -9,7 +9,7 @@ from jubark_core.plates.blade import Blade, draw_blade, outline
 from jubark_core.plates.colours import leaf_colours, underside_colours
 from jubark_core.plates.pen import FINE, Page, Point, turned
 from jubark_core.plates.specimen import Pretend, Specimen
-from jubark_core.plates.tiles.foliage import FOLIAGE
+from jubark_core.plates.tiles.conifer import CONIFER
 
 PAGE = 320.0  # page units, both ways
 LENS = 120.0
@@ -146,7 +146,7 @@ def _size_range(specimen: Specimen) -> tuple[float, float]:
 def _under_the_lens(page: Page, bloom: str) -> None:
     """The underside of a spray enlarged, with the pattern of its bloom, in the upper right corner."""
     corner = Page(LENS, LENS)
-    FOLIAGE["spray.underside_bloom"](corner, bloom)
+    CONIFER["spray.underside_bloom"](corner, bloom)
     page.marks += [
         f'<g data-part="bloom-pattern" transform="translate({PAGE - 84:.0f} 4) scale(0.66)">',
         *corner.marks,

@@ -117,6 +117,17 @@ def bezier(a: Point, b: Point, c: Point, d: Point, steps: int = 12) -> list[Poin
     return [(x, y) for x, y in found]
 
 
+def oval(at: Point, length: float, wide: float, n: int = 26) -> list[Point]:
+    """An oval hanging from a point, in mm: its length downwards, its width across."""
+    return [
+        (
+            at[0] + wide / 2 * math.sin(2 * math.pi * i / n),
+            at[1] + length / 2 - length / 2 * math.cos(2 * math.pi * i / n),
+        )
+        for i in range(n)
+    ]
+
+
 class Scatter:
     """Repeatable numbers in 0..1 from a word: the same taxon is always drawn with the same jitter. No
     randomness.

@@ -9,7 +9,7 @@ from jubark_core.plates.colours import WOOD, Tones, first_of, leaf_colours
 from jubark_core.plates.leaf import blade_of, scaled
 from jubark_core.plates.pen import FINE, Page, Point, Scatter, turned
 from jubark_core.plates.specimen import Pretend, Specimen
-from jubark_core.plates.tiles.foliage import FOLIAGE
+from jubark_core.plates.tiles.conifer import CONIFER
 
 WIDE, TALL = 260.0, 320.0
 NODES = 5
@@ -83,7 +83,7 @@ def _foot_or_scale(page: Page, specimen: Specimen, kind: str) -> None:
     if state in ("", *(() if kind == "scale" else ("none",))):
         return
     lens = Page(LENS, LENS)
-    FOLIAGE[character](lens, state)
+    CONIFER[character](lens, state)
     page.marks += [
         f'<g data-part="lens" transform="translate({WIDE * 0.5:.0f} 24) scale(0.95)">',
         *lens.marks,

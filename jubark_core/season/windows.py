@@ -23,6 +23,8 @@ LAT_REACH, ELEVATION_REACH_M = (
     6.0,
     600.0,
 )  # beyond this from the reference place the rule is widened and said so
+FLUSH_DAYS = 14.0  # a leaf that is out still grows for about two weeks (common practice)
+COLD_DAYS = 150.0  # evergreens are bronzed from some five months before bud burst (common practice)
 MOST_DAYS = 60.0  # no shift is believed beyond two months: there the rule is clamped
 REFERENCE = {"lat": 40.5, "lon": -79.3, "elevation_m": 310}
 ALWAYS = (1.0, 365.0)
@@ -30,7 +32,9 @@ FRUIT_KINDS = ("fruit_forming", "fruit_ripe", "fruit_hanging")
 
 BETWEEN = {
     "leaf_on": ("bud_burst", "fall"),
+    "leaf_flush": ("bud_burst", "leaf_out"),
     "leaf_fall": ("fall", "bud_burst"),
+    "winter_cold": ("bud_burst", "bud_burst"),
     "bud_set": ("leaf_out", "bud_burst"),
     "catkins_formed": ("leaf_out", "bud_burst"),
     "autumn_colour": ("fall", "fall"),
@@ -141,6 +145,10 @@ def span(kind: str, days: dict[str, float], evergreen: bool) -> tuple[float, flo
         start = _wrap(start + 0.45 * ((days["fall"] - start) % YEAR))
     if kind == "autumn_colour":
         start, end = _wrap(start - 28), _wrap(end + 3)
+    if kind == "leaf_flush":
+        end = _wrap(end + FLUSH_DAYS)
+    if kind == "winter_cold":
+        start, end = _wrap(start - COLD_DAYS), _wrap(end - 14)
     return start, end
 
 

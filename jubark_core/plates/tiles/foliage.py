@@ -7,7 +7,7 @@ from collections.abc import Callable
 
 from jubark_core.plates.blade import Blade, draw_blade
 from jubark_core.plates.colours import LEAF, UNDER, WOOD
-from jubark_core.plates.pen import Page, Point, Scatter, turned
+from jubark_core.plates.pen import Page, Point, Scatter
 
 GREEN, LINE = LEAF["green"]
 BROWN, DARK = WOOD["brown"]
@@ -175,197 +175,6 @@ def _galls(page: Page, state: str) -> None:
             page.dot("gall", (x, y), 5 + k % 2, "#c9a25c", "#6a4a20")
 
 
-def _needle_section(page: Page, state: str) -> None:
-    page.line("needle", [(26, 112), (26, 8)], NEEDLE[0], 8)
-    shapes: dict[str, list[Point]] = {
-        "flat": [(46, 54), (110, 54), (114, 60), (110, 66), (46, 66), (42, 60)],
-        "four_sided": [(78, 34), (104, 60), (78, 86), (52, 60)],
-        "half_round": [
-            (46, 52),
-            (110, 52),
-            *[(78 + 32 * math.cos(a), 52 + 28 * math.sin(a)) for a in (math.pi * i / 10 for i in range(11))],
-        ],
-    }
-    page.shape("section", shapes[state], NEEDLE[0], NEEDLE[1], 1.6)
-
-
-def _needle_base(page: Page, state: str) -> None:
-    page.shape("twig", [(14, 4), (46, 4), (46, 116), (14, 116)], BROWN, DARK, 1.4)
-    for k, y in enumerate((30, 66, 100)):
-        bare = k == 1
-        if state == "running_down":
-            page.shape("foot", [(30, y + 26), (34, y + 26), (46, y), (40, y)], NEEDLE[0], NEEDLE[1], 1)
-            page.line("needle", [(44, y), (104, y - 22)], NEEDLE[0], 5)
-            continue
-        if state == "peg":
-            page.shape("peg", [(46, y + 4), (57, y - 2), (57, y - 8), (46, y - 4)], DARK, DARK, 1)
-        elif state == "stalked_on_small_peg":
-            page.shape("peg", [(46, y + 3), (51, y), (51, y - 4), (46, y - 3)], DARK, DARK, 1)
-        elif state == "raised_oval_scar":
-            page.dot("scar", (44, y - 2), 6, "#d8c9a4", DARK, 1.3)
-        else:
-            page.dot("scar", (40, y - 2), 6, "#e6d9b8", DARK)
-        if not bare:
-            start = {"peg": 57.0, "stalked_on_small_peg": 51.0}.get(state, 47.0)
-            if state == "stalked_on_small_peg":
-                page.line("needle-stalk", [(start, y - 2), (start + 10, y - 6)], NEEDLE[1], 1.6)
-                start += 10
-            page.line("needle", [(start, y - 5), (108, y - 26)], NEEDLE[0], 6)
-
-
-def _needle_tip(page: Page, state: str) -> None:
-    tips: dict[str, list[Point]] = {
-        "notched": [(44, 34), (52, 26), (60, 36), (68, 26), (76, 34)],
-        "blunt": [(44, 36), (50, 26), (60, 22), (70, 26), (76, 36)],
-        "pointed": [(44, 48), (54, 28), (60, 18), (66, 28), (76, 48)],
-        "sharp": [(44, 60), (56, 32), (60, 4), (64, 32), (76, 60)],
-    }
-    page.shape("needle", [(44, 118), *tips[state], (76, 118)], *NEEDLE, 1.6)
-    page.line("midrib", [(60, 118), (60, 46)], NEEDLE[1], 1.4)
-
-
-def _bands(page: Page, state: str) -> None:
-    for x, below in ((34, False), (86, True)):
-        page.shape("needle", [(x - 16, 114), (x - 16, 26), (x, 8), (x + 16, 26), (x + 16, 114)], *NEEDLE, 1.4)
-        shown = {"none": 0, "two_below": 2 if below else 0, "both_faces": 2, "all_sides": 3}[state]
-        for k in range(shown):
-            at = x + (k - (shown - 1) / 2) * (16 if shown == 2 else 9)
-            page.line("band", [(at, 110), (at, 28)], "#e9efe3", 4.5 if shown == 2 else 2)
-
-
-def _needle_edge(page: Page, state: str) -> None:
-    edge: list[Point] = [(44.0, 116.0)]
-    for k in range(13):
-        y = 112 - 8 * k
-        edge += [(44, y), (39, y - 4), (44, y - 5)] if state == "toothed" else [(44, y)]
-    page.shape("needle", [*edge, (60, 4), *[(120 - x, y) for x, y in edge[::-1]]], *NEEDLE, 1.4)
-
-
-def _sheath(page: Page, state: str) -> None:
-    for lean in (-0.22, 0.0, 0.22):
-        page.line("needle", [(60, 96), (60 + 88 * math.sin(lean), 96 - 88 * math.cos(lean))], NEEDLE[0], 4)
-    page.line("twig", [(20, 108), (100, 108)], BROWN, 12)
-    if state == "persistent":
-        page.shape("sheath", [(53, 104), (67, 104), (66, 76), (54, 76)], "#b08a5c", DARK, 1.2)
-        for k in range(4):
-            page.line("sheath-ring", [(54, 98 - 6 * k), (66, 98 - 6 * k)], DARK, 0.8)
-
-
-def _bend(page: Page, state: str) -> None:
-    bow = [(60 - 44 * math.cos(a), 100 - 70 * math.sin(a)) for a in (math.pi * i / 12 for i in range(13))]
-    if state == "bends":
-        page.line("needle", bow, NEEDLE[0], 5)
-    else:
-        page.line("needle", [(16, 100), (57, 32)], NEEDLE[0], 5)
-        page.line("needle", [(66, 34), (104, 100)], NEEDLE[0], 5)
-        for dx, dy in ((-6, -8), (2, -12), (8, -6)):
-            page.line("splinter", [(61, 34), (61 + dx, 34 + dy)], NEEDLE[1], 1.2)
-
-
-def scales(page: Page, long: float, wide: float, tones: tuple[str, str] = LEAF["green"]) -> list[Point]:
-    """An axis of overlapping scales enlarged; the middle of each is given back."""
-    places = []
-    count = int(104 / long)
-    for k in range(count):
-        y = 114 - k * long
-        for sign in (-1, 1):
-            page.shape(
-                "scale",
-                [
-                    (60, y),
-                    (60 + sign * wide, y - long * 0.5),
-                    (60 + sign * wide * 0.6, y - long),
-                    (60, y - long * 0.7),
-                ],
-                *tones,
-                1,
-            )
-        page.shape(
-            "scale",
-            [
-                (60 - wide * 0.45, y - long * 0.3),
-                (60, y + 1),
-                (60 + wide * 0.45, y - long * 0.3),
-                (60, y - long),
-            ],
-            *tones,
-            1,
-        )
-        places.append((60.0, y - long * 0.4))
-    return places
-
-
-def _bloom(page: Page, state: str) -> None:
-    for x, y in scales(page, 25, 26):
-        mark: list[list[Point]] = {
-            "none": [],
-            "bow_tie": [
-                [(x - 17, y - 9), (x, y - 3), (x - 17, y + 3)],
-                [(x + 17, y - 9), (x, y - 3), (x + 17, y + 3)],
-            ],
-            "crosses": [
-                [(x - 14, y - 11), (x - 11, y - 13), (x + 14, y + 5), (x + 11, y + 7)],
-                [(x + 14, y - 11), (x + 11, y - 13), (x - 14, y + 5), (x - 11, y + 7)],
-            ],
-            "stripes": [
-                [(x - 15, y - 12), (x - 11, y - 12), (x - 11, y + 6), (x - 15, y + 6)],
-                [(x + 11, y - 12), (x + 15, y - 12), (x + 15, y + 6), (x + 11, y + 6)],
-            ],
-            "both_faces": [[(x - 20, y - 11), (x + 20, y - 11), (x + 14, y + 4), (x - 14, y + 4)]],
-        }[state]
-        for points in mark:
-            page.shape("bloom", points, "#f0f4ee")
-
-
-def _spray_segment(page: Page, state: str) -> None:
-    scales(page, 34 if state == "longer_than_wide" else 20, 14 if state == "longer_than_wide" else 20)
-
-
-def _spray_gland(page: Page, state: str) -> None:
-    for x, y in scales(page, 25, 26):
-        if state == "raised":
-            page.dot("gland", (x, y), 3.4, "#c9cf9a", LINE)
-        elif state == "resin_drop":
-            page.dot("gland", (x, y), 4, "#e2ad4a", "#8a5a1c", 1.4)
-
-
-def _spray_flat(page: Page, state: str) -> None:
-    for k in range(7):
-        y = 104 - 13 * k
-        for sign in (-1, 1) if state == "yes" else (-1, 1, -0.35, 0.35):
-            long = 40 - 3 * k
-            page.line(
-                "branchlet",
-                [(60, y), *turned([(60, y - long)], sign * 0.95, (60, y))],
-                GREEN,
-                5 if abs(sign) == 1 else 3.4,
-            )
-    page.line("axis", [(60, 114), (60, 10)], LINE, 3)
-
-
-def _spray_droops(page: Page, state: str) -> None:
-    for k in range(3):
-        x = 20 + 14 * k
-        down = 54.0 if state == "yes" else 6.0
-        page.line("branch", [(14, 40 + 24 * k), (56, 34 + 24 * k), (70 + x * 0.4, 40 + 24 * k)], BROWN, 3)
-        for j in range(5):
-            a = 30 + 14 * j
-            page.line("spray", [(a, 37 + 24 * k), (a + 7, 37 + 24 * k + down * 0.6)], GREEN, 3.4)
-
-
-def _awl(page: Page, state: str) -> None:
-    page.line("shoot", [(60, 116), (60, 8)], BROWN, 4)
-    for k in range(7):
-        y = 106 - 15 * k
-        for sign in (-1, 1):
-            page.shape(
-                "awl",
-                [(60, y + 6), (60 + sign * 5, y - 2), (60 + sign * 16, y - 20), (60, y - 6)],
-                *NEEDLE,
-                0.9,
-            )
-
-
 def _rachis(page: Page, state: str) -> None:
     page.line("rachis", [(60, 118), (60, 4)], LINE, 5)
     for y in (96.0, 56.0):
@@ -474,20 +283,85 @@ def _tooth(page: Page, state: str) -> None:
             "sharp_spreading": [(60, y), (104, y - 18), (62, y - 32)],
             "incurved": [(60, y), (80, y - 12), (86, y - 24), (78, y - 38), (72, y - 28), (62, y - 32)],
             "gland_at_base": [(60, y), (84, y - 26), (62, y - 32)],
+            "bristle": [(60, y), (84, y - 26), (62, y - 32)],
         }[state]
     page.shape("blade", [(8, 118), *edge, (60, 2), (8, 2)], GREEN, LINE, 1.6)
     for k in range(3):
         page.line("vein", [(12, 118 - 36 * k), (62, 96 - 36 * k)], LINE, 1.4)
         if state == "gland_at_base":
             page.dot("gland", (62, 110 - 36 * k), 5, "#b2402f", DARK)
+        elif state == "bristle":
+            page.line("bristle", [(82, 86 - 36 * k), (106, 74 - 36 * k)], LINE, 1.6)
 
 
 def _linear(page: Page, state: str) -> None:
     blade(page, 104, 9, (60, 114))
 
 
+def _end_leaflet_stalk(page: Page, state: str) -> None:
+    page.line("stalk", [(60, 116), (60, 84)], LINE, 3)
+    high = 84.0 if state == "none" else 56.0
+    page.line("end-stalk", [(60, 84), (60, high)], LINE, 2.4)
+    small = Blade(50, 28, shape="elliptic", side_veins=4)
+    for turn, at in ((-1.15, (60.0, 84.0)), (1.15, (60.0, 84.0)), (0.0, (60.0, high))):
+        draw_blade(page, small, LEAF["green"], turn=turn, at=at, part="leaflet")
+
+
+def _dots_below(page: Page, state: str) -> None:
+    """A piece of the underside under the lens; clear dots let the sky through."""
+    pale = UNDER["paler_green"]
+    page.dot("lens", (60, 60), 54, pale[0], pale[1])
+    page.line("midrib", [(60, 112), (60, 8)], pale[1], 4)
+    for y, sign in ((92, 1), (92, -1), (54, 1), (54, -1)):
+        page.line("vein", [(60, y), (60 + sign * 42, y - 26)], pale[1], 2)
+    rng = Scatter("dots")
+    for _ in range(0 if state == "none" else 44):
+        r, a = 48 * math.sqrt(rng.next()), rng.between(0, 2 * math.pi)
+        at = (60 + r * math.cos(a), 60 + r * math.sin(a))
+        page.dot("dot", at, 2.4, *(("#d9a21c", "#6b4d0a") if state == "resin" else ("#fbfdf4", "none")))
+
+
+FLUSH = {"green": LEAF["green"], "bronze": ("#a9825a", "#553a20"), "red": ("#b5604f", "#571f16")}
+
+
+def _flush(page: Page, colour: tuple[str, str], hairs: int, part: str = "hair") -> None:
+    """A shoot that unfolds, its leaves half grown."""
+    page.line("shoot", [(60, 116), (60, 40)], BROWN, 4)
+    half = Blade(46, 22, shape="elliptic", side_veins=5)
+    for turn, y in ((-0.95, 92), (0.95, 76), (-0.45, 54), (0.4, 48)):
+        draw_blade(page, half, colour, turn=turn, at=(60, y), part="leaf")
+    rng = Scatter("flush")
+    for _ in range(hairs):
+        x, y = rng.between(26, 94), rng.between(12, 88)
+        page.line(part, [(x, y), (x + 5, y - 4)], WHITE, 1.3)
+
+
+def _flush_colour(page: Page, state: str) -> None:
+    _flush(page, FLUSH.get(state, UNDER["silvery"]), 0)
+
+
+def _flush_wool(page: Page, state: str) -> None:
+    _flush(page, LEAF["green"], {"none": 0, "silky": 40, "woolly": 230}[state])
+
+
+def _winter_colour(page: Page, state: str) -> None:
+    tones = {"green": LEAF["green"], "bronze": ("#93764a", "#46351c"), "purple": LEAF["purple"]}[state]
+    page.line("twig", [(60, 116), (60, 14)], BROWN, 4)
+    small = Blade(40, 20, shape="elliptic", side_veins=4)
+    for k in range(3):
+        for sign in (-1, 1):
+            draw_blade(page, small, tones, turn=sign * 1.05, at=(60, 106 - 30 * k), part="leaf")
+    for k in range(3):
+        a = math.pi * k / 3
+        page.line(
+            "snow",
+            [(104 - 8 * math.cos(a), 16 - 8 * math.sin(a)), (104 + 8 * math.cos(a), 16 + 8 * math.sin(a))],
+            "#8aa0a6",
+            1.4,
+        )
+
+
 FOLIAGE: dict[str, Callable[[Page, str], None]] = {
-    "leaf.type awl": _awl,
     "leaf.shape linear": _linear,
     "leaf.rachis": _rachis,
     "leaf.margin lobed": _margin_lobed,
@@ -507,16 +381,9 @@ FOLIAGE: dict[str, Callable[[Page, str], None]] = {
     "leaf.gloss": _gloss,
     "leaf.petiole": _petiole,
     "leaf.galls": _galls,
-    "needle.section": _needle_section,
-    "needle.base": _needle_base,
-    "needle.tip": _needle_tip,
-    "needle.bands": _bands,
-    "needle.edge": _needle_edge,
-    "needle.sheath": _sheath,
-    "needle.bend": _bend,
-    "spray.flat": _spray_flat,
-    "spray.underside_bloom": _bloom,
-    "spray.segment": _spray_segment,
-    "spray.droops": _spray_droops,
-    "spray.gland": _spray_gland,
+    "leaf.end_leaflet_stalk": _end_leaflet_stalk,
+    "leaf.dots_below": _dots_below,
+    "leaf.flush_colour": _flush_colour,
+    "leaf.flush_wool": _flush_wool,
+    "leaf.winter_colour": _winter_colour,
 }

@@ -267,6 +267,62 @@ def _rough_extent(page: Page, state: str) -> None:
                 )
 
 
+def _leader(page: Page, state: str) -> None:
+    ground(page)
+    drop = 0.0 if state == "upright" else 1.0
+    page.line("trunk", [(60, GROUND_Y), (60, 34)], STEM, 4)
+    page.line("leader", [(60, 36), (60 + 6 * drop, 18), (60 + 20 * drop, 8 + 4 * drop)], STEM, 2)
+    for k in range(7):
+        y, wide = GROUND_Y - 8 - 10 * k, 42 - 5 * k
+        for sign in (-1, 1):
+            page.line("branch", [(60, y), (60 + sign * wide, y + 5)], GREEN_LINE, 3)
+
+
+def _tip_roots(page: Page, state: str) -> None:
+    ground(page, 92)
+    if state == "yes":
+        page.line("stem", [(22, 92), (30, 46), (60, 28), (88, 52), (98, 92)], STEM, 3)
+        for k in range(-2, 3):
+            page.line("root", [(98, 92), (98 + 5 * k, 110)], DARK, 1.3)
+        page.line("young", [(100, 92), (108, 70)], GREEN_LINE, 2)
+    else:
+        page.line("stem", [(22, 92), (30, 46), (56, 26), (92, 40)], STEM, 3)
+    for k in range(-2, 3):
+        page.line("root", [(22, 92), (22 + 5 * k, 112)], DARK, 1.3)
+    leaves(page, [(34, 38), (46, 26), (64, 26), (78, 34)], 5)
+
+
+def _knees(page: Page, state: str) -> None:
+    page.line("water", [(4, 98), (116, 98)], "#8aa0a6", 1.6)
+    page.shape("trunk", [(34, 98), (42, 70), (46, 6), (64, 6), (68, 70), (76, 98)], STEM, DARK, 1)
+    for x, high in ((14, 16), (24, 24), (88, 26), (100, 18), (110, 12)) if state == "yes" else ():
+        page.shape(
+            "knee", [(x - 5, 102), (x - 3, 98 - high), (x + 3, 98 - high), (x + 6, 102)], STEM, DARK, 1
+        )
+
+
+def _rope(page: Page, state: str) -> None:
+    page.shape("support", [(40, 4), (94, 4), (94, 116), (40, 116)], "#c5b697", "#8a7a5c", 1)
+    stem = [(66 + 4 * math.sin(k / 2), 114 - 11 * k) for k in range(11)]
+    page.line("stem", stem, STEM, 13)
+    rng = Scatter("rope")
+    for x, y in stem:
+        if state == "bare" or (state == "few_rootlets" and round(y) % 3):
+            continue
+        for _ in range(22 if state == "shaggy_rope" else 7):
+            sign, at = 1 if rng.next() > 0.5 else -1, y + rng.between(-6, 6)
+            page.line("rootlet", [(x + sign * 5, at), (x + sign * rng.between(9, 17), at - 2)], DARK, 0.9)
+
+
+def _lower_nodes(page: Page, state: str) -> None:
+    ground(page, 112)
+    page.shape("culm", [(46, 4), (74, 4), (76, 112), (44, 112)], "#a6a95a", "#4d5021", 1.4)
+    even = state == "even"
+    for k, y in enumerate((92, 62, 30) if even else (104, 96, 86, 78, 66, 34)):
+        tilt = 0 if even or k > 4 else 5 * (1 if k % 2 else -1)
+        page.line("node", [(42, y - tilt), (78, y + tilt)], "#4d5021", 3.4)
+
+
 WHOLE_PLANT: dict[str, Callable[[Page, str], None]] = {
     "habit.form": _form,
     "habit.stems": _stems,
@@ -277,4 +333,9 @@ WHOLE_PLANT: dict[str, Callable[[Page, str], None]] = {
     "habit.rhizome": _rhizome,
     "stem.culm_groove": _groove,
     "bark.rough_extent": _rough_extent,
+    "habit.leader": _leader,
+    "habit.tip_roots": _tip_roots,
+    "habit.knees": _knees,
+    "habit.rope": _rope,
+    "stem.lower_nodes": _lower_nodes,
 }

@@ -1,4 +1,4 @@
-"""Tiles of bark, twig and bud: what a lens or a cut shows."""
+"""Tiles of the twig: what a lens or a cut shows."""
 
 from __future__ import annotations
 
@@ -18,12 +18,6 @@ PITH = {
     "dark_brown": "#5e4331",
     "green": "#b4bf86",
 }
-FURROW = {
-    "same": BARK["dark_grey"][0],
-    "tan": "#c2a06a",
-    "pink": "#cf9a86",
-    "orange_red": BARK["orange_red"][0],
-}
 
 
 def twig(page: Page, thick: float = 22, x: float = 60) -> None:
@@ -42,44 +36,6 @@ def bud(page: Page, at: Point, long: float, broad: float, lean: float = 0.0, par
     side = [(broad * math.sin(math.pi * t) ** 0.7, -long * t) for t in (i / 8 for i in range(1, 8))]
     points = [(broad * 0.5, 0.0), *side, (0.0, -long), *[(-x, y) for x, y in side[::-1]], (-broad * 0.5, 0.0)]
     page.shape(part, turned(points, lean, shift=at), BUD, BUD_LINE, 1.2)
-
-
-def _ridge_top(page: Page, state: str) -> None:
-    profile: list[Point] = [(4, 92)]
-    for k in range(4):
-        x = 8 + 28 * k
-        tops: dict[str, list[Point]] = {
-            "flat": [(x, 88), (x + 3, 40), (x + 18, 40), (x + 21, 88)],
-            "rounded": [
-                (x, 88),
-                *[
-                    (x + 10.5 - 10.5 * math.cos(a), 86 - 46 * math.sin(a))
-                    for a in (math.pi * i / 8 for i in range(9))
-                ],
-                (x + 21, 88),
-            ],
-            "sharp": [(x, 88), (x + 10.5, 34), (x + 21, 88)],
-        }
-        profile += tops[state]
-    page.shape("ridges", [*profile, (116, 92), (116, 112), (4, 112)], BARK["brown"][0], BARK["brown"][1], 1.4)
-
-
-def _furrow(page: Page, state: str) -> None:
-    page.shape("furrow", [(8, 8), (112, 8), (112, 112), (8, 112)], FURROW[state], "none")
-    for x in (8, 46, 84):
-        page.shape(
-            "ridge",
-            [(x, 8), (x + 26, 8), (x + 22, 60), (x + 28, 112), (x, 112), (x + 4, 60)],
-            *BARK["dark_grey"],
-            1,
-        )
-
-
-def _cut_layers(page: Page, state: str) -> None:
-    page.shape("bark", [(10, 18), (110, 18), (110, 102), (10, 102)], BARK["brown"][0], BARK["brown"][1], 1.4)
-    for k in range(6 if state == "pale_dark_layers" else 0):
-        y = 24 + 13 * k
-        page.shape("pale-layer", [(10, y), (110, y - 3), (110, y + 3), (10, y + 6)], "#e6d6b8")
 
 
 def _hairs(page: Page, state: str) -> None:
@@ -170,123 +126,6 @@ def _spurs(page: Page, state: str) -> None:
             bud(page, (at[0] - 2, at[1] - 24), 14, 6, -0.1)
         else:
             bud(page, (at[0], at[1] - 4), 16, 5, 0.5)
-
-
-def _section(page: Page, state: str) -> None:
-    bud(page, (34, 104), 84, 17)
-    n = 24 if state == "round" else 5
-    ring = [
-        (86 + 20 * math.cos(2 * math.pi * i / n - 1.57), 62 + 20 * math.sin(2 * math.pi * i / n - 1.57))
-        for i in range(n)
-    ]
-    page.shape("section", ring, "#d9c3a0", BUD_LINE, 2)
-    if state == "angled":
-        page.line("edge", [(34, 104), (34, 24)], BUD_LINE, 1)
-
-
-def _shed(page: Page, state: str) -> None:
-    if state == "yes":
-        bud(page, (60, 108), 92, 19)
-        page.shape("bare", [(52, 100), (68, 100), (66, 40), (60, 22), (54, 40)], "#d9cdb2", BUD_LINE, 0.8)
-        for k in range(5):
-            page.line("silk", [(54 + 3 * k, 96), (57 + 1.6 * k, 40)], "#a7987a", 0.6)
-        page.shape("scale", [(78, 112), (98, 104), (92, 92)], BUD, BUD_LINE, 1)
-        page.shape("scale", [(20, 104), (38, 112), (26, 94)], BUD, BUD_LINE, 1)
-        return
-    bud(page, (60, 108), 92, 22)
-    for k in range(4):
-        y = 92 - 19 * k
-        page.line("scale", [(40 + 3 * k, y), (60, y - 16), (80 - 3 * k, y)], BUD_LINE, 1.4)
-
-
-def _end_gap(page: Page, state: str) -> None:
-    top = 46 if state == "yes" else 62
-    page.shape("twig", [(50, 116), (70, 116), (66, top), (54, top)], BROWN, DARK, 1.2)
-    bud(page, (60, top + 2), 36, 11)
-    for sign in (-1, 1):
-        bud(page, (60 + sign * 8, 72 if state == "yes" else 66), 24, 7, sign * 0.3)
-
-
-def _hairs_where(page: Page, state: str) -> None:
-    bud(page, (60, 110), 96, 24)
-    edges = [[(38 + 3.5 * k, 92 - 20 * k), (60, 76 - 20 * k), (82 - 3.5 * k, 92 - 20 * k)] for k in range(4)]
-    for edge in edges:
-        page.line("scale", edge, BUD_LINE, 1.3)
-    rng = Scatter("bud hairs")
-    if state == "scale_edges":
-        for left, middle, right in edges:
-            for a, b in ((left, middle), (middle, right)):
-                for k in range(7):
-                    x, y = a[0] + (b[0] - a[0]) * k / 7, a[1] + (b[1] - a[1]) * k / 7
-                    page.line("hair", [(x, y), (x + 1, y - 5)], "#f0e6cc", 1)
-    for _ in range({"upper_half": 60, "all_over": 120}.get(state, 0)):
-        y = rng.between(22, 62 if state == "upper_half" else 106)
-        x = 60 + rng.between(-1, 1) * 20 * math.sin(math.pi * (110 - y) / 96) ** 0.7
-        page.line("hair", [(x, y), (x + 1.4, y - 6)], "#f0e6cc", 1)
-
-
-def _sticky(page: Page, state: str) -> None:
-    bud(page, (60, 110), 92, 22)
-    for k in range(4):
-        page.line(
-            "scale", [(40 + 3 * k, 92 - 19 * k), (60, 76 - 19 * k), (80 - 3 * k, 92 - 19 * k)], BUD_LINE, 1.3
-        )
-    if state == "yes":
-        page.shape("shine", [(50, 88), (53, 50), (57, 34), (56, 60), (53, 90)], "#f0d9a8")
-        for at in ((76, 74), (68, 40), (84, 96)):
-            page.dot("resin", at, 4, "#d99a3c", "#8a5a1c", 1.4)
-
-
-def _side_buds(page: Page, state: str) -> None:
-    twig(page, 18, 40)
-    if state == "stacked":
-        for k, long in enumerate((26, 18, 12)):
-            bud(page, (50, 46 + 20 * k), long, long * 0.3, 0.6)
-    elif state == "hidden":
-        page.dot("scar", (44, 74), 7, "#d8c9a4", DARK, 0.8)
-        page.line("slit", [(40, 62), (48, 62)], DARK, 2)
-    else:
-        bud(page, (49, 70), 34 if state == "pointed" else 22, 8 if state == "pointed" else 12, 0.6)
-    if state != "hidden":
-        page.dot("scar", (46, 108 if state == "stacked" else 78), 5, "#d8c9a4", DARK, 0.7)
-
-
-def _flower_buds(page: Page, state: str) -> None:
-    page.line("twig", [(36, 116), (60, 12)], BROWN, 7)
-    bud(page, (60, 14), 12, 4, 0.1)
-    if state == "catkins":
-        for k, x in enumerate((74, 88, 101)):
-            page.line("stalk", [(54, 40), (x, 44)], DARK, 1.2)
-            for j in range(9):
-                page.dot("catkin", (x, 47 + 4.6 * j), 4.2 - 0.2 * k, "#a88a5c", DARK, 0.7)
-        return
-    for i, (x, y) in enumerate(((47, 70), (41, 96), (54, 42))):
-        if state == "round_clusters":
-            for dx, dy in ((10, 0), (17, -5), (15, 6), (23, 1)):
-                page.dot("flower-bud", (x + dx, y + dy), 4.6, BUD, BUD_LINE)
-        elif state == "larger_overlapping":
-            bud(page, (x + 4, y), 26, 10, 0.75, "flower-bud")
-        elif state == "stalked":
-            page.line("stalk", [(x, y), (x + 18, y - 12)], DARK, 1.4)
-            page.dot("flower-bud", (x + 22, y - 15), 7, BUD, BUD_LINE)
-        elif state in ("long_capped", "short_capped"):
-            long = 22.0 if state == "long_capped" else 8.0
-            page.shape(
-                "flower-bud",
-                [(x + 8, y + 5), (x + 20, y - 1), (x + 16, y - 12), (x + 4, y - 6)],
-                "#9aa368",
-                "#3f4a24",
-                1,
-            )
-            page.shape(
-                "cap",
-                [(x + 4, y - 6), (x + 16, y - 12), (x + 10 + long * 0.3, y - 10 - long)],
-                "#c7a951",
-                "#62511d",
-                1,
-            )
-        else:
-            bud(page, (x + 4, y), 15, 5, 0.75, "leaf-bud" if i else "bud")
 
 
 def _pairs(page: Page, state: str) -> None:
@@ -417,28 +256,71 @@ def _armed_where(page: Page, state: str) -> None:
             point(page, (68, y + 5), (112, y + 12), 5)
 
 
-def _flattened(page: Page, state: str) -> None:
-    bud(page, (34, 108), 88, 18)
-    page.line("scale", [(34, 108), (34, 22)], BUD_LINE, 1)
-    page.dot("section", (88, 62), 22, "#d9c3a0", BUD_LINE, 0.42)
-
-
 def pith_swatch(page: Page, state: str) -> None:
     """The pith in a cross-cut, in its colour."""
     page.dot("cut", (60, 60), 50, "#e6d9b8", DARK)
     page.dot("pith", (60, 60), 22, PITH[state], DARK)
 
 
+def _star_hairs(page: Page, state: str) -> None:
+    """A twig under the lens: stars of hairs, or single ones."""
+    twig(page, 50)
+    rng = Scatter("stars")
+    for _ in range(26):
+        x, y = rng.between(40, 80), rng.between(8, 112)
+        if state == "yes":
+            for k in range(3):
+                dx, dy = 5 * math.cos(k * 1.05), 5 * math.sin(k * 1.05)
+                page.line("star", [(x - dx, y - dy), (x + dx, y + dy)], PITH["white"], 1.2)
+        else:
+            page.line("hair", [(x, y), (x + 7, y - 4)], PITH["white"], 1.2)
+
+
+def _pith_width(page: Page, state: str) -> None:
+    page.dot("cut", (60, 60), 50, "#d9c3a0", DARK)
+    page.dot("pith", (60, 60), {"narrow": 8.0, "medium": 19.0, "wide": 35.0}[state], PITH["white"], DARK)
+
+
+def _brittle(page: Page, state: str) -> None:
+    page.line("branch", [(18, 112), (44, 8)], BROWN, 12)
+    if state == "yes":
+        page.dot("break", (37, 60), 5, PITH["white"], DARK)
+        page.line("twig", [(54, 78), (108, 96)], BROWN, 6)
+        page.dot("break", (54, 78), 3.6, PITH["white"], DARK)
+    else:
+        page.line("twig", [(37, 60), (58, 58), (82, 68), (100, 92)], BROWN, 6)
+    page.line("push", [(96, 26), (90, 44), (78, 56)], BUD_LINE, 1.6)
+    page.shape("push", [(78, 56), (87, 54), (82, 47)], BUD_LINE)
+
+
+def _tendrils(page: Page, state: str) -> None:
+    page.line("shoot", [(60, 116), (60, 6)], BROWN, 5)
+    for k in range(5):
+        y, sign = 106 - 21 * k, 1 if k % 2 else -1
+        page.line("node", [(55, y), (65, y)], DARK, 3)
+        page.line("stalk", [(60, y), (60 + sign * 20, y - 8)], LEAF["green"][1], 1.6)
+        page.dot("leaf", (60 + sign * 32, y - 10), 11, *LEAF["green"], 0.8)
+        if state == "each_node" or k % 3 != 2:
+            curl = [(60 - sign * (4 + 3.6 * t), y - 3 - 3.4 * math.sin(t * 0.9)) for t in range(9)]
+            page.line("tendril", curl, LEAF["green"][1], 1.3)
+
+
+def _stipules_stay(page: Page, state: str) -> None:
+    page.line("twig", [(60, 116), (60, 62)], BROWN, 14)
+    bud(page, (60, 64), 30, 11)
+    for sign in (-1, 1):
+        bud(page, (60 + sign * 10, 68), 22, 7, sign * 0.5)
+        for k in range(3 if state == "yes" else 0):
+            foot, reach = (60 + sign * (8 + 3 * k), 68), sign * (14 + 11 * k)
+            page.line("stipule", [foot, (60 + reach, 40), (60 + reach * 1.2, 8 + 9 * k)], DARK, 1.5)
+
+
 WOOD_TILES: dict[str, Callable[[Page, str], None]] = {
-    "bark.ridge_top": _ridge_top,
-    "bark.furrow_colour": _furrow,
-    "bark.cut_layers": _cut_layers,
     "twig.armed": _armed,
     "twig.armed_base": _armed_base,
     "twig.armed_curve": _armed_curve,
     "twig.armed_branched": _armed_branched,
     "twig.armed_where": _armed_where,
-    "bud.form flattened": _flattened,
     "twig.hairs": _hairs,
     "twig.glands": _glands,
     "twig.pith_where": _pith_where,
@@ -446,12 +328,10 @@ WOOD_TILES: dict[str, Callable[[Page, str], None]] = {
     "twig.scars_meet": _scars_meet,
     "twig.stipules": _stipules,
     "twig.spur_shoots": _spurs,
-    "bud.section": _section,
-    "bud.outer_scales_shed": _shed,
-    "bud.end_gap": _end_gap,
-    "bud.hairs_where": _hairs_where,
-    "bud.sticky": _sticky,
-    "bud.side_buds": _side_buds,
-    "bud.flower_buds": _flower_buds,
     "leaf.pairs": _pairs,
+    "twig.star_hairs": _star_hairs,
+    "twig.pith_width": _pith_width,
+    "twig.brittle_base": _brittle,
+    "twig.tendrils": _tendrils,
+    "twig.stipules_stay": _stipules_stay,
 }

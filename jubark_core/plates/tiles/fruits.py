@@ -1,4 +1,4 @@
-"""Tiles of flower, fruit, cone and sap."""
+"""Tiles of fruit, cone and sap."""
 
 from __future__ import annotations
 
@@ -7,82 +7,13 @@ from collections.abc import Callable
 
 from jubark_core.plates.colours import FRUIT, LEAF, WOOD
 from jubark_core.plates.pen import Page, Point, turned
+from jubark_core.plates.tiles.flowers import stalked
 
 BROWN, DARK = WOOD["brown"]
 RED = FRUIT["red"]
 PINK = FRUIT["pink"]
 TAN = FRUIT["brown"]
 GREEN, LINE = LEAF["green"]
-
-
-def stalked(
-    page: Page, foot: Point, tip: Point, part: str, tones: tuple[str, str], size: float = 4.6
-) -> None:
-    """A flower or fruit on its stalk."""
-    page.line("stalk", [foot, tip], LINE, 1.2)
-    page.dot(part, tip, size, *tones)
-
-
-def _flower_cluster(page: Page, state: str) -> None:
-    if state == "along_bare_twig":
-        page.line("twig", [(14, 104), (106, 22)], BROWN, 5)
-        for k in range(9):
-            x, y = 22.0 + 10 * k, 97.0 - 9 * k
-            page.dot("flower", (x + (4 if k % 2 else -4), y + (4 if k % 2 else -4)), 4.4, *PINK)
-        return
-    if state in ("raceme_drooping", "catkin"):
-        page.line("twig", [(20, 14), (100, 14)], BROWN, 4)
-        page.line("axis", [(60, 14), (60, 110)], LINE, 1.6)
-        for k in range(10):
-            sign, y = (1 if k % 2 else -1), 28.0 + 8.4 * k
-            if state == "catkin":
-                for side in (-1, 1):
-                    page.dot("flower", (60 + side * 4, y), 5, *FRUIT["yellow"], 0.8)
-            else:
-                stalked(page, (60, y - 5), (60 + sign * 13, y + 2), "flower", PINK)
-        return
-    page.line("axis", [(60, 116), (60, 66 if state in ("umbel", "corymb") else 26)], LINE, 2)
-    if state in ("single", "few"):
-        for k in range(1 if state == "single" else 3):
-            lean = 0.0 if state == "single" else (k - 1) * 0.5
-            stalked(page, (60, 70), (60 + 44 * math.sin(lean), 70 - 44 * math.cos(lean)), "flower", PINK, 10)
-    elif state == "axil_cluster":
-        page.line("stem", [(60, 116), (60, 8)], BROWN, 4)
-        for y in (88, 44):
-            page.dot("leaf", (90, y - 12), 16, GREEN, LINE, 0.5)
-            for k in range(4):
-                stalked(page, (62, y), (70 + 5 * (k % 2), y + 4 - 6 * k), "flower", PINK)
-    elif state == "umbel":
-        for k in range(9):
-            a = -1.15 + 2.3 * k / 8
-            stalked(page, (60, 66), (60 + 44 * math.sin(a), 66 - 44 * math.cos(a)), "flower", PINK)
-    elif state == "corymb":
-        for k in range(9):
-            stalked(page, (60, 100 - 4 * abs(k - 4) if k != 4 else 66), (20 + 10 * k, 40), "flower", PINK)
-    elif state == "raceme_upright":
-        for k in range(11):
-            sign = 1 if k % 2 else -1
-            stalked(page, (60, 100 - 7 * k), (60 + sign * (16 - k), 95 - 7 * k), "flower", PINK)
-        page.dot("flower", (60, 22), 4, *PINK)
-    else:  # panicle
-        for k in range(5):
-            for sign in (-1, 1):
-                y, long = 98 - 16 * k, 40 - 7 * k
-                tip = (60 + sign * long, y - long * 0.5)
-                page.line("branch", [(60, y), tip], LINE, 1.2)
-                for j in range(1, 4):
-                    at = (60 + sign * long * j / 3, y - long * 0.5 * j / 3)
-                    page.dot("flower", (at[0], at[1] - 4), 3.6, *PINK)
-        page.dot("flower", (60, 22), 4, *PINK)
-
-
-def _before_leaves(page: Page, state: str) -> None:
-    page.line("twig", [(20, 108), (100, 16)], BROWN, 5)
-    for k in range(5):
-        x, y = 32 + 14 * k, 94 - 16 * k
-        page.dot("flower", (x - 9, y - 2), 7, *PINK)
-        if state == "no":
-            page.dot("leaf", (x + 13, y + 5), 11, GREEN, LINE, 0.55)
 
 
 def fruit_outline(state: str) -> list[Point]:
@@ -210,60 +141,6 @@ def _wing_reach(page: Page, state: str) -> None:
     page.shape("seed", [(60, 112), (54, 96), (54, 78), (60, 64), (66, 78), (66, 96)], *TAN, 1.4)
 
 
-def _cone(page: Page, top: float, bottom: float, x: float = 60, wide: float = 20) -> None:
-    for k in range(7):
-        y = top + (bottom - top) * (k + 0.5) / 7
-        half = wide * math.sin(math.pi * (0.14 + 0.76 * k / 6)) ** 0.6
-        for j in range(-1, 2):
-            page.dot(
-                "scale",
-                (x + j * half * 0.66 + (half * 0.3 if k % 2 else -half * 0.1), y),
-                half * 0.42,
-                *TAN,
-                0.9,
-            )
-
-
-def _posture(page: Page, state: str) -> None:
-    if state == "upright":
-        page.line("branch", [(8, 96), (112, 90)], BROWN, 6)
-        _cone(page, 14, 90)
-    else:
-        page.line("branch", [(8, 24), (112, 28)], BROWN, 6)
-        page.line("stalk", [(60, 26), (60, 36)], BROWN, 3)
-        _cone(page, 34, 110)
-
-
-def _breaks_up(page: Page, state: str) -> None:
-    page.line("branch", [(8, 100), (112, 96)], BROWN, 6)
-    if state == "no":
-        _cone(page, 14, 92)
-        return
-    page.line("spindle", [(60, 96), (60, 14)], DARK, 3)
-    for k in range(3):
-        for sign in (-1, 1):
-            page.dot("scale", (60 + sign * 9, 84 - 10 * k), 8, *TAN, 0.6)
-    for at in ((24, 60), (94, 44), (98, 72), (30, 84)):
-        page.dot("fallen-scale", at, 7, *TAN, 0.6)
-
-
-def _scale_edge(page: Page, state: str) -> None:
-    top = []
-    for i in range(31):
-        a = math.pi * (1 + i / 30)
-        r = 46 + (4.5 * (-1) ** i if state == "wavy_jagged" else 0)
-        top.append((60 + r * math.cos(a), 66 + r * math.sin(a)))
-    page.shape("scale", [*top, (74, 112), (46, 112)], *TAN, 1.6)
-
-
-def _stalk(page: Page, state: str) -> None:
-    page.line("branch", [(8, 16), (112, 16)], BROWN, 7)
-    low = 44 if state == "yes" else 20
-    if state == "yes":
-        page.line("stalk", [(60, 16), (60, 46)], BROWN, 5)
-    _cone(page, low, low + 68)
-
-
 def _sap(page: Page, state: str) -> None:
     page.shape("stalk", [(48, 4), (72, 4), (70, 52), (50, 52)], GREEN, LINE, 1.4)
     page.dot("break", (60, 52), 10, "#dfe6c2", LINE, 0.4)
@@ -287,17 +164,6 @@ def _sap(page: Page, state: str) -> None:
             "#5b5547",
             1.2,
         )
-
-
-def _ten_in_pockets(page: Page, state: str) -> None:
-    page.dot("corolla", (60, 60), 50, *PINK)
-    for k in range(10):
-        a = math.pi * k / 5
-        far = (60 + 40 * math.cos(a), 60 + 40 * math.sin(a))
-        page.line("stamen", [(60, 60), far], DARK, 1.4)
-        page.dot("pocket", far, 6, "#e6b8bd", DARK)
-        page.dot("anther", far, 2.6, "#8a5a1c")
-    page.dot("style", (60, 60), 4, GREEN, LINE)
 
 
 def cut_fruit(page: Page, flesh: tuple[str, str], pale: str) -> None:
@@ -417,8 +283,16 @@ def _valves(page: Page, state: str) -> None:
         )
 
 
-BEARING: dict[str, Callable[[Page, str], None]] = {
-    "flower.stamens ten_in_pockets": _ten_in_pockets,
+def _yew_fruit(page: Page, state: str) -> None:
+    page.line("twig", [(12, 20), (108, 20)], BROWN, 5)
+    for k in range(9):
+        page.line("needle", [(16 + 11 * k, 20), (12 + 11 * k, 44 if k % 2 else 4)], LINE, 3)
+    page.shape("aril", [(46, 32), (74, 32), (88, 56), (84, 88), (36, 88), (32, 56)], *RED, 1.4)
+    page.dot("opening", (60, 86), 18, "#7a231a", DARK, 0.45)
+    page.dot("seed", (60, 84), 9, "#5a5a34", DARK, 1.2)
+
+
+FRUITS: dict[str, Callable[[Page, str], None]] = {
     "fruit.kind drupe": _drupe,
     "fruit.kind berry": _berry,
     "fruit.kind pome": _pome,
@@ -426,15 +300,10 @@ BEARING: dict[str, Callable[[Page, str], None]] = {
     "fruit.husk": _husk,
     "fruit.cap": _cap,
     "fruit.valves": _valves,
-    "flower.cluster": _flower_cluster,
-    "flower.before_leaves": _before_leaves,
     "fruit.shape": _fruit_shape,
     "fruit.cluster": _fruit_cluster,
     "fruit.young_on_twig": _young_on_twig,
     "fruit.wing_reach": _wing_reach,
-    "cone.posture": _posture,
-    "cone.breaks_up": _breaks_up,
-    "cone.scale_edge": _scale_edge,
-    "cone.stalked": _stalk,
     "sap.kind": _sap,
+    "fruit.kind aril": _yew_fruit,
 }
