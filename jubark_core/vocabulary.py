@@ -26,6 +26,12 @@ class WordOfList(TypedDict):
     help: NotRequired[str]
 
 
+class StateWord(WordOfList):
+    """A state of a character; `help` says what it is where the label does not."""
+
+    retired: NotRequired[Annotated[bool, "No longer offered; older records still have it."]]
+
+
 class Character(TypedDict):
     """A character of the vocabulary, as the sheets need it."""
 
@@ -36,7 +42,7 @@ class Character(TypedDict):
     term: str
     how: str
     mistake: str
-    states: list[WordOfList]
+    states: list[StateWord]
     unit: str
     range: list[float]
     rests_on: Annotated[list[str], "Characters that decide whether this one makes sense."]
@@ -187,7 +193,7 @@ def _character(cid: str, c: dict[str, Any]) -> Character:
         "term": c["term"],
         "how": c["how"],
         "mistake": c["mistake"],
-        "states": [{"id": k, "label": v} for k, v in c.get("labels", {}).items()],
+        "states": [_state(c, k, v) for k, v in c.get("labels", {}).items()],
         "unit": c.get("unit", ""),
         "range": c.get("range", []),
         "rests_on": sorted(c.get("requires", {})),
@@ -196,3 +202,12 @@ def _character(cid: str, c: dict[str, Any]) -> Character:
         "tools": c["tools"],
         "effort_s": c["effort_s"],
     }
+
+
+def _state(c: dict[str, Any], state: str, label: str) -> StateWord:
+    word: StateWord = {"id": state, "label": label}
+    if help_ := c.get("means", {}).get(state):
+        word["help"] = help_
+    if state in c.get("retired", {}):
+        word["retired"] = True
+    return word

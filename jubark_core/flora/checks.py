@@ -160,8 +160,29 @@ def check_vocabulary(vocabulary: dict[str, Any]) -> None:
                     raise FloraError(file, 0, f"{cid}: {key} {word!r}, allowed {', '.join(words)}")
         if c["kind"] in ("one", "many"):
             _check_confusions(file, cid, c)
+            _check_retired(file, cid, vocabulary["character"])
         elif not {"unit", "range", "scale", "between"} <= c.keys():
             raise FloraError(file, 0, f"{cid}: a {c['kind']} needs unit, range, scale and between")
+
+
+def _check_retired(file: str, cid: str, characters: dict[str, Any]) -> None:
+    """What a retired state is read as: states of one character of which each state is one at a time."""
+    c = characters[cid]
+    for state in (*c.get("retired", {}), *c.get("means", {})):
+        if state not in c["states"]:
+            raise FloraError(file, 0, f"{cid}: unknown state {state!r} is retired or explained")
+    for state, now in c.get("retired", {}).items():
+        [(other, states)] = now.items()
+        if characters.get(other, {}).get("kind") != "one":
+            raise FloraError(
+                file, 0, f"{cid}: {state!r} is read as {other!r}, which is no character of one state"
+            )
+        retired = characters[other].get("retired", {})
+        for s in states:
+            if s not in characters[other]["states"] or s in retired:
+                raise FloraError(
+                    file, 0, f"{cid}: {state!r} is read as {other} = {s!r}, which is not offered"
+                )
 
 
 def _check_confusions(file: str, cid: str, c: dict[str, Any]) -> None:
@@ -343,7 +364,9 @@ def _check_characters(
             if c["kind"] in ("count", "measure"):
                 _check_range(file, line, cid, part, *c["range"])
             else:
-                _check_states(file, line, cid, part, c["states"])
+                _check_states(
+                    file, line, cid, part, [s for s in c["states"] if s not in c.get("retired", {})]
+                )
 
 
 def _check_range(file: str, line: int, what: str, value: Any, low: float, high: float) -> None:

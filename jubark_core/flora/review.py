@@ -73,7 +73,6 @@ def faults(flora: Flora) -> list[str]:
     found = [
         *_unfit_pairs(flora),
         *_idle_separators(flora),
-        *_lobes_against_margin(flora),
         *_phenology_out_of_order(flora),
         *_alike(flora),
     ]
@@ -111,15 +110,6 @@ def _idle_separators(flora: Flora) -> Iterator[str]:
                 apart = max(separation(view, a, b, cid, season, season) for season in ("summer", "winter"))
                 if apart < 1 - MOST_ALIKE:
                     yield f"{a} and {b} by {cid}: {1 - apart:.0%} alike"
-
-
-def _lobes_against_margin(flora: Flora) -> Iterator[str]:
-    """A margin that is always lobed on leaves that have no lobes."""
-    for t in flora.leaves:
-        lobes = (flora.taxa[t]["states"].get("leaf.lobes") or [{}])[0].get("weights", {})
-        margin = (flora.taxa[t]["states"].get("leaf.margin") or [{}])[0].get("weights", {})
-        if lobes.get("none", 0) >= 0.97 and margin.get("lobed", 0) >= 0.5:
-            yield f"{t}: the margin is lobed, the leaf has no lobes"
 
 
 def weak_pairs(flora: Flora) -> list[str]:
@@ -169,7 +159,11 @@ def unused_states(flora: Flora) -> dict[str, list[str]]:
     return {
         cid: left
         for cid, c in flora.characters.items()
-        if (left := [s for s in c.get("states", ()) if s != "none" and s not in used.get(cid, set())])
+        if (
+            left := [
+                s for s in c.get("states", ()) if s not in ("none", *used.get(cid, ()), *c.get("retired", ()))
+            ]
+        )
     }
 
 

@@ -29,7 +29,7 @@ def contradictions(w: Weighed) -> list[dict[str, Any]]:
             f"{c.get('label', w.items[i].look.character)} does not fit {w.flora.taxa[leader]['name']}. Look "
             f"again; the usual mistake: {mistake}"
         )
-        found.append({"observations": [w.case.called(i)], "why": why})
+        found.append({"observations": [w.called(i)], "why": why})
     return found + _pairs_no_taxon_fits(w, bad)
 
 
@@ -42,6 +42,9 @@ def _fits_badly(w: Weighed, i: int, taxon: str) -> bool:
         taxon, item.character, w.evidence.season(taxon, item.on), item.look.where
     )
     if weights is not None and item.kind in ("state", "many") and item.states:
+        if item.kind == "state":  # several states of one reading: one of them
+            told = [r.states for r in item.readings if not r.senseless]
+            return min(math.fsum(weights[s] for s in states) for states in told) < SELDOM
         return min(weights[s] for s in item.states) < SELDOM
     return _against_marginal(w, i, taxon) <= BADLY
 
@@ -68,7 +71,7 @@ def _pairs_no_taxon_fits(w: Weighed, bad: list[int]) -> list[dict[str, Any]]:
                 one, two = (w.flora.characters[w.items[k].look.character].get("label", "") for k in (i, j))
                 pairs.append(
                     {
-                        "observations": [w.case.called(k) for k in sorted((i, j))],
+                        "observations": [w.called(k) for k in sorted((i, j))],
                         "why": f"No listed taxon fits both: {one}, and {_lower(two)}. Recheck both.",
                     }
                 )

@@ -48,7 +48,7 @@ def _expectation(w: Weighed, i: int, taxon: str) -> tuple[float, float, float] |
     row = rows.rows[rows.of[w.flora.hypotheses.index(taxon)]]
     if item.kind == "many":
         return _of_presences(c, row, item)
-    said = next((r for r in item.readings if not r.senseless), None)
+    said = next((r for r in item.readings if len(r.states) == 1 and not r.senseless), None)
     if said is None:
         return None
     alone = [replace(item, readings=(replace(said, states=(s,)),)) for s in c["states"]]

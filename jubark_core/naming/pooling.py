@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import datetime
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from jubark_core.flora.model import Flora
 from jubark_core.naming.absence import none_is_a_state
@@ -72,28 +72,56 @@ def pooled(case: Case, flora: Flora, season_of: SeasonOf) -> list[Item]:
     for look in case.looks:
         if look.skipped or look.seen == "told":
             continue
-        kind, character, reading = _reading(look, flora)
-        key: tuple[object, ...]
-        if kind == "absent":
-            key = (kind, flora.characters[character]["organ"], look.on)
-        else:
-            seasonal = flora.characters[character].get("seasonal", False)
-            key = (
-                "values" if kind == "values" else "states",
-                character,
-                look.specimen,
-                look.seen,
-                look.stage,
-                look.where,
-                look.shoot,
-                season_of(look.on) if seasonal else "",
-            )
-        groups.setdefault(key, []).append((look, reading))
-        # k of n leaves makes single readings 1 of 1; of several absences of an organ the first by name speaks
-        of[key] = min(
-            of.get(key, (kind, character)), (kind, character), key=lambda o: (o[0] != "share", o[1])
-        )
+        for kind, character, reading in _read(look, flora):
+            key = _witness(kind, character, look, flora, season_of)
+            groups.setdefault(key, []).append((look, reading))
+            held = of.get(key, (kind, character))
+            # k of n leaves makes single readings 1 of 1; of several absences of an organ the first by name
+            # speaks
+            of[key] = min(held, (kind, character), key=lambda o: (o[0] != "share", o[1]))
     return [_item(*of[key], found) for key, found in groups.items()]
+
+
+def _witness(kind: str, character: str, look: Look, flora: Flora, season_of: SeasonOf) -> tuple[object, ...]:
+    """What readings must share to be one witness."""
+    if kind == "absent":
+        return kind, flora.characters[character]["organ"], look.on
+    return (
+        "values" if kind == "values" else "states",
+        character,
+        look.specimen,
+        look.seen,
+        look.stage,
+        look.where,
+        look.shoot,
+        season_of(look.on) if flora.characters[character].get("seasonal", False) else "",
+    )
+
+
+def _read(look: Look, flora: Flora) -> list[tuple[str, str, Reading]]:
+    """What one look is read as: one item, or, where it names states that are no longer offered, what those
+    say now beside what is left of it. Of k leaves in n it is what most of them showed.
+    """
+    retired = flora.characters[look.character].get("retired", {})
+    if not retired.keys() & {*look.states, *look.absent}:
+        return [_reading(look, flora)]
+    few = look.k is not None and look.n is not None and 2 * look.k < look.n
+    found = []
+    for state in sorted(retired.keys() & {*look.states, *look.absent}):
+        [(character, now)] = retired[state].items()
+        states = flora.characters[character]["states"]
+        read = now if state in look.states and not few else [s for s in states if s not in now]
+        found.append(("state", character, Reading(look.slip, look.confused, tuple(sorted(read)))))
+    left = replace(
+        look,
+        states=tuple(s for s in look.states if s not in retired),
+        absent=tuple(s for s in look.absent if s not in retired),
+        k=None,
+        n=None,
+    )
+    if left.states or left.absent:
+        found.append(_reading(left, flora))
+    return found
 
 
 def _reading(look: Look, flora: Flora) -> tuple[str, str, Reading]:

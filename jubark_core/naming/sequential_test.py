@@ -42,7 +42,7 @@ def samples(w: Weighed) -> list[dict[str, Any]]:
         ]
         rivals = [{"taxon": t, "probability": w.probability[t], **_range(w, i, t)} for t in live]
         row = {
-            "observation": w.case.called(i),
+            "observation": w.called(i),
             "character": look.character,
             "n": n,
             "mean": mean,

@@ -60,7 +60,7 @@ def candidates(w: Weighed) -> tuple[list[dict[str, Any]], float]:
         rival = w.ranked[0] if taxon != w.ranked[0] else w.ranked[min(1, len(w.ranked) - 1)]
         rows: list[dict[str, Any]] = [
             {
-                "observation": w.case.called(i),
+                "observation": w.called(i),
                 "character": w.items[i].look.character,
                 "bits": w.bits(i, taxon, rival),
             }
@@ -177,7 +177,7 @@ def ruled_out(w: Weighed) -> list[dict[str, Any]]:
                 {
                     "taxon": node,
                     "name": w.flora.taxa[node]["name"],
-                    "observation": w.case.called(look),
+                    "observation": w.called(look),
                     "bits": best_of_look[look],
                     "only_listed": missing,
                 }

@@ -25,8 +25,8 @@ SEEN_IN_SEASON = ("needle", "spray", "flower", "fruit", "cone")
 class Weighed:
     """The state of belief about one case.
 
-    probability: by hypothesis, sums to 1. items: what weighs, by the place of its first look in the case.
-    logs: by the same place, log P' by hypothesis (untempered). weight: by the same place, what it entered
+    probability: by hypothesis, sums to 1. items: what weighs, numbered in the order of their first looks.
+    logs: by the same number, log P' by hypothesis (untempered). weight: by the same number, what it entered
     with.
     """
 
@@ -38,6 +38,10 @@ class Weighed:
     items: dict[int, Item]
     logs: dict[int, Logs]
     weight: dict[int, float]
+
+    def called(self, i: int) -> str | int:
+        """What the answer calls the first look of an item."""
+        return self.case.called(self.items[i].index)
 
     @cached_property
     def ranked(self) -> list[str]:
@@ -93,7 +97,7 @@ def weigh(case: Case, flora: Flora, before: Weighed | None = None) -> Weighed:
     """
     prior = before.prior if before else prior_of(case, flora)
     evidence = before.evidence if before else Evidence(case, flora)
-    found = {item.index: item for item in pooled(case, flora, evidence.season_of)}
+    found = dict(enumerate(pooled(case, flora, evidence.season_of)))
     logs = {i: said for i, item in found.items() if (said := evidence.log_likelihoods(item))}
     items = {i: found[i] for i in logs}
     for (organ, on), i in _first_of_organ(case, flora, items).items():
@@ -112,6 +116,7 @@ def _first_of_organ(case: Case, flora: Flora, items: dict[int, Item]) -> dict[tu
     for i, item in sorted(items.items(), key=lambda pair: (pair[1].look.specimen, pair[1].on, pair[1].kind)):
         if item.kind != "absent" and item.look.seen == "plant":
             by_character.setdefault(item.character, i)
+            by_character.setdefault(item.look.character, i)  # other than the item's where a state is retired
     seen: dict[tuple[str, datetime.date], str] = {}
     for look in case.looks:
         organ = flora.characters[look.character]["organ"]

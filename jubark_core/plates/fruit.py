@@ -357,7 +357,7 @@ def _sac(page: Page, specimen: Specimen, at: Point, length: float, tones: Tones)
             )
 
 
-def _aggregate(page: Page, specimen: Specimen, at: Point, length: float, tones: Tones) -> None:
+def _drupelets(page: Page, specimen: Specimen, at: Point, length: float, tones: Tones) -> None:
     wide = length * max(0.3, _broad(specimen)) * (1 if length < 40 else 0.6)
     page.shape("fruit", oval(at, length, wide), *tones)
     for i in range(38):
@@ -369,6 +369,28 @@ def _aggregate(page: Page, specimen: Specimen, at: Point, length: float, tones: 
             tones[0],
             tones[1],
         )
+
+
+def _key_cone(page: Page, specimen: Specimen, at: Point, length: float, tones: Tones) -> None:
+    """An upright cone of narrow keys that overlap upwards."""
+    for row in range(6):
+        y = at[1] + length * (0.98 - 0.12 * row)
+        for k in range(-2, 3):
+            x = at[0] + length * 0.075 * k * (1 - 0.1 * row)
+            key = [(x - length * 0.05, y), (x, y - length * 0.4), (x + length * 0.05, y)]
+            page.shape("key", turned(key, 0.1 * k, origin=(x, y)), *tones, FINE)
+
+
+def _follicle_cone(page: Page, specimen: Specimen, at: Point, length: float, tones: Tones) -> None:
+    """A knobbly cone whose pods open and show a coloured seed each."""
+    page.shape("fruit", oval(at, length, length * 0.45), "#94714b", "#46321d")
+    for i in range(16):
+        a, r = i * 2.4, math.sqrt((i + 0.5) / 16)
+        x = at[0] + length * 0.19 * r * math.cos(a)
+        y = at[1] + length / 2 + length * 0.42 * r * math.sin(a)
+        page.dot("pod", (x, y), length * 0.055, "#b08a5c", "#46321d", 1.3)
+        if i % 3 == 0:
+            page.dot("seed", (x + length * 0.02, y + length * 0.02), length * 0.035, *FRUIT["red"], 1.2)
 
 
 def _follicles(page: Page, specimen: Specimen, at: Point, length: float, tones: Tones) -> None:
@@ -408,7 +430,9 @@ DRAWN: dict[str, Draw] = {
     "catkin_cone": _little_cone,
     "nutlet_bract": _nutlet_bract,
     "nutlet_sac": _sac,
-    "aggregate": _aggregate,
+    "drupelets": _drupelets,
+    "key_cone": _key_cone,
+    "follicle_cone": _follicle_cone,
     "follicles": _follicles,
     "aril": _aril,
 }

@@ -107,7 +107,7 @@ def blade_of(specimen: Specimen, leaflet: bool = False) -> Blade:
     width = specimen.number("leaf.leaflet_width_cm" if leaflet else "leaf.width_cm", length / 25) * 10
     lobes = "none" if leaflet else specimen.one("leaf.lobes", "none")
     bases = specimen.many("leaf.base", 0.3)
-    margins = [m for m in specimen.many("leaf.margin", 0.3) if m != "lobed"]
+    margins = specimen.many("leaf.margin", 0.3)
     return Blade(
         length=length,
         width=width,

@@ -117,14 +117,16 @@ BY_KIND = {"palmate_compound": "5", "trifoliate": "3"}
 
 
 def state_drawing(flora: Flora, character: str, state: str) -> str | None:
-    """The drawing of one state as SVG, or None where drawing it would show nothing true. Raises InputError
-    for unknown words.
+    """The drawing of one state as SVG, or None where drawing it would show nothing true or the state is
+    retired. Raises InputError for unknown words.
     """
     c = flora.characters.get(character)
     if c is None or "states" not in c:
         raise InputError("character", character, "a character of the vocabulary that has states")
     if state not in c["states"]:
         raise InputError("state", state, "one of " + ", ".join(c["states"]))
+    if state in c.get("retired", {}):
+        return None
     title = f"{c['label']}: {c['labels'][state]}"
     if state not in SWATCHES.get(character, {}) and (drawn := tile(character, state, title)):
         return drawn

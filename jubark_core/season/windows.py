@@ -25,6 +25,7 @@ LAT_REACH, ELEVATION_REACH_M = (
 )  # beyond this from the reference place the rule is widened and said so
 FLUSH_DAYS = 14.0  # a leaf that is out still grows for about two weeks (common practice)
 COLD_DAYS = 150.0  # evergreens are bronzed from some five months before bud burst (common practice)
+BUD_SET_DAYS = 80.0  # from leaf-out to finished buds on an evergreen (common practice)
 MOST_DAYS = 60.0  # no shift is believed beyond two months: there the rule is clamped
 REFERENCE = {"lat": 40.5, "lon": -79.3, "elevation_m": 310}
 ALWAYS = (1.0, 365.0)
@@ -131,7 +132,7 @@ def span(kind: str, days: dict[str, float], evergreen: bool) -> tuple[float, flo
     unknown.
 
     kind: a word of flora.words.VISIBLE. Buds can be read from midsummer (a little before half-way from
-    leaf-out to leaf fall) to bud burst: 'common practice'.
+    leaf-out to leaf fall; of an evergreen, eighty days after leaf-out) to bud burst: 'common practice'.
     """
     if kind in ("always", "litter") or (evergreen and kind in ("leaf_on", "leaf_fall")):
         return ALWAYS
@@ -140,9 +141,12 @@ def span(kind: str, days: dict[str, float], evergreen: bool) -> tuple[float, flo
         return None
     start, end = days[first], days[last]
     if kind in ("bud_set", "catkins_formed"):
-        if "fall" not in days:
+        if evergreen:
+            start = _wrap(start + BUD_SET_DAYS)
+        elif "fall" in days:
+            start = _wrap(start + 0.45 * ((days["fall"] - start) % YEAR))
+        else:
             return None
-        start = _wrap(start + 0.45 * ((days["fall"] - start) % YEAR))
     if kind == "autumn_colour":
         start, end = _wrap(start - 28), _wrap(end + 3)
     if kind == "leaf_flush":

@@ -208,20 +208,6 @@ def _rachis(page: Page, state: str) -> None:
             )
 
 
-def _margin_lobed(page: Page, state: str) -> None:
-    lobed = Blade(
-        96,
-        64,
-        shape="elliptic",
-        side_veins=5,
-        lobes="pinnate",
-        lobe_count=7,
-        sinus_depth=0.5,
-        lobe_tip="rounded",
-    )
-    draw_blade(page, lobed, LEAF["green"], at=(60, 112))
-
-
 def _margin_rolled(page: Page, state: str) -> None:
     blade(page, 96, 52, (60, 112))
     half = [(25 * math.sin(math.pi * t) ** 0.8, 112 - 96 * t) for t in (i / 20 for i in range(1, 20))]
@@ -324,7 +310,7 @@ def _dots_below(page: Page, state: str) -> None:
 FLUSH = {"green": LEAF["green"], "bronze": ("#a9825a", "#553a20"), "red": ("#b5604f", "#571f16")}
 
 
-def _flush(page: Page, colour: tuple[str, str], hairs: int, part: str = "hair") -> None:
+def _flush(page: Page, colour: tuple[str, str], hairs: int) -> None:
     """A shoot that unfolds, its leaves half grown."""
     page.line("shoot", [(60, 116), (60, 40)], BROWN, 4)
     half = Blade(46, 22, shape="elliptic", side_veins=5)
@@ -332,8 +318,8 @@ def _flush(page: Page, colour: tuple[str, str], hairs: int, part: str = "hair") 
         draw_blade(page, half, colour, turn=turn, at=(60, y), part="leaf")
     rng = Scatter("flush")
     for _ in range(hairs):
-        x, y = rng.between(26, 94), rng.between(12, 88)
-        page.line(part, [(x, y), (x + 5, y - 4)], WHITE, 1.3)
+        foot = (rng.between(26, 94), rng.between(12, 88))
+        page.line("hair", [foot, (foot[0] + 5, foot[1] - 4)], WHITE, 1.3)
 
 
 def _flush_colour(page: Page, state: str) -> None:
@@ -364,7 +350,6 @@ def _winter_colour(page: Page, state: str) -> None:
 FOLIAGE: dict[str, Callable[[Page, str], None]] = {
     "leaf.shape linear": _linear,
     "leaf.rachis": _rachis,
-    "leaf.margin lobed": _margin_lobed,
     "leaf.margin rolled_under": _margin_rolled,
     "leaf.tip bristle": _tip_bristle,
     "leaf.tip spine": _tip_spine,

@@ -825,7 +825,7 @@ export interface components {
             term: string;
             how: string;
             mistake: string;
-            states: components["schemas"]["WordOfList"][];
+            states: components["schemas"]["StateWord"][];
             unit: string;
             range: number[];
             /** @description Characters that decide whether this one makes sense. */
@@ -2771,6 +2771,14 @@ export interface components {
          * @enum {string}
          */
         StateEnum: "staged" | "taken" | "dropped";
+        /** @description A state of a character; `help` says what it is where the label does not. */
+        StateWord: {
+            id: string;
+            label: string;
+            help?: string;
+            /** @description No longer offered; older records still have it. */
+            retired?: boolean;
+        };
         /** @description A form of the stem and where it is measured; H in `help` is breast height by the site's convention. */
         StemForm: {
             id: string;

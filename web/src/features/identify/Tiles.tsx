@@ -26,7 +26,7 @@ export function Tiles({
 }) {
   const [chosen, setChosen] = useState<string[]>(c.kind === "many" ? previous : []);
   const drawn = useDrawings(vocabulary.version).data?.drawings[c.id];
-  const states = c.states.filter((s) => s.id !== "none" || c.kind === "one");
+  const states = c.states.filter((s) => (s.id !== "none" || c.kind === "one") && !s.retired);
   const senseless = look?.outcomes.find((o) => o.state === NO_SENSE);
   const would = (then: Schemas["NextLook"]["outcomes"][number]) =>
     `would put ${nameOf(vocabulary, then.leader)} first, ${Math.round(then.leader_probability * 100)}\u00a0%`;
@@ -70,6 +70,7 @@ export function Tiles({
                 >
                   {s.label}
                 </span>
+                {s.help && <span className="block text-sm leading-snug">{s.help}</span>}
                 {then && <span className="mt-1 block text-sm text-soft">{would(then)}</span>}
               </button>
               {c.kind === "one" && (
