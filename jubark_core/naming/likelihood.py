@@ -56,7 +56,7 @@ class Evidence:
     def __init__(self, case: Case, flora: Flora) -> None:
         self.case = case
         self.flora = flora
-        self._items: dict[Item, Logs] = {}
+        self._items: dict[tuple[Item, Item | None], Logs] = {}
         self._organs: dict[tuple[str, datetime.date], Logs] = {}
         self._season: dict[tuple[str, datetime.date], str] = {}
         self._seasons: dict[datetime.date, list[str]] = {}
@@ -117,15 +117,19 @@ class Evidence:
         found = self.seasons(on)
         return "winter" if 2 * found.count("winter") > len(found) else "summer"
 
-    def log_likelihoods(self, item: Item) -> Logs:
+    def log_likelihoods(self, item: Item, fork: Item | None = None) -> Logs:
         """log P'(item | hypothesis) for every hypothesis, floor included. Empty where no taxon knows anything
         of it.
-        """
-        if item not in self._items:
-            self._items[item] = self._find(item)
-        return self._items[item]
 
-    def _find(self, item: Item) -> Logs:
+        fork: what was read of the character this one rests on. Whether this one makes sense is then known
+        from there and is not told a second time: the chance is P(item | hypothesis, fork).
+        """
+        key = (item, fork)
+        if key not in self._items:
+            self._items[key] = self._find(item, fork)
+        return self._items[key]
+
+    def _find(self, item: Item, fork: Item | None) -> Logs:
         own = (1 - NEIGHBOUR_SHARE[item.look.seen]) * (1 - FLOOR)
         if item.kind == "absent":
             reading = item.readings[0]
@@ -135,13 +139,13 @@ class Evidence:
             ]
             return self._floored(self._with_relatives(chances), 0.0, own)
         if item.kind == "values":
-            known, scale = self._samples(item)
+            known, scale = self._samples(item, fork)
             if not known:
                 return {}
             slip = math.fsum(r.slip for r in item.readings) / len(item.readings)
             odd = 0.0 if OUTLIER_SHARE == 0 else OUTLIER_SHARE + OUTLIER_SLIP * slip
             return self._floored(self._with_relatives(known), scale, own * (1 - odd))
-        chances = self._states(item)
+        chances = self._states(item, fork)
         return self._floored(chances, 0.0, own) if chances else {}
 
     def organ_seen(self, organ: str, on: datetime.date) -> Logs:
@@ -188,7 +192,7 @@ class Evidence:
             found.append(shrunk(genus, shrunk(family, overall)) if p is None else p)
         return found
 
-    def _states(self, item: Item) -> list[float]:
+    def _states(self, item: Item, fork: Item | None) -> list[float]:
         """P(all the readings | hypothesis); empty where no taxon knows the character."""
         seasons = self.seasons(item.on)
         found: dict[str, list[float]] = {}
@@ -196,14 +200,26 @@ class Evidence:
             rows = self.view(item.look).rows(item.character, season, item.look.where)
             if not rows.described:
                 return []
-            of_row = [self.chance(item, row) for row in rows.rows]
-            found[season] = [of_row[i] for i in rows.of]
+            of_row = [self._told_and_senseless(item, row) for row in rows.rows]
+            sense = [rows.rows[i].applies for i in rows.of]
+            if fork is not None:
+                sense = self._sense_after(item.character, sense, fork)
+            found[season] = [
+                a * of_row[i][0] + (1 - a) * of_row[i][1] for i, a in zip(rows.of, sense, strict=True)
+            ]
         if len(found) == 1:
             return found[seasons[0]]
         return [found[season][i] for i, season in enumerate(seasons)]
 
     def chance(self, item: Item, row: Row) -> float:
         """P(all the readings of the item | a taxon with that row)."""
+        told, no_sense = self._told_and_senseless(item, row)
+        return row.applies * told + (1 - row.applies) * no_sense
+
+    def _told_and_senseless(self, item: Item, row: Row) -> tuple[float, float]:
+        """P(all the readings of the item | a taxon with that row), where it makes sense and where it does
+        not.
+        """
         c = self.flora.characters[item.character]
         if c["kind"] == "many" and item.kind == "many":
             told = _many(c, row, item.readings)
@@ -211,10 +227,49 @@ class Evidence:
             told = self._share(c, row, item)
         else:
             told = self._one(c, row, item)
-        if row.applies >= 1:
-            return told
         no_sense = math.prod(1.0 if r.senseless else INAPPLICABLE / len(c["states"]) for r in item.readings)
-        return row.applies * told + (1 - row.applies) * no_sense
+        return told, no_sense
+
+    def _sense_after(self, character: str, sense: list[float], fork: Item) -> list[float]:
+        """Chance, by hypothesis, that a character makes sense, once what it rests on was read.
+
+        sense: the same before. P(in | readings) = P(in)·P(readings | in) / P(readings), in: a state in which
+        it makes sense. What a taxon does not have at all ('n/a') it does not get by a reading elsewhere.
+        """
+        inside = self.flora.characters[character]["requires"][fork.character]
+        found = []
+        kept: dict[tuple[str, int], tuple[float, float]] = {}
+        seasons = self.seasons(fork.on)
+        view = self.view(fork.look)
+        for h, before in enumerate(sense):
+            rows = view.rows(fork.character, seasons[h], fork.look.where)
+            key = (seasons[h], rows.of[h])
+            if key not in kept:
+                kept[key] = self._inside(fork, rows.rows[rows.of[h]], inside)
+            prior, after = kept[key]
+            found.append(min(1.0, before * after / prior) if prior > 0 else before)
+        return found
+
+    def _inside(self, fork: Item, row: Row, inside: Sequence[str]) -> tuple[float, float]:
+        """(chance before the readings, after them) that a taxon with that row shows a state in `inside`."""
+        c = self.flora.characters[fork.character]
+        among = [s in inside for s in c["states"]]
+        prior = min(1.0, math.fsum(w for w, there in zip(row.weights, among, strict=True) if there))
+        if fork.kind == "state":
+            columns = self._columns(c, row, fork)
+            told = [w * math.prod(ps) for w, ps in zip(row.weights, zip(*columns, strict=True), strict=True)]
+            total = math.fsum(told)
+            return prior, math.fsum(t for t, there in zip(told, among, strict=True) if there) / total
+        there, missing = 1.0, 1.0
+        for r in fork.readings:
+            if set(r.states) & set(inside):
+                there, missing = there * float(c["report_rate"]), missing * r.slip
+            elif set(inside) <= set(r.absent):
+                there, missing = there * r.slip, missing * (1 - r.slip)
+            elif r.whole:
+                there *= 1 - float(c["report_rate"])
+        total = prior * there + (1 - prior) * missing
+        return prior, prior * there / total if total > 0 else prior
 
     def _columns(self, c: dict[str, Any], row: Row, item: Item) -> list[tuple[float, ...]]:
         extra = float(c["leaflet_for_leaf"]["alternate"]) * row.compound if row.compound else 0.0
@@ -256,7 +311,7 @@ class Evidence:
             told.append(beta_binomial(k, n, min(1.0, share), LEAF_CORRELATION))
         return math.prod(told)
 
-    def _samples(self, item: Item) -> tuple[list[float | None], float]:
+    def _samples(self, item: Item, fork: Item | None) -> tuple[list[float | None], float]:
         """(chance of the sample by leaf of the flora, over exp(scale); scale): the best taxon has 1; None
         where a taxon says nothing. Empty where none says anything.
         """
@@ -264,11 +319,15 @@ class Evidence:
         view = self.view(look)
         rough, exact = self._rule(item, c)
         season = dict(zip(self.flora.hypotheses, self.seasons(item.on), strict=True))
+        sense = {h: view.sense(item.character, s)[i] for i, (h, s) in enumerate(season.items())}
+        if fork is not None:
+            after = self._sense_after(item.character, list(sense.values()), fork)
+            sense = dict(zip(sense, after, strict=True))
         logs: list[float | None] = []
         moments = []
         for t in self.flora.leaves:
             spread = view.spread(t, item.character)
-            applies = view.applies(t, item.character, season[t])
+            applies = sense[t]
             moments.append((t, spread, applies))
             logs.append(rough(*spread) if spread is not None else TINY_LOG if applies <= 0.5 else None)
         told = [value for value in logs if value is not None]

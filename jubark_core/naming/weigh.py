@@ -98,7 +98,11 @@ def weigh(case: Case, flora: Flora, before: Weighed | None = None) -> Weighed:
     prior = before.prior if before else prior_of(case, flora)
     evidence = before.evidence if before else Evidence(case, flora)
     found = dict(enumerate(pooled(case, flora, evidence.season_of)))
-    logs = {i: said for i, item in found.items() if (said := evidence.log_likelihoods(item))}
+    logs = {
+        i: said
+        for i, item in found.items()
+        if (said := evidence.log_likelihoods(item, _fork_of(item, found, flora)))
+    }
     items = {i: found[i] for i in logs}
     for (organ, on), i in _first_of_organ(case, flora, items).items():
         dated = evidence.organ_seen(organ, on)
@@ -106,6 +110,30 @@ def weigh(case: Case, flora: Flora, before: Weighed | None = None) -> Weighed:
     weight = weights_of(items, logs, prior, flora)
     logs |= unsure_together(items, logs, weight, flora)
     return Weighed(case, flora, prior, evidence, _posterior(prior, logs, weight), items, logs, weight)
+
+
+def _fork_of(item: Item, items: dict[int, Item], flora: Flora) -> Item | None:
+    """What was read of the character an item rests on, of the same specimen and stage where there is a
+    choice; None where nothing was.
+    """
+    requires = flora.characters[item.character].get("requires", {})
+    read = [
+        other
+        for other in items.values()
+        if other.character in requires and other.kind in ("state", "many") and other.states
+    ]
+
+    def unlike(other: Item) -> tuple[object, ...]:
+        one, two = other.look, item.look
+        return (
+            one.specimen != two.specimen,
+            one.stage != two.stage,
+            one.seen != two.seen,
+            other.on,
+            str((one.specimen, one.stage, one.seen, one.where, one.shoot)),
+        )
+
+    return min(read, key=unlike, default=None)
 
 
 def _first_of_organ(case: Case, flora: Flora, items: dict[int, Item]) -> dict[tuple[str, datetime.date], int]:
