@@ -1,7 +1,7 @@
 """A look and the look it rests on: that a leaf has lobes is told once, not again by the shape of their tips.
 
-Expected odds are the joint probability of both readings, worked out by hand: Σ over the states of the first in
-which the second makes sense. The floor of 2^-10 takes the rest of each difference that is allowed.
+Expected odds are the joint probability of both readings, worked out by hand: Σ over the states of the first
+in which the second makes sense. The floor of 2^-10 takes the rest of each difference that is allowed.
 """
 
 from __future__ import annotations
