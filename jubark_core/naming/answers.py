@@ -17,8 +17,9 @@ from typing import Any
 
 from jubark_core.flora.shows import Shows
 from jubark_core.flora.words import SLIP
-from jubark_core.naming.likelihood import FLOOR, INAPPLICABLE, RELATIVES, report_row
+from jubark_core.naming.likelihood import FLOOR, RELATIVES, report_row
 from jubark_core.naming.samples import split_variance
+from jubark_core.naming.states import INAPPLICABLE
 
 SLIP_NEXT = SLIP["likely"]  # a look not made yet is taken as likely
 LEAVES_PER_SAMPLE = 5
@@ -59,11 +60,19 @@ def answers(
     c = view.flora.characters[character]
     if c["kind"] in ("count", "measure"):
         return _of_samples(view, character, c, keyed, odds, weight)
-    by_season = {season: view.rows(character, season) for season in {season for _, season in keyed}}
-    if not any(rows.described for rows in by_season.values()):
-        return None
     classes: dict[tuple[str, int], int] = {}
-    of = [classes.setdefault((season, by_season[season].of[h]), len(classes)) for h, season in keyed]
+    if character in view.flora.by_season:
+        by_season = {season: view.rows(character, season) for season in {season for _, season in keyed}}
+        if not any(rows.described for rows in by_season.values()):
+            return None
+        of = [classes.setdefault((season, by_season[season].of[h]), len(classes)) for h, season in keyed]
+    else:
+        rows = view.rows(character, "summer")
+        if not rows.described:
+            return None
+        place: dict[int, int] = {}
+        of = [place.setdefault(rows.of[h], len(place)) for h, _ in keyed]
+        classes = {("summer", row): i for row, i in place.items()}
     if c["kind"] == "one":
         found = [_state_row(view, character, season, row, weight) for season, row in classes]
         return Answers([*c["states"], NO_SENSE], found, of)

@@ -14,10 +14,9 @@ from jubark_core.flora.model import Flora
 from jubark_core.flora.rows import Row
 from jubark_core.flora.shows import ODD_SHOOTS, Shows
 from jubark_core.flora.views import days_of, shows
-from jubark_core.flora.words import STRIKING_SLIP
 from jubark_core.naming.absence import SEASONAL, chance_none
 from jubark_core.naming.case import Case, Look
-from jubark_core.naming.pooling import Item, Reading
+from jubark_core.naming.pooling import Item
 from jubark_core.naming.reading import column
 from jubark_core.naming.samples import (
     TINY_LOG,
@@ -27,15 +26,13 @@ from jubark_core.naming.samples import (
     log_counts,
     measures,
 )
+from jubark_core.naming.states import INAPPLICABLE, chance_by_row, chance_inside, chance_senseless
 from jubark_core.season.windows import day_of_year, visible, within
 
 FLOOR = 2.0**-10  # share of anything in every description
 OUTLIER_SHARE = 0.02  # of a specimen's sample: another kind's leaves, a misprint, a monster
 OUTLIER_SLIP = 0.1  # of an unsure sample's slip, on top of that
 NEIGHBOUR_SHARE = {"plant": 0.0, "stored": 0.0, "litter": 0.25, "neighbour": 0.5}
-BETWEEN = 0.9  # share of plants on which all readings of a character are readings of one state
-LEAF_CORRELATION = 0.3  # k of n leaves of one plant: share of the variance between plants
-INAPPLICABLE = 0.02  # how readily a look is reported that makes no sense on the taxon
 RELATIVES = 2.0  # samples and absences: relatives count n / (n + 2); foretells the flora best of itself
 STILL_GROWING = ("seedling", "sapling", "young", "resprout", "clipped")
 SMALL_LEAVED, LARGE_LEAVED = ("seedling", "clipped"), ("resprout",)
@@ -196,39 +193,30 @@ class Evidence:
         """P(all the readings | hypothesis); empty where no taxon knows the character."""
         seasons = self.seasons(item.on)
         found: dict[str, list[float]] = {}
-        for season in sorted(set(seasons)):
+        for season in sorted(set(seasons)) if item.character in self.flora.by_season else seasons[:1]:
             rows = self.view(item.look).rows(item.character, season, item.look.where)
             if not rows.described:
                 return []
-            of_row = [self._told_and_senseless(item, row) for row in rows.rows]
-            sense = [rows.rows[i].applies for i in rows.of]
-            if fork is not None:
-                sense = self._sense_after(item.character, sense, fork)
-            found[season] = [
-                a * of_row[i][0] + (1 - a) * of_row[i][1] for i, a in zip(rows.of, sense, strict=True)
-            ]
+            told, senseless = chance_by_row(self.flora, item), chance_senseless(self.flora, item)
+            of_row = [told(row) for row in rows.rows]
+            if fork is None:
+                whole = [
+                    row.applies * p + (1 - row.applies) * senseless
+                    for row, p in zip(rows.rows, of_row, strict=True)
+                ]
+                found[season] = [whole[i] for i in rows.of]
+                continue
+            sense = self._sense_after(item.character, [rows.rows[i].applies for i in rows.of], fork)
+            found[season] = [a * of_row[i] + (1 - a) * senseless for i, a in zip(rows.of, sense, strict=True)]
         if len(found) == 1:
             return found[seasons[0]]
         return [found[season][i] for i, season in enumerate(seasons)]
 
     def chance(self, item: Item, row: Row) -> float:
         """P(all the readings of the item | a taxon with that row)."""
-        told, no_sense = self._told_and_senseless(item, row)
-        return row.applies * told + (1 - row.applies) * no_sense
-
-    def _told_and_senseless(self, item: Item, row: Row) -> tuple[float, float]:
-        """P(all the readings of the item | a taxon with that row), where it makes sense and where it does
-        not.
-        """
-        c = self.flora.characters[item.character]
-        if c["kind"] == "many" and item.kind == "many":
-            told = _many(c, row, item.readings)
-        elif item.kind == "share":
-            told = self._share(c, row, item)
-        else:
-            told = self._one(c, row, item)
-        no_sense = math.prod(1.0 if r.senseless else INAPPLICABLE / len(c["states"]) for r in item.readings)
-        return told, no_sense
+        return row.applies * chance_by_row(self.flora, item)(row) + (1 - row.applies) * chance_senseless(
+            self.flora, item
+        )
 
     def _sense_after(self, character: str, sense: list[float], fork: Item) -> list[float]:
         """Chance, by hypothesis, that a character makes sense, once what it rests on was read.
@@ -245,71 +233,10 @@ class Evidence:
             rows = view.rows(fork.character, seasons[h], fork.look.where)
             key = (seasons[h], rows.of[h])
             if key not in kept:
-                kept[key] = self._inside(fork, rows.rows[rows.of[h]], inside)
+                kept[key] = chance_inside(self.flora, fork, rows.rows[rows.of[h]], inside)
             prior, after = kept[key]
             found.append(min(1.0, before * after / prior) if prior > 0 else before)
         return found
-
-    def _inside(self, fork: Item, row: Row, inside: Sequence[str]) -> tuple[float, float]:
-        """(chance before the readings, after them) that a taxon with that row shows a state in `inside`."""
-        c = self.flora.characters[fork.character]
-        among = [s in inside for s in c["states"]]
-        prior = min(1.0, math.fsum(w for w, there in zip(row.weights, among, strict=True) if there))
-        if fork.kind == "state":
-            columns = self._columns(c, row, fork)
-            told = [w * math.prod(ps) for w, ps in zip(row.weights, zip(*columns, strict=True), strict=True)]
-            total = math.fsum(told)
-            return prior, math.fsum(t for t, there in zip(told, among, strict=True) if there) / total
-        there, missing = 1.0, 1.0
-        for r in fork.readings:
-            if set(r.states) & set(inside):
-                there, missing = there * float(c["report_rate"]), missing * r.slip
-            elif set(inside) <= set(r.absent):
-                there, missing = there * r.slip, missing * (1 - r.slip)
-            elif r.whole:
-                there *= 1 - float(c["report_rate"])
-        total = prior * there + (1 - prior) * missing
-        return prior, prior * there / total if total > 0 else prior
-
-    def _columns(self, c: dict[str, Any], row: Row, item: Item) -> list[tuple[float, ...]]:
-        extra = float(c["leaflet_for_leaf"]["alternate"]) * row.compound if row.compound else 0.0
-        return [
-            column(self.flora, item.character, r.states, r.slip, r.confused, extra) for r in item.readings
-        ]
-
-    def _one(self, c: dict[str, Any], row: Row, item: Item) -> float:
-        """One truth behind all readings in the share `between` of plants, several in the rest."""
-        columns = self._columns(c, row, item)
-        if len(columns) == 1:
-            return math.fsum(w * p for w, p in zip(row.weights, columns[0], strict=True))
-        between = float(c.get("between", BETWEEN))
-        one = math.fsum(
-            w * math.prod(ps) for w, ps in zip(row.weights, zip(*columns, strict=True), strict=True)
-        )
-        apart = math.prod(
-            math.fsum(w * p for w, p in zip(row.weights, column, strict=True)) for column in columns
-        )
-        return between * one + (1 - between) * apart
-
-    def _share(self, c: dict[str, Any], row: Row, item: Item) -> float:
-        """K of N leaves, a single reading being 1 of 1; by each state of which a share was counted."""
-        counted = sorted({s for r in item.readings if r.n > 1 or r.k == 0 for s in r.states} or item.states)
-        told = []
-        for state in counted:
-            k = sum(r.k if state in r.states else 0 for r in item.readings)
-            n = sum(r.n for r in item.readings if state in r.states or r.n == 1)
-            place = c["states"].index(state)
-            reads = []
-            for r in item.readings:
-                if c["kind"] == "many":
-                    p = row.weights[place]
-                    reads.append((r.n, (1 - r.slip) * p + (1 - p) * r.slip / len(c["states"])))
-                else:
-                    of = column(self.flora, item.character, (state,), r.slip, r.confused)
-                    reads.append((r.n, math.fsum(w * p for w, p in zip(row.weights, of, strict=True))))
-            share = math.fsum(m * p for m, p in reads) / sum(m for m, _ in reads)
-            told.append(beta_binomial(k, n, min(1.0, share), LEAF_CORRELATION))
-        return math.prod(told)
 
     def _samples(self, item: Item, fork: Item | None) -> tuple[list[float | None], float]:
         """(chance of the sample by leaf of the flora, over exp(scale); scale): the best taxon has 1; None
@@ -419,31 +346,6 @@ class Evidence:
         return within(day_of_year(on), first, last + EARLY_DAYS) > 0.5
 
 
-def _many(c: dict[str, Any], row: Row, readings: Sequence[Reading]) -> float:
-    """P(these states named, those said to be absent, the rest not named), over all lookings at one truth.
-
-    A state not named is weak evidence: the vocabulary's report rate says how readily one that is there is
-    named.
-    """
-    rate, total = float(c["report_rate"]), 1.0
-    striking = c.get("striking", ())
-    for state, p in zip(c["states"], row.weights, strict=True):
-        there = missing = 1.0
-        share = (STRIKING_SLIP if state in striking else 1.0) / len(c["states"])
-        for r in readings:
-            if state in r.states:
-                there *= rate
-                missing *= r.slip * share
-            elif state in r.absent:
-                there *= r.slip
-                missing *= 1 - r.slip
-            elif r.whole:
-                there *= 1 - rate
-                missing *= 1 - r.slip * share
-        total *= p * there + (1 - p) * missing
-    return total
-
-
 def report_row(flora: Flora, character: str, row: Row, slip: float) -> tuple[float, ...]:
     """Chance of each report of a likely look (of each state's being reported, for many-state characters),
     then of 'does not apply'.
@@ -458,15 +360,3 @@ def report_row(flora: Flora, character: str, row: Row, slip: float) -> tuple[flo
         seen = [math.fsum(w * p for w, p in zip(row.weights, of, strict=True)) for of in columns]
     rest = (1 - row.applies) * INAPPLICABLE / n
     return (*[row.applies * p + rest for p in seen], (1 - row.applies) * (1 - INAPPLICABLE))
-
-
-def beta_binomial(k: int, n: int, p: float, correlation: float) -> float:
-    """P(k of n) when the share varies between plants: mean p, intra-plant correlation ρ (Skellam 1948)."""
-    p = min(max(p, 1e-6), 1 - 1e-6)
-    a, b = p * (1 - correlation) / correlation, (1 - p) * (1 - correlation) / correlation
-    log_choose = math.lgamma(n + 1) - math.lgamma(k + 1) - math.lgamma(n - k + 1)
-    return math.exp(log_choose + _log_beta(k + a, n - k + b) - _log_beta(a, b))
-
-
-def _log_beta(a: float, b: float) -> float:
-    return math.lgamma(a) + math.lgamma(b) - math.lgamma(a + b)

@@ -42,6 +42,11 @@ class Live:
         return [(place[t], self.w.evidence.season(t, self.w.case.on)) for t in self.taxa]
 
     @cached_property
+    def places(self) -> list[int]:
+        """Places in `flora.hypotheses`."""
+        return [h for h, _ in self.keyed]
+
+    @cached_property
     def surprise(self) -> list[float]:
         """p·log p."""
         return [p * math.log(p) if p > 0 else 0.0 for p in self.odds]
@@ -56,7 +61,7 @@ class Live:
         weighed = [p * found.rows[i][1][answer] for p, i in zip(self.odds, found.of, strict=True)]
         total = math.fsum(weighed)
         later = Live(self.w, self.taxa, [p / total for p in weighed])
-        later.__dict__["keyed"] = self.keyed
+        later.__dict__.update(keyed=self.keyed, places=self.places)
         return later
 
 
@@ -146,8 +151,11 @@ def _sense(live: Live, character: str) -> float:
     if not w.flora.characters[character].get("requires"):
         return 1.0
     view = shows(w.flora, w.case.stage, w.case.planted)
-    sense = {season: view.sense(character, season) for season in {season for _, season in live.keyed}}
-    return math.fsum(p * sense[season][h] for p, (h, season) in zip(live.odds, live.keyed, strict=True))
+    if character not in w.flora.by_season:
+        sense = view.sense(character, "summer")
+        return math.fsum(map(mul, live.odds, [sense[h] for h in live.places]))
+    by_season = {season: view.sense(character, season) for season in {season for _, season in live.keyed}}
+    return math.fsum(p * by_season[season][h] for p, (h, season) in zip(live.odds, live.keyed, strict=True))
 
 
 def is_excluded(w: Weighed, character: str) -> bool:

@@ -163,15 +163,18 @@ def ruled_out(w: Weighed) -> list[dict[str, Any]]:
         return []
     leader = w.ranked[0]
     out = []
+    # on the scale of the logs, what a look must set behind the leader; most looks rule out nothing at all
+    bound = {i: logs[leader] + RULED_OUT * math.log(2) / w.weight[i] for i, logs in w.logs.items()}
+    hard = [i for i, logs in w.logs.items() if min(logs.values()) <= bound[i]]
     for node, below in w.flora.below.items():
         if w.flora.taxa[node].get("rank") != "genus" or w.node(node) >= SHOWN:
             continue
         best_of_look = {
-            i: w.weight[i] * (max(logs[t] for t in below) - logs[leader]) / math.log(2)
-            for i, logs in w.logs.items()
+            i: w.weight[i] * (max(map(w.logs[i].__getitem__, below)) - w.logs[i][leader]) / math.log(2)
+            for i in hard
         }
-        look = min(best_of_look, key=lambda i: (best_of_look[i], i))
-        if best_of_look[look] <= RULED_OUT:
+        look = min(best_of_look, key=lambda i: (best_of_look[i], i), default=None)
+        if look is not None and best_of_look[look] <= RULED_OUT:
             missing = any(w.flora.missing(node).values())
             out.append(
                 {

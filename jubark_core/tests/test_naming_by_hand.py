@@ -15,8 +15,8 @@ from jubark_core.flora.model import Flora
 from jubark_core.naming import answers, likelihood
 from jubark_core.naming.case import read_case
 from jubark_core.naming.engine import name_plant
-from jubark_core.naming.likelihood import beta_binomial
 from jubark_core.naming.samples import leaves_to_settle, log_counts, log_measures
+from jubark_core.naming.states import beta_binomial
 from jubark_core.naming.weigh import entropy_bits, weigh
 from jubark_core.tests.small_flora import character, small_flora
 
