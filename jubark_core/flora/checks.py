@@ -8,6 +8,7 @@ from typing import Any
 
 from jubark_core.errors import FloraError
 from jubark_core.flora.areas import WORLD, area_index, by_area, expand_areas, known_areas
+from jubark_core.flora.inherited import uncertain_inheritance
 from jubark_core.flora.notation import DOES_NOT_APPLY, frequencies, is_by_time
 from jubark_core.flora.words import (
     COMMONNESS,
@@ -114,6 +115,12 @@ def check_sources(
                     f"section {taxon['section']!r} is not in this file",
                 )
             ids[taxon["id"]] = file
+        for node, cid, state, species in uncertain_inheritance(data):
+            raise FloraError(
+                file,
+                line_of(text, f"{cid} =", f'id = "{node}"'),
+                f"{cid}: {state!r} is always there by {node}, not by {species}; write 'usually'",
+            )
     for family in families["family"].values():
         _check_characters("families.toml", "", family.get("characters", {}), vocabulary, after="")
     for file, (data, text) in taxa_files.items():

@@ -204,6 +204,9 @@ class Refused(unittest.TestCase):
         ('"NSC", "PEI"]', '"NSC", "XXX"]', "unknown area"),
         ('bud_burst = "04-28"', 'bud_burst = "04-31"', "MM-DD"),
         ("longevity_y = [200, 350]", "longevity = [200, 350]", "unknown key"),
+        # the genus would be certain of what one of its species does not hold to
+        ('twig.spur_shoots = "yes no"', 'habit.suckers = "no"', "not by fagus-grandifolia"),
+        ('leaf.lobes = "none"', 'leaf.margin = "lobed"', "unknown state"),
     )
 
     def test_each_broken_rule_names_file_and_line(self) -> None:
