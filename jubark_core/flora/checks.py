@@ -15,6 +15,7 @@ from jubark_core.flora.words import (
     FREQUENCY,
     HARMED,
     KINDS,
+    MEMORY,
     POISON,
     REACHES,
     SEX_SYSTEMS,
@@ -64,7 +65,9 @@ TAXON_KEYS = {
     "shared_names",
     "wildlife",
     "reference",
+    "sources",
 }
+ORIGIN_KEYS = {"version": int, "date": str, "from": str, "against": list, "read_by": str}
 REQUIRED = (
     "id",
     "name",
@@ -94,6 +97,8 @@ def check_sources(
         genus = data.get("genus", {})
         if genus.get("family") not in families["family"]:
             raise FloraError(file, line_of(text, "family"), f"unknown family {genus.get('family')!r}")
+        if "origin" in data:
+            _check_origin(file, text, data["origin"])
         _check_characters(file, text, genus.get("characters", {}), vocabulary, after="[genus.characters]")
         sections = {genus.get("id")}
         for section in data.get("section", []):
@@ -135,6 +140,22 @@ def check_sources(
                         line_of(text, other),
                         f"{other!r} (look-alike, double or parent) is not in the flora",
                     )
+
+
+def _check_origin(file: str, text: str, origin: dict[str, Any]) -> None:
+    """Where the values of a file come from: all of version, date, from, against and read_by."""
+    line = line_of(text, "[origin]")
+    for key, kind in ORIGIN_KEYS.items():
+        if not isinstance(origin.get(key), kind):
+            at = line_of(text, f"{key} =", "[origin]") if key in origin else line
+            raise FloraError(file, at, f"origin: {key} {origin.get(key)!r}; {kind.__name__} is wanted")
+    if unknown := sorted(origin.keys() - ORIGIN_KEYS.keys()):
+        raise FloraError(file, line, f"origin: unknown key {unknown[0]!r}")
+    if origin["from"] != MEMORY and origin["from"] not in origin["against"]:
+        at = line_of(text, "from =", "[origin]")
+        raise FloraError(file, at, f"origin: from {origin['from']!r}; {MEMORY!r} or a work of `against`")
+    if origin["read_by"] and not origin["against"]:
+        raise FloraError(file, line, "origin: read against which work")
 
 
 def _check_section(file: str, text: str, section: dict[str, Any], known: set[str]) -> None:
@@ -240,6 +261,14 @@ def _check_taxon(
     _check_phenology(file, line_of(text, "phenology", at), taxon["phenology"])
     _check_asides(file, text, at, taxon, vocabulary)
     _check_characters(file, text, taxon["characters"], vocabulary, after=at)
+    own = taxon["characters"]
+    for cid, source in taxon.get("sources", {}).items():
+        if cid not in own or not isinstance(source, str) or not source.strip():
+            raise FloraError(
+                file,
+                line_of(text, "sources", at),
+                f"source {source!r} of {cid!r}: a work, of a fact of its own",
+            )
     for pair in taxon.get("look_alikes", []):
         for cid in pair["by"]:
             if cid not in vocabulary["character"]:

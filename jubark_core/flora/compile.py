@@ -43,6 +43,7 @@ PLAIN_KEYS = (
     "inseparable_in",
     "shared_names",
     "wildlife",
+    "sources",
 )
 
 
@@ -56,6 +57,7 @@ def compile_flora(
 ) -> dict[str, Any]:
     """The compiled flora of already checked sources. Pure: same input, same output."""
     taxa: dict[str, Any] = {}
+    origins: dict[str, Any] = {}
     for fid, family in families["family"].items():
         taxa[fid] = {
             "name": family["name"],
@@ -65,6 +67,8 @@ def compile_flora(
         }
     for data in taxa_files:
         family = families["family"][data["genus"]["family"]]
+        if "origin" in data:
+            origins[data["genus"]["id"]] = data["origin"]
         taxa |= _genus_file(
             data,
             {**families.get("defaults", {}).get("characters", {}), **family.get("characters", {})},
@@ -88,6 +92,7 @@ def compile_flora(
         "regions": named_regions(areas),
         "vector_season": areas.get("vector_season", {}),
         "group_correlations": group_correlations,
+        "origins": origins,
         "taxa": taxa,
     }
 
@@ -127,6 +132,10 @@ def _genus_file(data: dict[str, Any], of_family: dict[str, Any], areas: dict[str
         }
     }
     shared = {genus["id"]: {**of_family, **genus.get("characters", {})}}
+    said_by = {
+        genus["id"]: dict.fromkeys(of_family, genus["family"])
+        | dict.fromkeys(genus.get("characters", {}), genus["id"])
+    }
     for section in data.get("section", []):
         parent = section.get("parent", genus["id"])
         nodes[section["id"]] = {
@@ -136,24 +145,36 @@ def _genus_file(data: dict[str, Any], of_family: dict[str, Any], areas: dict[str
             "parent": parent,
         }
         shared[section["id"]] = {**shared[parent], **section.get("characters", {})}
+        said_by[section["id"]] = said_by[parent] | dict.fromkeys(section.get("characters", {}), section["id"])
     for taxon in data.get("taxon", []):
         parent = taxon.get("section", genus["id"])
         nodes[taxon["id"]] = _leaf(
-            {**genus.get("defaults", {}), **taxon}, parent, shared[parent], areas, genus
+            {**genus.get("defaults", {}), **taxon}, parent, shared[parent], said_by[parent], areas, genus
         )
     return nodes
 
 
 def _leaf(
-    taxon: dict[str, Any], parent: str, shared: dict[str, Any], areas: dict[str, Any], genus: dict[str, Any]
+    taxon: dict[str, Any],
+    parent: str,
+    shared: dict[str, Any],
+    said_by: dict[str, str],
+    areas: dict[str, Any],
+    genus: dict[str, Any],
 ) -> dict[str, Any]:
+    """A node of the flora. shared: what genus and section say; said_by: which of them says each."""
     own = {**shared, **taxon["characters"]}
+    inherited: dict[str, list[str]] = {}
+    for cid in sorted(shared.keys() - taxon["characters"].keys()):
+        if shared[cid] != "-":
+            inherited.setdefault(said_by[cid], []).append(cid)
     leaf = {key: taxon[key] for key in PLAIN_KEYS if key in taxon}
     leaf |= {key: expand_areas(taxon.get(key, []), areas) for key in ("native", "introduced", "invasive")}
     leaf |= {
         "name": taxon["name"],
         "rank": taxon.get("rank", "species"),
         "parent": parent,
+        "inherited": inherited,
         "synonyms": taxon.get("synonyms", []),
         "commonness": {side: by_area(taxon.get(side, {})) for side in ("wild", "planted")},
         "reference": taxon.get("reference", genus.get("reference", REFERENCE)),
@@ -209,6 +230,7 @@ def _fill_from_parents(hybrid: dict[str, Any], parents: list[dict[str, Any]]) ->
     for cid in sorted(set.intersection(*known) if known else set()):
         if cid in hybrid["states"]:
             continue
+        hybrid.setdefault("from_parents", []).append(cid)
         first, second = (p["states"][cid][0] for p in (parents[0], parents[-1]))
         if not ({"weights", "low"} & first.keys() and {"weights", "low"} & second.keys()):
             continue

@@ -34,5 +34,6 @@ STRIKING_SLIP = 0.1  # nobody invents what strikes the eye: a slip to such a sta
 COMMONNESS = {"abundant": 1.0, "common": 0.35, "occasional": 0.10, "rare": 0.02, "absent": 0.0005}
 # Who plants a taxon at all: sold by the trade, kept in collections only, or never planted.
 TRADES = ("commerce", "collections", "never")
+MEMORY = "memory"  # where a value comes from that nobody has read against a work yet
 POISON = ("deadly", "serious", "mild")
 HARMED = ("people", "horses", "cattle", "sheep", "dogs")

@@ -10,6 +10,7 @@ from jubark_core.errors import InputError
 from jubark_core.flora.areas import regions_said
 from jubark_core.flora.model import Flora
 from jubark_core.flora.toml_writer import month_days, word_of
+from jubark_core.flora.words import MEMORY
 
 
 class ShownCharacter(TypedDict):
@@ -18,6 +19,8 @@ class ShownCharacter(TypedDict):
     character: str
     label: str
     says: str
+    source: Annotated[str, "A work, a plant that was observed, or `memory`: not read against any work yet."]
+    said_of: Annotated[str, "The genus, section, family or parents of which it is said; empty: the taxon."]
 
 
 class ShownOrgan(TypedDict):
@@ -86,6 +89,8 @@ class Species(TypedDict):
     stop_at: StopAt | None
     season: list[YearEvent]
     organs: list[ShownOrgan]
+    against: Annotated[list[str], "Works to read what comes from memory against."]
+    read_by: Annotated[str, "Who did, and when; empty: nobody yet."]
     look_alikes: list[LookAlike]
 
 
@@ -103,6 +108,7 @@ def portrait(flora: Flora, taxon: str) -> Species:
         raise InputError("taxon", taxon, "a taxon the flora describes")
     leaf = flora.taxa[taxon]
     rows: dict[str, list[dict[str, str]]] = {}
+    origin = _origin(flora, taxon)
     for cid, c in flora.characters.items():
         if variants := leaf["states"].get(cid):
             rows.setdefault(c["organ"], []).append(
@@ -110,6 +116,8 @@ def portrait(flora: Flora, taxon: str) -> Species:
                     "character": cid,
                     "label": c["label"],
                     "says": "; ".join(_said(flora, cid, v) for v in variants),
+                    "source": leaf.get("sources", {}).get(cid, origin["from"]),
+                    "said_of": _said_of(flora, leaf, cid),
                 }
             )
     found = {
@@ -135,9 +143,24 @@ def portrait(flora: Flora, taxon: str) -> Species:
             {"organ": organ, "label": flora.compiled["organs"][organ]["label"], "rows": found}
             for organ, found in rows.items()
         ],
+        "against": origin["against"],
+        "read_by": origin["read_by"],
         "look_alikes": [_look_alike(flora, taxon, pair) for pair in leaf.get("look_alikes", ())],
     }
     return cast(Species, found)
+
+
+def _origin(flora: Flora, taxon: str) -> dict[str, Any]:
+    """Where the values of the taxon's file come from; those of one's own flora may not say."""
+    said = [o for a in flora.ancestors(taxon) if (o := flora.compiled.get("origins", {}).get(a))]
+    return said[0] if said else {"from": MEMORY, "against": [], "read_by": ""}
+
+
+def _said_of(flora: Flora, leaf: dict[str, Any], cid: str) -> str:
+    if cid in leaf.get("from_parents", ()):
+        return " and ".join(flora.taxa[p]["name"] for p in leaf["parents"] if p in flora.taxa)
+    of = next((node for node, cids in leaf.get("inherited", {}).items() if cid in cids), None)
+    return flora.taxa[of]["name"] if of else ""
 
 
 def _harm(flora: Flora, taxon: str) -> list[str]:

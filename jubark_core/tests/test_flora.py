@@ -204,6 +204,8 @@ class Refused(unittest.TestCase):
         ('"NSC", "PEI"]', '"NSC", "XXX"]', "unknown area"),
         ('bud_burst = "04-28"', 'bud_burst = "04-31"', "MM-DD"),
         ("longevity_y = [200, 350]", "longevity = [200, 350]", "unknown key"),
+        ('from = "memory"', 'from = "hearsay"', "or a work of `against`"),
+        ("version = 2", "version = 'two'", "int is wanted"),
         # the genus would be certain of what one of its species does not hold to
         ('twig.spur_shoots = "yes no"', 'habit.suckers = "no"', "not by fagus-grandifolia"),
         ('leaf.lobes = "none"', 'leaf.margin = "lobed"', "unknown state"),

@@ -9,6 +9,7 @@ import unittest
 
 from jubark_core.errors import InputError
 from jubark_core.flora.load import shipped_flora
+from jubark_core.flora.model import Flora
 from jubark_core.season.windows import Place
 from jubark_core.species.listing import listed
 from jubark_core.species.portrait import as_page, portrait
@@ -53,6 +54,34 @@ class TheList(unittest.TestCase):
         told = portrait(FLORA, "ailanthus-altissima")
         self.assertTrue(any("China" in where for where in told["native"]))
         self.assertTrue(told["introduced"])
+
+    def test_each_fact_says_where_it_comes_from(self) -> None:
+        said = {
+            row["character"]: row
+            for organ in portrait(FLORA, "fagus-grandifolia")["organs"]
+            for row in organ["rows"]
+        }
+        self.assertEqual(
+            (said["leaf.side_veins"]["source"], said["leaf.side_veins"]["said_of"]), ("memory", "")
+        )
+        self.assertEqual(said["leaf.arrangement"]["said_of"], "Fagus")
+        hybrid = portrait(FLORA, "quercus-x-rosacea")["organs"]
+        of_parents = {row["said_of"] for organ in hybrid for row in organ["rows"]}
+        self.assertIn("Quercus robur and Quercus petraea", of_parents)
+        for taxon in FLORA.leaves:
+            self.assertTrue(portrait(FLORA, taxon)["against"], f"{taxon}: no work to read it against")
+
+    def test_a_fact_read_from_a_work_names_it(self) -> None:
+        compiled = {**FLORA.compiled, "taxa": dict(FLORA.compiled["taxa"])}
+        compiled["taxa"]["fagus-grandifolia"] = {
+            **compiled["taxa"]["fagus-grandifolia"],
+            "sources": {"leaf.side_veins": "observed: herbarium sheet 12"},
+        }
+        rows = [
+            r for organ in portrait(Flora(compiled), "fagus-grandifolia")["organs"] for r in organ["rows"]
+        ]
+        [veins] = [r for r in rows if r["character"] == "leaf.side_veins"]
+        self.assertEqual(veins["source"], "observed: herbarium sheet 12")
 
     def test_poison_is_told_by_level_part_and_whom_also_of_what_is_taken_for_it(self) -> None:
         moonseed = "Deadly poison for people: all parts, the fruit above all."

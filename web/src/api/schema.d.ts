@@ -2608,6 +2608,10 @@ export interface components {
             character: string;
             label: string;
             says: string;
+            /** @description A work, a plant that was observed, or `memory`: not read against any work yet. */
+            source: string;
+            /** @description The genus, section, family or parents of which it is said; empty: the taxon. */
+            said_of: string;
         };
         /** @description What a taxon shows of an organ. */
         ShownOrgan: {
@@ -2751,6 +2755,10 @@ export interface components {
             stop_at: components["schemas"]["StopAt"] | null;
             season: components["schemas"]["YearEvent"][];
             organs: components["schemas"]["ShownOrgan"][];
+            /** @description Works to read what comes from memory against. */
+            against: string[];
+            /** @description Who did, and when; empty: nobody yet. */
+            read_by: string;
             look_alikes: components["schemas"]["LookAlike"][];
         };
         /**

@@ -33,6 +33,8 @@ const PLATES = [
   { part: "habit", label: "Habit" },
 ];
 
+const MEMORY = "memory"; // the source of a value that was read against nothing yet
+
 /** One taxon: plates for a day, cautions, season, what it is taken for, what it shows organ by organ. */
 export function SpeciesSheet({
   taxon,
@@ -154,12 +156,23 @@ export function SpeciesSheet({
         {p.organs.map((organ) => (
           <section key={organ.organ}>
             <h3 className="border-b-2 border-ink text-xl">{organ.label}</h3>
-            <Rows rows={organ.rows.map((row) => [row.label, row.says])} />
+            <Rows
+              rows={organ.rows.map((row) => [
+                row.label,
+                row.says,
+                row.source === MEMORY,
+                [row.said_of && `as all of ${row.said_of}`, row.source !== MEMORY && row.source]
+                  .filter(Boolean)
+                  .join("; "),
+              ])}
+            />
           </section>
         ))}
       </div>
       <p className="mt-6 text-sm text-soft">
-        From general botanical knowledge; check it against the works named in the flora's files.
+        In this grey: general botanical knowledge, written from memory
+        {p.read_by ? `, read by ${p.read_by}` : ", not read against a work yet"}. To read it against:{" "}
+        {p.against.join("; ") || "no work is named"}.
       </p>
     </article>
   );
@@ -195,13 +208,17 @@ function Grown({ portrait: p }: { portrait: Schemas["Species"] }) {
   );
 }
 
-function Rows({ rows }: { rows: [string, string][] }) {
+/** A line each: what, and what is said of it, in the soft colour where nobody has read it against a work yet. */
+function Rows({ rows }: { rows: [label: string, says: string, unread?: boolean, note?: string][] }) {
   return (
     <dl>
-      {rows.map(([label, says]) => (
+      {rows.map(([label, says, unread, note]) => (
         <div key={label} className="grid grid-cols-[9rem_1fr] gap-3 border-b border-rule py-1">
           <dt className="text-sm text-soft">{label}</dt>
-          <dd>{says}</dd>
+          <dd className={unread ? "text-soft" : ""}>
+            {says}
+            {note && <span className="text-sm italic text-soft"> {note}</span>}
+          </dd>
         </div>
       ))}
     </dl>
