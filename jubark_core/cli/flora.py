@@ -1,4 +1,4 @@
-"""`python3 -m jubark_core flora check | show | compare | find | compile`."""
+"""`python3 -m jubark_core flora check | show | compare | find | natives | compile`."""
 
 from __future__ import annotations
 
@@ -11,7 +11,14 @@ from jubark_core.errors import InputError
 from jubark_core.flora.load import compile_sources, local_notes, shipped_flora
 from jubark_core.flora.model import Flora, slug
 from jubark_core.flora.names import find_names, kinds_sharing
-from jubark_core.flora.review import completeness, faults, look_alikes, parting, weak_pairs
+from jubark_core.flora.review import (
+    completeness,
+    faults,
+    look_alikes,
+    natives_by_region,
+    parting,
+    weak_pairs,
+)
 from jubark_core.flora.toml_writer import as_toml
 from jubark_core.species.portrait import as_page, compared
 from jubark_core.species.side_by_side import FEWEST, MOST
@@ -35,6 +42,9 @@ def add_commands(commands: Any) -> None:
     find = sub.add_parser("find", help="taxa by accepted, old or common name, slips of spelling forgiven")
     find.add_argument("words")
     find.set_defaults(run=run_find)
+    natives = sub.add_parser("natives", help="who is native where, by region, for an eye that knows it")
+    natives.add_argument("region", nargs="?", default="", help="a part of the region's name")
+    natives.set_defaults(run=run_natives)
     compiled = sub.add_parser(
         "compile", help="print the compiled flora as JSON (docs/compiled-flora.schema.json)"
     )
@@ -114,6 +124,22 @@ def run_find(options: argparse.Namespace) -> int:
     if not rows:
         print("no name fits")
     return 0 if rows else 1
+
+
+def run_natives(options: argparse.Namespace) -> int:
+    """Natives of every region, or of those whose name holds the words."""
+    flora = shipped_flora()
+    found = [row for row in natives_by_region(flora) if options.region.lower() in row[0].lower()]
+    if not found:
+        names = ", ".join(row[0] for row in natives_by_region(flora))
+        raise InputError("region", options.region, f"a part of one of {names}")
+    for name, codes, whole, part in found:
+        if whole or part or options.region:
+            some = [f"{taxon} ({' '.join(here)})" for taxon, here in part.items()]
+            print(f"{name}: {' '.join(codes)}")
+            print(f"  in all of it ({len(whole)}): {', '.join(whole) or 'none'}")
+            print(f"  in part ({len(part)}): {', '.join(some) or 'none'}")
+    return 0
 
 
 def run_compile(options: argparse.Namespace) -> int:

@@ -146,6 +146,21 @@ def _alike(flora: Flora) -> Iterator[str]:
         seen[key] = taxon
 
 
+def natives_by_region(flora: Flora) -> Iterator[tuple[str, list[str], list[str], dict[str, list[str]]]]:
+    """Name of a region, the codes its shorthand stands for, the taxa native in all of them, and those native
+    in some, with the codes: for an eye that knows the region.
+    """
+    for region in flora.compiled["regions"]:
+        whole, part = [], {}
+        for taxon in flora.leaves:
+            here = [code for code in region["codes"] if code in flora.taxa[taxon]["native"]]
+            if here and set(region["mainland"]) <= set(here):
+                whole.append(taxon)
+            elif here:
+                part[taxon] = here
+        yield region["name"], region["mainland"], whole, part
+
+
 def unused_states(flora: Flora) -> dict[str, list[str]]:
     """Character -> states of the vocabulary that no taxon names; `none` is what an absence is called, and
     needs no taxon.

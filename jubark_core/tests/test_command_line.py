@@ -88,6 +88,11 @@ class FloraOnTheCommandLine(unittest.TestCase):
         said = core("flora", "compare", "Fagus sylvatica", "fagus-grandifolia").stdout
         self.assertIn("Side veins", said)
         self.assertNotIn("Pith in a long cut", said)
+        said = core("flora", "natives", "northern europe").stdout.splitlines()
+        self.assertEqual(said[0], "Northern Europe: DEN FIN GRB IRE NOR SWE")
+        self.assertIn("quercus-robur", said[1])
+        self.assertIn("fagus-sylvatica (DEN GRB NOR SWE)", said[2])
+        self.assertEqual(core("flora", "natives", "atlantis").returncode, 2)
         self.assertIn("Citrus trifoliata", core("flora", "show", "Poncirus trifoliata").stdout)
         done = core("flora", "show", "Fagus silvatica")
         self.assertEqual((done.returncode, "fagus-sylvatica" in done.stderr), (2, True))
