@@ -122,9 +122,10 @@ def bench() -> int:
 def _last_look(flora: Flora, answered: bool = True) -> None:
     """A running case of five looks gains a sixth; without `answered` only what precedes that."""
     looks = looks_of(flora, MODEL, 6)
-    running = RunningCase({**BASE, "observations": looks[:5]}, flora)
+    running = RunningCase(flora)
+    running.name({**BASE, "observations": looks[:5]})
     if answered:
-        running.look(looks[5])
+        running.name({**BASE, "observations": looks})
 
 
 def _memory_mb(shipped: Flora) -> float:

@@ -57,22 +57,36 @@ def _next(w: Weighed) -> dict[str, Any]:
 
 
 class RunningCase:
-    """A case that gains looks one by one: what was worked out for the earlier looks is kept."""
+    """The case in hand, look by look: what was worked out for its earlier looks is kept until another plant,
+    place or day is asked about.
+    """
 
-    def __init__(self, case: dict[str, Any], flora: Flora) -> None:
-        self._raw, self._flora = {**case, "observations": list(case["observations"])}, flora
-        self._weighed = weigh(read_case(self._raw, flora), flora)
+    def __init__(self, flora: Flora) -> None:
+        self._flora = flora
+        self._about: dict[str, Any] = {}  # the case without its observations
+        self._observations: Any = None
+        self._weighed: Weighed | None = None
 
-    def answer(self) -> dict[str, Any]:
-        """The whole answer to the looks so far."""
-        return answer_to(self._weighed)
+    def name(self, case: dict[str, Any]) -> dict[str, Any]:
+        """The whole answer to the case. Raises InputError, and then the case in hand is as it was."""
+        return answer_to(self._weigh(case))
 
-    def look(self, observation: dict[str, Any]) -> dict[str, Any]:
-        """Add a look; the answer with it. Raises InputError, and then nothing has been added."""
-        longer = {**self._raw, "observations": [*self._raw["observations"], observation]}
-        self._weighed = weigh(read_case(longer, self._flora), self._flora, self._weighed)
-        self._raw = longer
-        return self.answer()
+    def rank(self, case: dict[str, Any]) -> dict[str, Any]:
+        """The ranking alone."""
+        return answer_to(self._weigh(case), look_ahead=False)
+
+    def next(self, case: dict[str, Any]) -> dict[str, Any]:
+        """What to look at next."""
+        return _next(self._weigh(case))
+
+    def _weigh(self, case: dict[str, Any]) -> Weighed:
+        about = {key: value for key, value in case.items() if key != "observations"}
+        same = self._weighed is not None and about == self._about
+        if same and self._weighed is not None and case.get("observations") == self._observations:
+            return self._weighed
+        weighed = weigh(read_case(case, self._flora), self._flora, self._weighed if same else None)
+        self._about, self._observations, self._weighed = about, case.get("observations"), weighed
+        return weighed
 
 
 def answer_to(w: Weighed, look_ahead: bool = True) -> dict[str, Any]:

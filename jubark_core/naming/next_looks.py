@@ -22,6 +22,7 @@ MOST_LOOKS = 8
 LEAST_GAIN = 0.005  # bits under which a look is not worth naming
 LEAST_SENSELESS = 0.005  # 'does not apply' is told as an answer from this chance on
 SEEN_BY_HALF = 0.5  # a look is offered when it shows on the plant, and makes sense, with at least this chance
+TURN_TO_S = 10.0  # to read a question and give its answer, whatever the look itself takes (common practice)
 FORKS, DEPENDANTS, LIKELY_ANSWER = 6, 8, 0.05  # forks looked behind, looks behind each, answers followed
 
 Looks = list[tuple[str, float, Answers]]
@@ -106,8 +107,8 @@ def rank_looks(w: Weighed, live: Live) -> tuple[Looks, list[tuple[str, str]]]:
 
 
 def effort(w: Weighed, character: str) -> float:
-    """Seconds a look takes."""
-    return float(w.flora.characters[character].get("effort_s", 15))
+    """Seconds a look costs: the looking, and turning to it."""
+    return TURN_TO_S + float(w.flora.characters[character].get("effort_s", 15))
 
 
 def _worth_making(w: Weighed, live: Live) -> dict[str, tuple[float, Answers]]:

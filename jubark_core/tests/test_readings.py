@@ -369,8 +369,8 @@ class OrderNeverMatters(unittest.TestCase):
     @given(st.lists(st.sampled_from(POOL), min_size=1, max_size=6))
     @settings(deadline=None, max_examples=20)
     def test_a_running_case_is_the_case_as_a_whole(self, looks: list[dict[str, Any]]) -> None:
-        running = RunningCase({**PEN, "on": "2026-07-10", "observations": []}, FLORA)
-        for look in looks:
-            answer = running.look(look)
+        running = RunningCase(FLORA)
+        for n in range(len(looks) + 1):
+            answer = running.name({**PEN, "on": "2026-07-10", "observations": looks[:n]})
         whole = weigh(read_case({**PEN, "on": "2026-07-10", "observations": looks}, FLORA), FLORA)
         self.assertEqual(answer["candidates"][0]["probability"], whole.probability[whole.ranked[0]])

@@ -148,9 +148,9 @@ class Witnesses(unittest.TestCase):
             {"character": "leaf.leaflets", "values": [7, 7]},
             {"character": "fruit.kind", "none": True},
         ]
-        running = RunningCase({**FOLD, "on": "2026-07-10", "observations": []}, FLORA)
-        for look in looks:
-            last = running.look(look)
+        running, case = RunningCase(FLORA), {**FOLD, "on": "2026-07-10"}
+        for n in (0, 1, 2, 3, 1, 3):  # also after looks were taken back
+            last = running.name({**case, "observations": looks[:n]})
         self.assertEqual(last, answer(*looks))
 
 
