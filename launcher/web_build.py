@@ -10,6 +10,7 @@ import subprocess
 from pathlib import Path
 
 from launcher import ROOT
+from launcher.core_files import ensure_core_files
 from launcher.python_env import PYTHON, ensure_python
 from launcher.steps import StepFailed, run
 
@@ -63,7 +64,12 @@ def npm() -> tuple[list[str], dict[str, str]]:
 
 
 def ensure_modules() -> None:
-    """node_modules as the lock file says."""
+    """node_modules as the lock file says, and what of them and of the core goes to the browser."""
+    _ensure_packages()
+    ensure_core_files()
+
+
+def _ensure_packages() -> None:
     lock = WEB / "package-lock.json"
     stamp = WEB / "node_modules" / ".installed"
     digest = hashlib.sha256(lock.read_bytes()).hexdigest()

@@ -44,6 +44,7 @@ export default defineConfig({
   ],
   resolve: { alias: { "@": new URL("./src", import.meta.url).pathname } },
   html: { cspNonce: "{{ CSP_NONCE }}" },
+  worker: { format: "es" },
   build: { target: "es2022", chunkSizeWarningLimit: 1200 },
   test: { setupFiles: ["src/testing/setup.ts"], include: ["src/**/*.test.{ts,tsx}"] },
   server: { proxy: { "/api": "http://127.0.0.1:8417" } },

@@ -28,7 +28,7 @@ LARGEST_BODY = (
 def main(arguments: list[str]) -> int:
     """Serve until a signal."""
     where = arguments[0] if arguments else os.environ.get("JUBARK_LISTEN", "127.0.0.1:8417")
-    from config.wsgi import application  # reads the settings and warms the flora
+    from config.wsgi import application  # reads the settings and the flora
 
     at: dict[str, Any] = {"listen": where}
     if where.isdigit():

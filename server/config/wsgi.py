@@ -1,8 +1,5 @@
-"""What a serving process serves (config/serve.py); the flora is loaded and warmed before the first
-request.
-"""
+"""What a serving process serves (config/serve.py); the flora is read before the first request."""
 
-import datetime
 import os
 import sys
 from pathlib import Path
@@ -14,6 +11,6 @@ from django.core.wsgi import get_wsgi_application
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "config.settings.demo")
 application = get_wsgi_application()
 
-from apps.core_api.warm import warm  # noqa: E402, after the apps are ready
+from jubark_core.flora.load import shipped_flora  # noqa: E402, found by the path above
 
-warm(datetime.datetime.now(tz=datetime.UTC).date())
+shipped_flora()

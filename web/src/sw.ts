@@ -25,6 +25,11 @@ const shell = new NetworkFirst({
     },
   ],
 });
+// The core's files carry their hash: one that is on the device is the one asked for.
+registerRoute(
+  ({ url, sameOrigin }) => sameOrigin && url.pathname.startsWith("/core/"),
+  async ({ request }) => (await caches.match(request)) ?? fetch(request),
+);
 registerRoute(new NavigationRoute(shell, { denylist: [/^\/api\//] }));
 
 self.addEventListener("install", (event) => {

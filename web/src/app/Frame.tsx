@@ -2,12 +2,14 @@ import { useQueryClient } from "@tanstack/react-query";
 import { Suspense, useEffect, useState } from "react";
 import { NavLink, Outlet, useLocation, useNavigate } from "react-router";
 import { api, Offline, unwrap } from "@/api/client";
+import { leaveCore, useCoreOnDevice } from "@/core";
 import { SessionEnded } from "@/features/session";
 import { reaches, useMember } from "@/shared/member";
 import { saved, store, useDeviceTrouble, useOutboxCounts } from "@/shared/outbox";
 import { endRound } from "@/shared/round/round";
 import { type Shortcut, shortcutsNow, useShortcuts } from "@/shared/shortcuts";
 import { Button, Dialog, Notice, PageState } from "@/shared/ui";
+import { CoreStanding } from "./CoreStanding";
 import { currentMode, MODES, type Mode, setMode } from "./mode";
 import { OutboxTray } from "./OutboxTray";
 
@@ -34,6 +36,7 @@ export function Frame() {
   ]);
   const onSheet = /^\/(survey|identify)\/./.test(pathname);
   useTitle(pathname);
+  useCoreOnDevice();
   return (
     <div className="min-h-dvh md:grid md:grid-cols-[7.5rem_1fr] print:block!">
       <a
@@ -94,6 +97,7 @@ export function Frame() {
       </main>
       <Dialog open={tray} onOpenChange={setTray} title="Saved on this device">
         <OutboxTray />
+        <CoreStanding />
       </Dialog>
       <Dialog open={keys !== null} onOpenChange={() => setKeys(null)} title="Keys of this screen">
         <dl className="grid grid-cols-2 gap-x-6 sm:grid-cols-3">
@@ -176,6 +180,7 @@ function Account() {
       return setRefused(error instanceof Offline ? offline : String((error as Error).message));
     }
     endRound(); // a round belongs to who walks it
+    await leaveCore();
     await saved(store.copies.clear()); // what was read belongs to who read it; what was written stays
     queryClient.clear();
     location.assign("/");
@@ -188,6 +193,7 @@ function Account() {
           <span className="block text-soft">You may look at everything and change nothing.</span>
         )}
       </p>
+      <CoreStanding />
       <div className="flex flex-wrap gap-2">
         {MODES.map((m) => (
           <Button

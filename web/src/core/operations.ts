@@ -1,70 +1,82 @@
-import { api, type Schemas, unwrap } from "@/api/client";
+import { api, Offline, type Schemas, unwrap } from "@/api/client";
+import type { paths } from "@/api/schema";
+import { askDevice, whetherReady } from "./device";
 
 // One typed function for each operation of the core's door. What is asked and what comes back is described in
-// jubark_core/door.py; where it is answered (the server now) is this folder's business alone.
+// jubark_core/door.py; where it is answered is this folder's business alone: on the device once the core runs there,
+// by the server until then and where it cannot.
 
-type S = Schemas;
-export type Case = S["CaseIn"];
-export type Place = S["PlaceIn"];
+export type Case = Schemas["CaseIn"];
+export type Place = Schemas["PlaceIn"];
+
+type Json<T> = T extends { content: { "application/json": infer Body } } ? Body : never;
+type Name = { [P in keyof paths]: P extends `/api/core/${infer N}/` ? N : never }[keyof paths];
+type Post<N extends Name> = paths[`/api/core/${N}/` & keyof paths] extends { post: infer Op } ? Op : never;
+type Given<N extends Name> = Post<N> extends { requestBody?: infer B } ? Json<NonNullable<B>> : never;
+type Told<N extends Name> = Post<N> extends { responses: { 200: infer A } } ? Json<A> : never;
+
+/** An operation of the door by its name. */
+function operation<N extends Name>(name: N) {
+  return async (given: Given<N>): Promise<Told<N>> => {
+    const here = await askDevice<Told<N>>(name, given);
+    if (here !== undefined) return here;
+    // one address stands for all of them: that its types are those of the operation is said above
+    const path = `/api/core/${name}/` as "/api/core/rank/";
+    try {
+      return unwrap(await api.POST(path, { body: given as Case })) as Told<N>;
+    } catch (error) {
+      if (!(error instanceof Offline) || !(await whetherReady())) throw error;
+      const now = await askDevice<Told<N>>(name, given); // it came while the server was tried
+      if (now === undefined) throw error;
+      return now;
+    }
+  };
+}
 
 /** The ranking of a case, without what to look at next (null: not asked for). */
-export const rank = async (given: Case) => unwrap(await api.POST("/api/core/rank/", { body: given }));
+export const rank = operation("rank");
 
 /** What to look at next for a case; an empty list where nothing is worth an observation. */
-export const nextObservations = async (given: Case) =>
-  unwrap(await api.POST("/api/core/next/", { body: given }));
-
-/** The whole answer to a case: the ranking and what to look at next. */
-export const namePlant = async (given: Case) => unwrap(await api.POST("/api/core/name/", { body: given }));
-
-/** The balance of a case in plain words. */
-export const explain = async (given: Case) => unwrap(await api.POST("/api/core/explain/", { body: given }));
+export const nextObservations = operation("next");
 
 /** What a name that one knows is not yet separated from. */
-export const notSeparatedFrom = async (given: S["ClaimIn"]) =>
-  unwrap(await api.POST("/api/core/not-separated-from/", { body: given }));
+export const notSeparatedFrom = operation("not-separated-from");
 
 /** Taxa by accepted name, synonym or common name. */
-export const findNames = async (given: S["WordsIn"]) =>
-  unwrap(await api.POST("/api/core/find-names/", { body: given }));
+export const findNames = operation("find-names");
 
 /** Characters, states, names and fixed words. */
-export const vocabulary = async () => unwrap(await api.POST("/api/core/vocabulary/", { body: {} }));
+const theVocabulary = operation("vocabulary");
+export const vocabulary = () => theVocabulary({});
 
 /** Answer tiles as SVG by character and state. */
-export const tiles = async () => unwrap(await api.POST("/api/core/tiles/", { body: {} }));
+const theTiles = operation("tiles");
+export const tiles = () => theTiles({});
 
 /** A plate of a taxon as SVG text, to be shown as an image. */
-export const plate = async (given: S["PlateIn"]) =>
-  unwrap(await api.POST("/api/core/plate/", { body: given }));
+export const plate = operation("plate");
 
 /** A taxon as it is described. */
-export const species = async (taxon: string) =>
-  unwrap(await api.POST("/api/core/species/", { body: { taxon } }));
+const ofTaxon = operation("species");
+export const species = (taxon: string) => ofTaxon({ taxon });
 
 /** The flora as a list for a day at a place. */
-export const speciesList = async (given: S["DayIn"]) =>
-  unwrap(await api.POST("/api/core/species-list/", { body: given }));
+export const speciesList = operation("species-list");
 
 /** Two to four taxa: only what differs. */
-export const sideBySide = async (given: S["TaxaIn"]) =>
-  unwrap(await api.POST("/api/core/side-by-side/", { body: given }));
+export const sideBySide = operation("side-by-side");
 
 /** What shows when, for the season ring. */
-export const season = async (given: S["DayIn"]) =>
-  unwrap(await api.POST("/api/core/season/", { body: given }));
+export const season = operation("season");
 
 /** What the plants of a place show in a month. */
-export const year = async (given: S["MonthIn"]) => unwrap(await api.POST("/api/core/year/", { body: given }));
+export const year = operation("year");
 
 /** What follows from the entries of a visit, and what speaks against them. */
-export const checkVisit = async (given: S["CheckVisitIn"]) =>
-  unwrap(await api.POST("/api/core/check-visit/", { body: given }));
+export const checkVisit = operation("check-visit");
 
 /** Whether the grown plant fits between the things round its place. */
-export const space = async (given: S["SpaceIn"]) =>
-  unwrap(await api.POST("/api/core/space/", { body: given }));
+export const space = operation("space");
 
 /** A record of an earlier version as the current one has it. */
-export const upgrade = async (given: S["UpgradeIn"]) =>
-  unwrap(await api.POST("/api/core/upgrade/", { body: given }));
+export const upgrade = operation("upgrade");

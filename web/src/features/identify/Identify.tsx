@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
+import { newId } from "@/shared/ids";
 import { useMember } from "@/shared/member";
 import { AFTER_NAME, type Change, type Draft, observationsWeighed, withOne } from "@/shared/records/draft";
 import { type BodyOf, entriesOf, entryOf, withoutEntry } from "@/shared/records/entries";
@@ -45,11 +46,12 @@ export function Identify({ draft, change, vocabulary, site, loose, where, tag }:
     if (look.current.getBoundingClientRect().top < 0) look.current.scrollIntoView();
   }, [current]);
   const record = async (look: BodyOf<"observation">) => {
-    naming.askAhead(look);
     // before the writing, which takes a moment: whoever picks the next organ meanwhile keeps it
     setAsked(null);
     setOrgan(null);
-    await change((now) => ({ entries: withObservation(now.entries, naming.entryFor(look)) }));
+    await change((now) => ({
+      entries: withObservation(now.entries, { id: newId(), kind: "observation", body: look }),
+    }));
   };
   const undo = (id: string) =>
     change((now) => ({

@@ -61,7 +61,6 @@ export function Observation(props: Props) {
             leavesDown
           }
           onAnswer={onAnswer}
-          onLikely={naming.askAhead}
           onSkip={() => onAsk(nextAfter(looks, character.id))}
         />
       ) : organ ? (

@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from "react";
+import { useState } from "react";
 import type { Schemas } from "@/api/client";
 import type { Case } from "@/core";
 import type { Seen } from "@/shared/records/draft";
@@ -9,12 +9,9 @@ import { Term } from "@/shared/terms/Term";
 import { Button, Choice, Notice } from "@/shared/ui";
 import { SampleSheet } from "./SampleSheet";
 import { Strength } from "./Strength";
-import { NO_SENSE, Tiles } from "./Tiles";
+import { Tiles } from "./Tiles";
 
-const LIKELY = 0.2; // an answer at least this probable is asked for ahead
-const MOST_AHEAD = 2;
 const SENSELESS = { applies: false } as const;
-const IDLE_MS = 120; // once the page has settled; who knows the answer at once does not wait for guesses
 
 type Certainty = NonNullable<Seen["certainty"]>;
 type SeenOn = NonNullable<Seen["seen"]>;
@@ -31,8 +28,6 @@ interface Props {
   /** the organ is down: what is looked at lies on the ground */
   fallen: boolean;
   onAnswer: (look: BodyOf<"observation">) => void;
-  /** an answer that will probably be given, so that what follows from it can be asked for while one still looks */
-  onLikely: (look: BodyOf<"observation">) => void;
   onSkip: () => void;
 }
 
@@ -47,29 +42,12 @@ export function Question({
   given,
   fallen,
   onAnswer,
-  onLikely,
   onSkip,
 }: Props) {
   const [certainty, setCertainty] = useState<Certainty>(previous?.certainty ?? "likely");
   const [seen, setSeen] = useState<SeenOn>(previous?.seen ?? (fallen ? "litter" : "plant"));
   const answer = (part: Partial<Seen>) => onAnswer({ character: c.id, certainty, seen, ...part });
   const sampled = c.kind === "count" || c.kind === "measure";
-  const likely = useRef(onLikely);
-  likely.current = onLikely;
-  useEffect(() => {
-    if (c.kind !== "one" || !look) return;
-    const states = look.outcomes.filter((o) => o.probability >= LIKELY).slice(0, MOST_AHEAD);
-    const rest = setTimeout(() => {
-      for (const o of states)
-        likely.current({
-          character: c.id,
-          certainty,
-          seen,
-          ...(o.state === NO_SENSE ? SENSELESS : { states: [o.state] }),
-        });
-    }, IDLE_MS);
-    return () => clearTimeout(rest);
-  }, [c.id, c.kind, look, certainty, seen]);
   useShortcuts([
     { key: "x", label: "looked, not there", run: () => !withheld && answer({ none: true }) },
     { key: "+", label: "surer", run: () => setCertainty(certainty === "unsure" ? "likely" : "sure") },

@@ -1,16 +1,14 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useMemo, useRef } from "react";
-import { newId } from "@/shared/ids";
+import { useQuery } from "@tanstack/react-query";
+import { useMemo } from "react";
 import { caseOf, type Draft } from "@/shared/records/draft";
-import { type BodyOf, type EntryIn, type EntryOf, withEntry } from "@/shared/records/entries";
+import { type EntryIn, type EntryOf, withEntry } from "@/shared/records/entries";
 import type { Site, Vocabulary } from "@/shared/records/reads";
 import { next, ranked } from "./naming";
 
-/** What the core makes of a draft: the ranking, what to look at next, and the same for an answer not given yet. */
+/** What the core makes of a draft: the ranking, what to look at next, one after the other. */
 export function useNaming(draft: Draft, site: Site | undefined, vocabulary: Vocabulary) {
   const kinds = useMemo(() => new Map(vocabulary.characters.map((c) => [c.id, c.kind])), [vocabulary]);
   const given = useMemo(() => caseOf(draft, site, kinds), [draft, site, kinds]);
-  const client = useQueryClient();
   const ranking = useQuery({ ...ranked(given), placeholderData: (before) => before });
   // one after the other: side by side the longer half would hold up the ranking, which is waited for
   const isRanked = ranking.data !== undefined && !ranking.isPlaceholderData;
@@ -18,19 +16,6 @@ export function useNaming(draft: Draft, site: Site | undefined, vocabulary: Voca
   const standing = ranking.data;
   const looks = ahead.data?.next_looks ?? [];
   const withheld = ahead.data?.withheld ?? [];
-  // an observation that is asked about before it is made has the id it will be recorded with
-  const ids = useRef(new Map<string, string>());
-  const entryFor = (body: BodyOf<"observation">): EntryOf<"observation"> => {
-    const key = JSON.stringify([draft.id, body]);
-    const id = ids.current.get(key) ?? newId();
-    ids.current.set(key, id);
-    return { id, kind: "observation", body };
-  };
-  /** Asks for the answer to the case with one observation more, before it is written: it is there when it is needed. */
-  const askAhead = (body: BodyOf<"observation">) => {
-    const longer = caseOf({ ...draft, entries: withObservation(draft.entries, entryFor(body)) }, site, kinds);
-    void client.prefetchQuery(ranked(longer)).then(() => client.prefetchQuery(next(longer)));
-  };
   return {
     given,
     standing,
@@ -40,8 +25,6 @@ export function useNaming(draft: Draft, site: Site | undefined, vocabulary: Voca
     withheld,
     asked: ahead.data !== undefined,
     error: ranking.error,
-    entryFor,
-    askAhead,
   };
 }
 
