@@ -16,7 +16,7 @@ restoreMode();
 hushNotSaved();
 startSender();
 if ("serviceWorker" in navigator)
-  void navigator.serviceWorker.register("/sw.js").then((worker) => worker.waiting?.postMessage("take over"));
+  void navigator.serviceWorker.register("/sw.js").then((worker) => worker?.waiting?.postMessage("take over"));
 
 const root = document.getElementById("root");
 if (root) createRoot(root).render(<App />);

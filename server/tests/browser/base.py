@@ -30,6 +30,7 @@ FLAGS = [
     "--disable-sync",
 ]
 WAIT_MS = 20_000
+LITTLE_MEMORY = "Object.defineProperty(navigator, 'deviceMemory', { get: () => 1 })"
 MOSS, INK, RUST = (
     (0x3F, 0x5F, 0x34),
     (0x21, 0x1F, 0x18),
@@ -93,11 +94,16 @@ class BrowserTestCase(StaticLiveServerTestCase):
         IN_FLIGHT.wait(WAIT_MS / 1000)
         super()._fixture_teardown()
 
-    def open_browser(self, width: int = 1280, height: int = 800, **more: Any) -> Page:
+    def open_browser(self, width: int = 1280, height: int = 800, core: bool = False, **more: Any) -> Page:
+        """A page of its own context. core: whether the device is one that takes the core; most tests ask the
+        server, as a device with little memory does.
+        """
         context = self.browser.new_context(
             viewport={"width": width, "height": height}, accept_downloads=True, **more
         )
         context.set_default_timeout(WAIT_MS)
+        if not core:
+            context.add_init_script(LITTLE_MEMORY)
         self.addCleanup(context.close)
         page = context.new_page()
         page.on("console", self.listen)

@@ -2,17 +2,23 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { lazy } from "react";
 import { createBrowserRouter, RouterProvider, redirect } from "react-router";
 import { Refused } from "@/api/client";
-import { ExchangePage } from "@/features/exchange";
-import { GlossaryPage } from "@/features/glossary";
 import { IdentifyPage } from "@/features/identify";
-import { HistoryPage, InventoryPage } from "@/features/inventory";
-import { SideBySidePage, SpeciesPage, YearPage } from "@/features/species";
-import { SurveyPage } from "@/features/survey";
 import { TodayPage } from "@/features/today";
 import { Broken } from "./Broken";
 import { Gate } from "./Gate";
 
+// Today and Identify come with the first load; the rest when it is opened (the service worker has it on the device).
 const MapPage = lazy(() => import("@/features/map"));
+const inventory = () => import("@/features/inventory");
+const species = () => import("@/features/species");
+const InventoryPage = lazy(async () => ({ default: (await inventory()).InventoryPage }));
+const HistoryPage = lazy(async () => ({ default: (await inventory()).HistoryPage }));
+const SpeciesPage = lazy(async () => ({ default: (await species()).SpeciesPage }));
+const SideBySidePage = lazy(async () => ({ default: (await species()).SideBySidePage }));
+const YearPage = lazy(async () => ({ default: (await species()).YearPage }));
+const SurveyPage = lazy(async () => ({ default: (await import("@/features/survey")).SurveyPage }));
+const ExchangePage = lazy(async () => ({ default: (await import("@/features/exchange")).ExchangePage }));
+const GlossaryPage = lazy(async () => ({ default: (await import("@/features/glossary")).GlossaryPage }));
 
 const queryClient = new QueryClient({
   defaultOptions: {

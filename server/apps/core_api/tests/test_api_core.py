@@ -76,3 +76,26 @@ class DoorOverHttp(TestCase):
             other = signed_in(self.at.owner).post("/api/core/find-names/", {"words": "oak"})
         self.assertEqual(statuses, [200, 200, 429])
         self.assertEqual(other.status_code, 200, "each member has their own measure")
+
+
+class TheFloraForADevice(TestCase):
+    @classmethod
+    def setUpTestData(cls) -> None:
+        cls.at = small_site()
+
+    def test_it_is_the_flora_of_this_installation_and_fetched_again_only_when_it_changed(self) -> None:
+        api = signed_in(self.at.viewer)
+        answer = api.get("/api/core/flora/")
+        told = answer.json()
+        self.assertEqual(told["flora"]["version"], shipped_flora().version)
+        self.assertEqual(told["notes"], shipped_flora().notes)
+        self.assertEqual(answer["Cache-Control"], "private, no-cache")
+        again = api.get("/api/core/flora/", HTTP_IF_NONE_MATCH=answer["ETag"])
+        self.assertEqual((again.status_code, again.content), (304, b""))
+        self.assertEqual(api.get("/api/core/flora/", HTTP_IF_NONE_MATCH='"older"').status_code, 200)
+        packed = api.get("/api/core/flora/", HTTP_ACCEPT_ENCODING="gzip")
+        self.assertLess(len(packed.content), 400_000)
+
+    def test_only_who_is_signed_in_has_it(self) -> None:
+        self.assertEqual(Client().get("/api/core/flora/").status_code, 401)
+        self.assertEqual(signed_in(self.at.viewer).post("/api/core/flora/", {}).status_code, 405)
