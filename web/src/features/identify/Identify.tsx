@@ -46,12 +46,12 @@ export function Identify({ draft, change, vocabulary, site, loose, where, tag }:
     if (look.current.getBoundingClientRect().top < 0) look.current.scrollIntoView();
   }, [current]);
   const record = async (look: BodyOf<"observation">) => {
+    const entry = { id: newId(), kind: "observation", body: look } as const;
+    naming.weigh(entry);
     // before the writing, which takes a moment: whoever picks the next organ meanwhile keeps it
     setAsked(null);
     setOrgan(null);
-    await change((now) => ({
-      entries: withObservation(now.entries, { id: newId(), kind: "observation", body: look }),
-    }));
+    await change((now) => ({ entries: withObservation(now.entries, entry) }));
   };
   const undo = (id: string) =>
     change((now) => ({

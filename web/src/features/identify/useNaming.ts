@@ -1,4 +1,4 @@
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { caseOf, type Draft } from "@/shared/records/draft";
 import { type EntryIn, type EntryOf, withEntry } from "@/shared/records/entries";
@@ -16,6 +16,12 @@ export function useNaming(draft: Draft, site: Site | undefined, vocabulary: Voca
   const standing = ranking.data;
   const looks = ahead.data?.next_looks ?? [];
   const withheld = ahead.data?.withheld ?? [];
+  const client = useQueryClient();
+  /** Weighs an observation while it is still being written. */
+  const weigh = (entry: EntryOf<"observation">) =>
+    void client.prefetchQuery(
+      ranked(caseOf({ ...draft, entries: withObservation(draft.entries, entry) }, site, kinds)),
+    );
   return {
     given,
     standing,
@@ -25,6 +31,7 @@ export function useNaming(draft: Draft, site: Site | undefined, vocabulary: Voca
     withheld,
     asked: ahead.data !== undefined,
     error: ranking.error,
+    weigh,
   };
 }
 
