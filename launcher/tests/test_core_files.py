@@ -9,16 +9,15 @@ import hashlib
 import io
 import json
 import tempfile
+import unittest
 import zipfile
 from pathlib import Path
-
-from django.test import SimpleTestCase
 
 from launcher.core_files import RUNTIME_FILES, core_archive, ensure_core_files
 from launcher.steps import StepFailed
 
 
-class CoreFiles(SimpleTestCase):
+class CoreFiles(unittest.TestCase):
     def setUp(self) -> None:
         folder = tempfile.TemporaryDirectory()
         self.addCleanup(folder.cleanup)
