@@ -63,8 +63,8 @@ describe("the core on this device", () => {
     const two = askDevice<string>("next", { n: 2 });
     const [first, second] = worker.asked;
     expect([first?.operation, first?.given, second?.operation]).toEqual(["rank", '{"n":1}', "next"]);
-    worker.say({ id: second?.id ?? 0, answer: '{"answer":"b"}' });
-    worker.say({ id: first?.id ?? 0, answer: '{"answer":"a"}' });
+    worker.say({ id: second?.id ?? 0, answer: '{"answer":"b"}', heap: 1 });
+    worker.say({ id: first?.id ?? 0, answer: '{"answer":"a"}', heap: 1 });
     expect(await Promise.all([one, two])).toEqual(["a", "b"]);
   });
 
@@ -73,7 +73,7 @@ describe("the core on this device", () => {
     worker.say({ state: "ready", flora: "f" });
     const asked = askDevice("rank", {});
     const refused = { code: "bad_input", message: "on: nothing is not allowed", field: "on" };
-    worker.say({ id: worker.asked[0]?.id ?? 0, answer: JSON.stringify({ refused }) });
+    worker.say({ id: worker.asked[0]?.id ?? 0, answer: JSON.stringify({ refused }), heap: 1 });
     const error = await asked.catch((e: unknown) => e);
     expect(error).toBeInstanceOf(Refused);
     expect(error).toMatchObject({ status: 400, code: "bad_input", field: "on", message: refused.message });
@@ -95,6 +95,26 @@ describe("the core on this device", () => {
     await vi.advanceTimersByTimeAsync(20_000);
     expect(await Promise.all([one, two])).toEqual([undefined, undefined]);
     expect([deviceCore(), worker.ended]).toEqual(["failed", true]);
+  });
+
+  it("starts afresh when its heap has grown past what a device can spare, after the answer", async () => {
+    vi.stubGlobal(
+      "Worker",
+      class {
+        constructor() {
+          const fake = new Fake();
+          fakes.push(fake);
+          // biome-ignore lint/correctness/noConstructorReturn: the test holds what was made
+          return fake;
+        }
+      },
+    );
+    const worker = start();
+    worker.say({ state: "ready", flora: "f" });
+    const asked = askDevice("rank", {});
+    worker.say({ id: worker.asked[0]?.id ?? 0, answer: '{"answer":"a"}', heap: 500_000_000 });
+    expect(await asked).toBe("a");
+    expect([worker.ended, deviceCore(), fakes.length]).toEqual([true, "starting", 2]);
   });
 
   it("can be started again after it failed, and an ended one is not heard any more", () => {

@@ -7,6 +7,7 @@ export type DeviceCore = "off" | "starting" | "ready" | "unable" | "failed";
 
 const ANSWER_LIMIT_MS = 20_000; // a core that is silent so long is given up
 const LEAST_MEMORY_GB = 2;
+const MOST_HEAP = 400_000_000; // bytes; a heap never shrinks, so that a core past it starts afresh
 
 let state: DeviceCore = "off";
 let worker: Worker | null = null;
@@ -102,6 +103,10 @@ export async function askDevice<T>(operation: string, given: unknown): Promise<T
     own.postMessage({ id, operation, given: JSON.stringify(given) } satisfies ToWorker);
   });
   if (!message || !("answer" in message)) return undefined;
+  if (message.heap > MOST_HEAP && waiting.size === 0 && worker === own) {
+    stopCore();
+    startCore();
+  }
   const told = JSON.parse(message.answer) as { answer: T } | { refused: Refusal };
   if ("answer" in told) return told.answer;
   throw new Refused(400, told.refused.code, told.refused.message, told.refused.field);

@@ -39,6 +39,12 @@ export const rank = operation("rank");
 /** What to look at next for a case; an empty list where nothing is worth an observation. */
 export const nextObservations = operation("next");
 
+/** The whole answer to a case: the ranking and what to look at next. */
+export const namePlant = operation("name");
+
+/** The balance of a case in plain words. */
+export const explain = operation("explain");
+
 /** What a name that one knows is not yet separated from. */
 export const notSeparatedFrom = operation("not-separated-from");
 

@@ -13,6 +13,7 @@ interface Desk {
 }
 
 let desk: Desk | null = null;
+let heap = () => 0;
 const say = (message: FromWorker) => self.postMessage(message);
 
 self.addEventListener("message", ({ data }: MessageEvent<ToWorker>) => {
@@ -30,6 +31,8 @@ async function start() {
       fetch(files.core).then((response) => response.arrayBuffer()),
     ]);
     const python = await load({ indexURL: runtime });
+    const memory = (python as unknown as { _module: { HEAPU8: Uint8Array } })._module;
+    heap = () => memory.HEAPU8.byteLength;
     python.unpackArchive(archive, "zip");
     desk = python.pyimport("jubark_core.desk").desk_of(flora) as Desk;
     // the views that a first case needs are filled before anyone waits for it
@@ -43,7 +46,8 @@ async function start() {
 function answer(id: number, operation: string, given: string) {
   try {
     if (!desk) throw new Error("not started");
-    say({ id, answer: desk.answer(operation, given) });
+    const told = desk.answer(operation, given);
+    say({ id, answer: told, heap: heap() });
   } catch (error) {
     say({ id, broken: String(error) });
   }

@@ -72,6 +72,18 @@ describe("keys of a screen", () => {
     expect(acts.plain).toHaveBeenCalledTimes(1);
   });
 
+  it("letters are keys in a field for numbers that says so, figures are not", async () => {
+    await show([
+      { key: "z", label: "undo", run: acts.plain },
+      { key: "1", label: "the first", run: acts.more },
+    ]);
+    const field = document.querySelector("input") as HTMLInputElement;
+    field.dataset["letters"] = "keys";
+    await press("z", field);
+    await press("1", field);
+    expect([acts.plain.mock.calls.length, acts.more.mock.calls.length]).toEqual([1, 0]);
+  });
+
   it("where two screens take the same key, the one that goes first has it alone", async () => {
     await show(
       [{ key: "Enter", label: "go on", run: acts.plain }],

@@ -15,16 +15,30 @@ const held = new Set<Held>();
 /** Every key that works now, for the list behind `?`. */
 export const shortcutsNow = (): Shortcut[] => [...held].flatMap((l) => l.current);
 
-/** Enter on a button presses the button; keys rest with Ctrl, Alt or Meta, and while a dialog is open. */
+const WRITTEN_IN = ["INPUT", "TEXTAREA", "SELECT"];
+
+/**
+ * Enter on a button presses the button; keys rest while one types, with Ctrl, Alt or Meta, and while a dialog is open. In
+ * a field for numbers that says so (`data-letters="keys"`) letters are keys still.
+ */
 const rests = (event: KeyboardEvent) => {
-  const on = event.target instanceof HTMLElement ? event.target.tagName : "";
+  const at = event.target instanceof HTMLElement ? event.target : null;
+  const on = at?.tagName ?? "";
+  const letter = /^[a-z]$/.test(event.key) && at?.dataset["letters"] === "keys";
+  if (WRITTEN_IN.includes(on) && !letter) return true;
   const pressing = event.key === "Enter" && ["BUTTON", "A", "SUMMARY"].includes(on);
   const modified = event.ctrlKey || event.metaKey || event.altKey;
   return pressing || modified || document.querySelector("[role=dialog]") !== null;
 };
 
-/** By what a key writes, not by where it is: '+' and '?' are elsewhere on every keyboard. They rest while one types. */
-const BY_KEY = { useKey: true, ignoreModifiers: true, splitKey: "¦", ignoreEventWhen: rests } as const;
+/** By what a key writes, not by where it is: '+' and '?' are elsewhere on every keyboard. */
+const BY_KEY = {
+  useKey: true,
+  ignoreModifiers: true,
+  splitKey: "¦",
+  enableOnFormTags: true, // which of them take keys is said above
+  ignoreEventWhen: rests,
+} as const;
 
 /** Keys of the screen that is open. */
 export function useShortcuts(shortcuts: Shortcut[]) {

@@ -10,6 +10,7 @@ from django.http import HttpRequest, HttpResponse
 from django.utils.decorators import method_decorator
 from django.views.decorators.gzip import gzip_page
 from django.views.decorators.http import condition
+from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.views import APIView
@@ -33,7 +34,11 @@ def _etag(request: HttpRequest) -> str:
 class FloraView(APIView):
     """The whole flora, fetched again only when it has changed."""
 
-    @extend_schema(exclude=True)  # a file of the app, like its code
+    @extend_schema(
+        operation_id="core_flora",
+        description="The compiled flora (docs/compiled-flora.schema.json) and this installation's notes.",
+        responses={(200, "application/json"): OpenApiTypes.OBJECT, 304: None},
+    )
     def get(self, request: Request) -> HttpResponse:
         response = condition(etag_func=_etag)(_whole)(request)
         response["Cache-Control"] = "private, no-cache"

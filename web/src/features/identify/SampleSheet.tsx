@@ -71,6 +71,7 @@ export function SampleSheet({ character: c, vocabulary, previous, withValues, on
         <Field
           label={`Next (${c.unit})`}
           inputMode={whole ? "numeric" : "decimal"}
+          data-letters="keys"
           value={typed}
           error={wrong || undefined}
           hint="Enter adds it; Enter on an empty field keeps them"

@@ -17,7 +17,7 @@ export function Field({
   hint,
   className = "",
   ...rest
-}: Shared & InputHTMLAttributes<HTMLInputElement>) {
+}: Shared & InputHTMLAttributes<HTMLInputElement> & { "data-letters"?: "keys" }) {
   const id = useId();
   return (
     <div className={className}>
