@@ -103,7 +103,8 @@ class OnDevice(BrowserTestCase):
         # signing out takes the flora along, and needs the network
         page.context.set_offline(False)
         page.get_by_role("button", name="Account").first.click()
-        page.get_by_role("button", name="Sign out").click()
+        with page.expect_navigation():  # the page is loaded anew once everything is off the device
+            page.get_by_role("button", name="Sign out").click()
         expect(page.get_by_label("Password")).to_be_visible()
         held = page.evaluate("async () => (await caches.keys()).includes('flora-of-the-core')")
         self.assertFalse(held)

@@ -36,7 +36,8 @@ export function Identify({ draft, change, vocabulary, site, loose, where, tag }:
   const { standing } = naming;
   const leavesDown = (season.data?.find((s) => s.organ === "leaf")?.now ?? 1) < 0.25;
   const weighed = observationsWeighed(draft);
-  const current = asked ?? (organ ? null : (naming.looks[0]?.character ?? null));
+  // what was suggested before the last answer is not suggested again while the next is weighed
+  const current = asked ?? (organ || !naming.asked ? null : (naming.looks[0]?.character ?? null));
 
   // a new question starts at its top, also where the last one was answered far down the page
   const look = useRef<HTMLElement>(null);

@@ -79,7 +79,7 @@ export function Observation(props: Props) {
           in the hand.
         </p>
       ) : !naming.error ? (
-        <PageState error={null} what="the candidates" />
+        <PageState error={null} what="the next observation" />
       ) : (
         <p className="py-4">Pick what is in the hand.</p>
       )}

@@ -29,7 +29,7 @@ export function useNaming(draft: Draft, site: Site | undefined, vocabulary: Voca
     stale: ranking.isPlaceholderData,
     looks,
     withheld,
-    asked: ahead.data !== undefined,
+    asked: ahead.data !== undefined && !ahead.isPlaceholderData,
     error: ranking.error,
     weigh,
   };
