@@ -34,7 +34,7 @@ PRESS = """() => new Promise((done) => {
   const watch = new MutationObserver(() => requestAnimationFrame(() => {
     const now = performance.now() - start;
     if (told[0] < 0 && names.innerText !== ranking) told[0] = now;
-    if (told[1] < 0 && asked() !== question) told[1] = now;
+    if (told[1] < 0 && asked() && asked() !== question) told[1] = now;
     if (told[0] > 0 && told[1] > 0) { watch.disconnect(); done(told); }
   }));
   watch.observe(document.body, { subtree: true, childList: true, characterData: true });
