@@ -30,7 +30,7 @@ def lock(arguments: list[str]) -> int:
             [python, "-m", "pip", "install", "-q", "pip-tools"],
             "see whether the package index is reached",
         )
-        for name in ("app", "dev", "node"):
+        for name in ("app", "dev", "node", "wasm"):
             command = [
                 python,
                 "-m",

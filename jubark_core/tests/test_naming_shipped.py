@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import math
 import random
+import sys
 import unittest
 from concurrent.futures import ThreadPoolExecutor
 from typing import Any
@@ -138,6 +139,7 @@ class Harm(unittest.TestCase):
 
 
 class ManyAtOnce(unittest.TestCase):
+    @unittest.skipIf(sys.platform == "emscripten", "the Python of browsers has no threads")
     def test_threads_that_name_different_plants_do_not_disturb_each_other(self) -> None:
         dates = [f"2026-{month:02d}-15" for month in range(1, 13)] * 2
         cases = [
