@@ -10,7 +10,7 @@ import json
 from typing import Any
 
 from jubark_core import door
-from jubark_core.errors import InputError, shown
+from jubark_core.errors import InputError
 from jubark_core.flora.model import Flora
 from jubark_core.naming.engine import RunningCase
 
@@ -33,14 +33,7 @@ class Desk:
         try:
             return json.dumps({"answer": self._answer(operation, json.loads(given))}, allow_nan=False)
         except InputError as error:
-            refused = {
-                "code": "bad_input",
-                "message": str(error),
-                "field": error.place,
-                "value": shown(error.value),
-                "allowed": error.allowed,
-            }
-            return json.dumps({"refused": refused})
+            return json.dumps({"refused": error.told()})
 
     def _answer(self, operation: str, given: Any) -> Any:
         if operation in (RANK, NEXT, WHOLE) and isinstance(given, dict):

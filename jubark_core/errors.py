@@ -20,6 +20,16 @@ class InputError(JubarkError):
         self.allowed = allowed
         super().__init__(f"{place}: {shown(value)} is not allowed; {allowed}")
 
+    def told(self) -> dict[str, str]:
+        """The refusal as every door gives it: code, message, field, value and what is allowed."""
+        return {
+            "code": "bad_input",
+            "message": str(self),
+            "field": self.place,
+            "value": shown(self.value),
+            "allowed": self.allowed,
+        }
+
 
 class OutOfRangeError(InputError):
     """A number outside the range in which it can be a measurement."""

@@ -23,16 +23,7 @@ def answer(error: Exception, context: dict[str, Any]) -> Response | None:
     """One shape for every refusal: code, message, and where it applies field, value, allowed."""
     if isinstance(error, InputError):
         set_rollback()
-        return Response(
-            {
-                "code": "bad_input",
-                "message": str(error),
-                "field": error.place,
-                "value": shown(error.value),
-                "allowed": error.allowed,
-            },
-            status=400,
-        )
+        return Response(error.told(), status=400)
     if isinstance(error, FloraError):
         set_rollback()
         return Response({"code": "bad_input", "message": str(error)}, status=400)

@@ -22,7 +22,7 @@ from apps.plants.services.record_plant import record_plant
 from apps.plants.services.record_visit import record_visit
 from config.errors import BadInput, DomainError, TooLarge
 from jubark_core.checks import require_moment, require_one_of, require_storable
-from jubark_core.errors import InputError, shown
+from jubark_core.errors import InputError
 from jubark_core.records.json_schema import MOST_ITEMS
 from jubark_core.records.shapes import Id
 from jubark_core.records.upgrade import upgrade
@@ -71,14 +71,7 @@ def _judge(actor: Member, item: Any, clock_off: bool) -> dict[str, Any]:
     except WaitingOn as waiting:
         return answer | {"answer": "waiting", "on": waiting.on}
     except InputError as error:
-        refused = {
-            "code": "bad_input",
-            "message": str(error),
-            "field": error.place,
-            "value": shown(error.value),
-            "allowed": error.allowed,
-        }
-        return answer | {"answer": "refused", **refused}
+        return answer | {"answer": "refused", **error.told()}
     except DomainError as error:
         if error.code == "id_reused":
             _keep_both(actor, item)
