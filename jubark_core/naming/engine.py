@@ -81,11 +81,13 @@ class RunningCase:
 
     def _weigh(self, case: dict[str, Any]) -> Weighed:
         about = {key: value for key, value in case.items() if key != "observations"}
-        same = self._weighed is not None and about == self._about
-        if same and self._weighed is not None and case.get("observations") == self._observations:
-            return self._weighed
-        weighed = weigh(read_case(case, self._flora), self._flora, self._weighed if same else None)
-        self._about, self._observations, self._weighed = about, case.get("observations"), weighed
+        observations = case.get("observations")
+        held = self._weighed if about == self._about else None
+        if held is not None and observations == self._observations:
+            return held
+        # without observations it is the next plant of the same place and day: what the last one left goes
+        weighed = weigh(read_case(case, self._flora), self._flora, held if observations else None)
+        self._about, self._observations, self._weighed = about, observations, weighed
         return weighed
 
 

@@ -10,6 +10,7 @@ from jubark_core import door
 from jubark_core.desk import Desk, desk_of
 from jubark_core.errors import InputError
 from jubark_core.flora.load import shipped_flora
+from jubark_core.naming.engine import RunningCase
 from jubark_core.tests.door_requests import SOUND
 
 FLORA = shipped_flora()
@@ -71,6 +72,17 @@ class AtTheDesk(unittest.TestCase):
                     self.assertEqual(
                         self.told(operation, case)["answer"], plain(door.run(operation, case, FLORA))
                     )
+
+    def test_the_next_plant_starts_with_nothing_kept_of_the_last(self) -> None:
+        running = RunningCase(FLORA)
+        evidence = []
+        for looks in (LOOKS[:1], LOOKS, [], LOOKS[:2]):
+            running.name({**CASE, "observations": looks})
+            assert running._weighed is not None
+            evidence.append(running._weighed.evidence)
+        self.assertIs(evidence[0], evidence[1])
+        self.assertIsNot(evidence[1], evidence[2])
+        self.assertIs(evidence[2], evidence[3])
 
     def test_a_refused_look_leaves_the_case_as_it_was(self) -> None:
         case = {**CASE, "observations": LOOKS[:2]}

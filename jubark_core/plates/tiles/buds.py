@@ -5,15 +5,11 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 
-from jubark_core.plates.colours import FRUIT, LEAF, WOOD
+from jubark_core.plates.colours import WOOD
 from jubark_core.plates.pen import Page, Scatter
 from jubark_core.plates.tiles.wood import BUD, BUD_LINE, bud, twig
 
 BROWN, DARK = WOOD["brown"]
-RED = FRUIT["red"]
-PINK = FRUIT["pink"]
-TAN = FRUIT["brown"]
-GREEN, LINE = LEAF["green"]
 
 
 def _flattened(page: Page, state: str) -> None:

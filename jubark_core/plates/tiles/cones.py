@@ -5,14 +5,11 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 
-from jubark_core.plates.colours import FRUIT, LEAF, WOOD
+from jubark_core.plates.colours import FRUIT, WOOD
 from jubark_core.plates.pen import Page
 
 BROWN, DARK = WOOD["brown"]
-RED = FRUIT["red"]
-PINK = FRUIT["pink"]
 TAN = FRUIT["brown"]
-GREEN, LINE = LEAF["green"]
 
 
 def _cone(page: Page, top: float, bottom: float, x: float = 60, wide: float = 20) -> None:

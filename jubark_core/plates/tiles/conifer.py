@@ -10,7 +10,6 @@ from jubark_core.plates.pen import Page, Point, turned
 
 GREEN, LINE = LEAF["green"]
 BROWN, DARK = WOOD["brown"]
-WHITE = "#f1f3ea"
 NEEDLE = ("#5f7d4a", "#26371f")
 
 

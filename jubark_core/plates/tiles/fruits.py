@@ -11,7 +11,6 @@ from jubark_core.plates.tiles.flowers import stalked
 
 BROWN, DARK = WOOD["brown"]
 RED = FRUIT["red"]
-PINK = FRUIT["pink"]
 TAN = FRUIT["brown"]
 GREEN, LINE = LEAF["green"]
 

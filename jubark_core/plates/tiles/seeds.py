@@ -6,7 +6,7 @@ import itertools
 import math
 from collections.abc import Callable
 
-from jubark_core.plates.colours import FRUIT, LEAF, WOOD
+from jubark_core.plates.colours import FRUIT, WOOD
 from jubark_core.plates.pen import Page, turned
 from jubark_core.plates.tiles.fruits import cut_fruit
 
@@ -14,7 +14,6 @@ BROWN, DARK = WOOD["brown"]
 RED = FRUIT["red"]
 PINK = FRUIT["pink"]
 TAN = FRUIT["brown"]
-GREEN, LINE = LEAF["green"]
 
 
 def _stones(page: Page, state: str) -> None:

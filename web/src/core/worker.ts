@@ -23,7 +23,7 @@ self.addEventListener("message", ({ data }: MessageEvent<ToWorker>) => {
 
 async function start() {
   try {
-    if ("caches" in self) await store(files);
+    await store(files);
     const runtime = new URL(files.runtime, self.location.href).href;
     const [{ loadPyodide: load }, flora, archive] = await Promise.all([
       import(/* @vite-ignore */ `${runtime}pyodide.mjs`) as Promise<{ loadPyodide: typeof loadPyodide }>,
