@@ -106,6 +106,7 @@ class Vocabulary(TypedDict):
     judged: dict[str, list[WordOfList]]
     records: RecordsShown
     terms: list[TermShown]
+    areas: list[WordOfList]
 
 
 class Tiles(TypedDict):
@@ -170,6 +171,10 @@ def vocabulary(flora: Flora) -> Vocabulary:
         "conditions": [{"id": k, "label": shown_word(k), "help": v} for k, v in CONDITION_WORDS.items()],
         "records": described_records(),
         "terms": terms(),
+        "areas": sorted(
+            ({"id": code, "label": area["name"]} for code, area in flora.area.items()),
+            key=lambda area: area["label"],
+        ),
     }
 
 

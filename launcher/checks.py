@@ -6,13 +6,12 @@ import time
 
 from launcher import ROOT
 from launcher.cluster import throw_away_cluster
-from launcher.demo import SERVER
 from launcher.packages import TEST, ensure_packages
 from launcher.python_env import PYTHON, VENV, ensure_python
+from launcher.serving import MANAGE, SERVER
 from launcher.steps import run, say
 from launcher.web_build import ensure_build, ensure_modules, run_npm
 
-MANAGE = [str(PYTHON), str(SERVER / "manage.py")]
 TEST_ENV = {
     "DJANGO_SETTINGS_MODULE": "config.settings.test",
     "DJANGO_ALLOW_ASYNC_UNSAFE": "1",
@@ -61,6 +60,8 @@ def types(arguments: list[str]) -> int:
     )
     run_npm("TypeScript types made from the API description", ["run", "schema:check"])
     run_npm("tsc", ["run", "types"])
+    made = [*MANAGE, "makemigrations", "--check", "--dry-run"]
+    run("migrations that are missing", made, "python3 server/manage.py makemigrations", env=TEST_ENV)
     return 0
 
 

@@ -56,6 +56,7 @@ class Cluster:
     def environment(self) -> dict[str, str]:
         """What the application needs to reach it."""
         return {
+            "JUBARK_DB_HOST": "127.0.0.1",
             "JUBARK_DB_PORT": str(self.port),
             "JUBARK_DB_USER": USER,
             "JUBARK_DB_PASSWORD": self.password,
@@ -79,7 +80,11 @@ def data_home() -> Path:
 
 def demo_cluster() -> Cluster:
     """The demonstration's cluster, kept between runs."""
-    home = data_home() / "demo"
+    return cluster_in(data_home() / "demo")
+
+
+def cluster_in(home: Path) -> Cluster:
+    """The cluster of a folder."""
     # a socket's path may be 107 bytes long, so that it does not lie below the home
     mark = hashlib.sha256(str(home).encode()).hexdigest()[:8]
     return Cluster(home, Path(tempfile.gettempdir()) / f"jubark-{os.geteuid()}-{mark}")

@@ -10,7 +10,7 @@ sys.path.insert(0, str(Path(__file__).resolve().parent.parent))  # jubark_core l
 
 def main() -> None:
     """Run one management command."""
-    os.environ.setdefault("DJANGO_SETTINGS_MODULE", "config.settings.demo")
+    os.environ.setdefault("DJANGO_SETTINGS_MODULE", "config.settings.local")
     from django.core.management import execute_from_command_line
 
     execute_from_command_line(sys.argv)

@@ -18,6 +18,7 @@ class Area(TypedDict):
     planted ones.
     """
 
+    name: str
     region: str
     zone: list[int]
     near: list[str]
@@ -66,6 +67,7 @@ def area_index(areas: dict[str, Any]) -> dict[str, Area]:
     return {
         code: {
             "region": region,
+            "name": areas.get("area_name", {}).get(code, f"{code}, {areas['region_name'][region]}"),
             "zone": areas.get("zone", {}).get(code, []),
             "near": sorted(near.get(code, ())),
             "said_under": [code, "@" + region, WORLD],

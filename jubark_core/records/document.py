@@ -7,6 +7,7 @@ from typing import Any
 
 from jubark_core.records.bodies import KINDS
 from jubark_core.records.fields import Row, fields_of
+from jubark_core.records.office import Block, Competence, Contact, Site
 from jubark_core.records.quantities import QUANTITIES
 from jubark_core.records.shapes import Several, Shape
 from jubark_core.records.things import ClockConfirmation, Conventions, EntryHead, Plant, Visit
@@ -28,7 +29,7 @@ def document() -> str:
 
 def _lines() -> Iterator[str]:
     yield "## Things"
-    for cls in (Plant, Visit, EntryHead, ClockConfirmation, Conventions):
+    for cls in (Plant, Visit, EntryHead, ClockConfirmation, Conventions, Site, Block, Contact, Competence):
         yield from _table(cls.__name__, cls)
     yield "## Kinds of entry"
     for kind, what in KINDS.items():

@@ -103,6 +103,23 @@ def read_as(cls: type[T], place: str, raw: Any, words: Words) -> T:
     return found
 
 
+def read_change(cls: type[T], now: Mapping[str, Any], given: Any, words: Words) -> tuple[T, list[str]]:
+    """(the record after a change, the fields that were given). now: the record as raw JSON; what is left out
+    stays as it is, a record inside is changed field by field.
+
+    Raises InputError as `read_as`, and for a change of nothing.
+    """
+    if not isinstance(given, dict) or not given:
+        raise InputError("body", given, "an object with at least one field to change")
+    merged = dict(now)
+    for name, value in given.items():
+        inner = now.get(name) if isinstance(value, dict) else None
+        known = fields_of(cls).get(name)
+        of_rows = known is not None and isinstance(known.holds, Row)
+        merged[name] = {**inner, **value} if of_rows and isinstance(inner, dict) else value
+    return read_as(cls, "", merged, words), sorted(given)
+
+
 def _is_default(given: Any, default: Any) -> bool:
     """Whether what is given says no more than leaving it out. A zero is no false, a one no true."""
     if type(given) is type(default):

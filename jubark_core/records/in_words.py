@@ -6,6 +6,7 @@ from typing import Annotated, Any, Literal, NotRequired, TypedDict
 
 from jubark_core.records.bodies import KINDS
 from jubark_core.records.fields import Described, Row, fields_of
+from jubark_core.records.office import OFFICE, USUAL_CONVENTIONS, office_fields
 from jubark_core.records.quantities import QUANTITIES
 from jubark_core.records.shapes import (
     Day,
@@ -126,6 +127,14 @@ class UnitShown(TypedDict):
     places: Annotated[int, "Decimals shown."]
 
 
+class UsualShown(TypedDict):
+    """Conventions that are usual in a region."""
+
+    units: str
+    breast_height_m: float
+    protection: str
+
+
 class RecordsShown(TypedDict):
     """Every kind of entry, every quantity and every convention, described."""
 
@@ -134,6 +143,8 @@ class RecordsShown(TypedDict):
     kinds: list[KindShown]
     quantities: list[QuantityShown]
     conventions: list[FieldShown]
+    office: Annotated[dict[str, list[FieldShown]], "Fields of site, block, contact and competence."]
+    usual_conventions: Annotated[dict[str, UsualShown], "By region, offered for a new site."]
 
 
 def described_records() -> RecordsShown:
@@ -170,6 +181,17 @@ def described_records() -> RecordsShown:
             for name, q in QUANTITIES.items()
         ],
         "conventions": [field_in_words(name, d) for name, d in CONVENTIONS.items()],
+        "office": {
+            thing: [field_in_words(name, d) for name, d in office_fields(thing).items()] for thing in OFFICE
+        },
+        "usual_conventions": {
+            region: {
+                "units": usual["units"],
+                "breast_height_m": usual["breast_height_m"],
+                "protection": usual["protection"],
+            }
+            for region, usual in USUAL_CONVENTIONS.items()
+        },
     }
 
 
@@ -183,7 +205,7 @@ def field_in_words(name: str, what: Described) -> FieldShown:
         required=what.required,
         **shape_in_words(what.holds),  # type: ignore[typeddict-item]  # its optional keys stay optional
     )
-    if what.default not in (None, "", (), {}) and not what.required:
+    if what.default not in (None, "", (), {}) and not what.required and not isinstance(what.holds, Row):
         found["default"] = what.default
     return found
 

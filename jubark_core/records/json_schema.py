@@ -6,6 +6,7 @@ from typing import Any
 
 from jubark_core.records.bodies import KINDS
 from jubark_core.records.fields import object_schema
+from jubark_core.records.office import OFFICE
 from jubark_core.records.shapes import Schema
 from jubark_core.records.things import ClockConfirmation, Conventions, EntryHead, Plant, Visit
 from jubark_core.records.typed_schema import REF
@@ -24,6 +25,9 @@ def components() -> dict[str, Schema]:
         "ClockConfirmationIn": object_schema(ClockConfirmation),
         "ConventionsIn": {**object_schema(Conventions), "minProperties": 1},
     }
+    for name, thing in OFFICE.items():
+        found[_name(name, "In")] = object_schema(thing)
+        found[_name(name, "Change")] = _change(thing)
     for kind, what in KINDS.items():
         found[_name(kind, "Body")] = object_schema(what.body)
         found[_name(kind, "EntryIn")] = _entry(kind, _head_in(), ["body", "id"])
@@ -52,6 +56,13 @@ def components() -> dict[str, Schema]:
         "additionalProperties": False,
     }
     return found
+
+
+def _change(thing: type) -> Schema:
+    """What may be changed of a thing: any of its fields, at least one; what is left out stays."""
+    schema = object_schema(thing)
+    schema.pop("required", None)
+    return {**schema, "minProperties": 1}
 
 
 def _name(kind: str, suffix: str) -> str:

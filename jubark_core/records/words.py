@@ -57,6 +57,9 @@ TAG_STATES = ("set", "lost", "retired", "second")
 
 UNITS = ("metric", "us_customary")
 REGIONS = ("us", "uk", "au")
+BIOSECURITY = ("clean", "suspect", "infested")
+COMPETENCES = ("licence", "qualification", "training")
+HARDINESS_ZONES = tuple(f"{zone}{half}" for zone in range(1, 14) for half in "ab")
 PROTECTION_STANDARDS = ("bs5837", "as4970", "foot_per_inch", "foot_and_half_per_inch")
 SURVEY_STEPS = ("where", "name", "diameter", "height", "crown", "condition", "signs", "notes")
 

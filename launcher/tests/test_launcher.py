@@ -14,7 +14,7 @@ import unittest
 from pathlib import Path
 from unittest.mock import patch
 
-from launcher import cluster, demo
+from launcher import cluster, demo, place, serving
 from launcher.__main__ import main
 from launcher.steps import StepFailed, run
 from launcher.web_build import node_is_new_enough
@@ -46,7 +46,7 @@ class Launcher(unittest.TestCase):
         self.assertIn("demo", told.getvalue())
         for arguments in (["--port", "80"], ["--port", "x"], ["--port", "²²²²"], ["--port"], ["--host"]):
             with self.assertRaises(StepFailed):
-                demo.wanted_port(arguments)
+                serving.wanted_port(arguments)
 
     def test_f17_help_is_no_error(self) -> None:
         for arguments in (["demo", "-h"], ["demo", "--help"], ["--help"], ["-h"]):
@@ -57,7 +57,7 @@ class Launcher(unittest.TestCase):
     def test_f11_a_port_that_is_taken_is_said_before_anything_is_set_up(self) -> None:
         with (
             socket.socket() as other,
-            patch.object(demo, "ensure_packages", side_effect=AssertionError("set up too early")),
+            patch.object(place, "ensure_packages", side_effect=AssertionError("set up too early")),
         ):
             other.bind(("127.0.0.1", 0))
             other.listen()
@@ -68,13 +68,13 @@ class Launcher(unittest.TestCase):
         self.assertIn("--port N", caught.exception.remedy)
 
     def test_without_a_port_the_first_free_one_is_taken(self) -> None:
-        with demo.listen(None) as first, demo.listen(None) as second:
+        with serving.listen(None) as first, serving.listen(None) as second:
             self.assertNotEqual(first.getsockname(), second.getsockname())
 
 
 class Watching(unittest.TestCase):
     def setUp(self) -> None:
-        self.listening = demo.listen(None)
+        self.listening = serving.listen(None)
         self.addCleanup(self.listening.close)
         folder = tempfile.TemporaryDirectory()
         self.addCleanup(folder.cleanup)
@@ -83,31 +83,31 @@ class Watching(unittest.TestCase):
         quiet.__enter__()
         self.addCleanup(quiet.__exit__, None, None, None)
 
-    def standing_in(self, script: str) -> demo.Watched:
+    def standing_in(self, script: str) -> serving.Watched:
         """Processes that do what the script says instead of serving."""
         self.python.write_text(f"#!/bin/sh\n{script}\n")
         self.python.chmod(0o755)
-        watched = demo.Watched(self.listening, {})
+        watched = serving.Watched(self.listening, {})
         self.addCleanup(watched.stop)
         return watched
 
     def test_f10_a_process_that_dies_is_started_again(self) -> None:
-        with patch.object(demo, "PYTHON", self.python):
+        with patch.object(serving, "PYTHON", self.python):
             watched = self.standing_in("exec sleep 60")
             watched.keep_up()
             first = list(watched.processes)
-            self.assertEqual(len(first), demo.PROCESSES)
+            self.assertEqual(len(first), serving.PROCESSES)
             first[0].kill()
             first[0].wait()
             watched.keep_up()
-            self.assertEqual(len([p for p in watched.processes if p.poll() is None]), demo.PROCESSES)
+            self.assertEqual(len([p for p in watched.processes if p.poll() is None]), serving.PROCESSES)
             self.assertIn(first[1], watched.processes)
 
     def test_f10_processes_that_die_at_once_end_the_demonstration_with_a_reason(self) -> None:
-        with patch.object(demo, "PYTHON", self.python):
+        with patch.object(serving, "PYTHON", self.python):
             watched = self.standing_in("exit 3")
             with self.assertRaises(StepFailed) as caught:
-                for _ in range(demo.MOST_RESTARTS + 2):
+                for _ in range(serving.MOST_RESTARTS + 2):
                     watched.keep_up()
                     for process in watched.processes:
                         process.wait()

@@ -38,6 +38,7 @@ REFUSAL: dict[str, Any] = {
 }
 SIGN_IN, FORBIDDEN, BAD_INPUT, NOT_FOUND = "401", "403", "400", "404"
 TOO_LARGE, OTHER_TYPE, TOO_MANY, AWAY = "413", "415", "429", "503"
+BEFORE, GONE = "409", "410"
 WORDS = {
     BAD_INPUT: "Something in it cannot be used; the answer names it.",
     SIGN_IN: "Nobody is signed in.",
@@ -45,7 +46,8 @@ WORDS = {
     NOT_FOUND: "Unknown, or of another organisation: the two look the same.",
     "405": "Not at this address.",
     "406": "Not as this kind of answer.",
-    "409": "It was decided or taken before.",
+    BEFORE: "It was decided, taken or erased before, or an owner would be missing.",
+    GONE: "A link that was used, withdrawn or has expired.",
     TOO_LARGE: "More than one request may carry.",
     OTHER_TYPE: "Not as this kind of content.",
     TOO_MANY: "Too many wrong sign-ins, or more asked of the core than hands can.",
@@ -63,9 +65,13 @@ def add_refusals(result: dict[str, Any], **_: Any) -> dict[str, Any]:
             if named or "block" in path or "site" in str(operation.get("requestBody", "")):
                 statuses.append(NOT_FOUND)
             if method in ("post", "put", "patch"):
-                statuses += [TOO_LARGE, OTHER_TYPE, NOT_FOUND, "409"]
-            if path.startswith(("/api/session/", "/api/core/")):
+                statuses += [TOO_LARGE, OTHER_TYPE, NOT_FOUND, BEFORE]
+            if path.startswith(("/api/session/", "/api/core/", "/api/first-run/", "/api/links/")):
                 statuses.append(TOO_MANY)
+            if path.startswith("/api/links/"):
+                statuses.append(GONE)
+            if method == "delete":
+                statuses.append(BEFORE)
             for status in sorted(set(statuses)):
                 operation["responses"].setdefault(
                     status,

@@ -27,6 +27,7 @@ LARGEST_BODY = (
 
 def main(arguments: list[str]) -> int:
     """Serve until a signal."""
+    os.umask(0o077)  # whatever this process writes is for its own account
     where = arguments[0] if arguments else os.environ.get("JUBARK_LISTEN", "127.0.0.1:8417")
     from config.wsgi import application  # reads the settings and the flora
 

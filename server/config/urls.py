@@ -20,6 +20,7 @@ MOVED = (
 urlpatterns = [
     re_path(MOVED, app_outdated, name="moved"),
     path("api/health/", health, name="health"),
+    path("api/", include("apps.installation.api.urls")),
     path("api/", include("apps.organisations.api.urls")),
     path("api/", include("apps.sites.api.urls")),
     path("api/", include("apps.plants.api.urls")),

@@ -8,7 +8,7 @@ sys.path.insert(0, str(Path(__file__).resolve().parent.parent.parent))
 
 from django.core.wsgi import get_wsgi_application
 
-os.environ.setdefault("DJANGO_SETTINGS_MODULE", "config.settings.demo")
+os.environ.setdefault("DJANGO_SETTINGS_MODULE", "config.settings.local")
 application = get_wsgi_application()
 
 from jubark_core.flora.load import shipped_flora  # noqa: E402, found by the path above

@@ -28,20 +28,20 @@ FROM made
 """
 
 _VISITS = """
-INSERT INTO plants_visit (id, organisation_id, plant_id, author_id, observer, mode, local_date, observed_at,
+INSERT INTO plants_visit (id, organisation_id, plant_id, author_id, mode, local_date, observed_at,
                           utc_offset_min, received_at, stage, setting, origin, light, sex, clock_doubtful)
-SELECT visits[v + 1], %(organisation)s, plant, %(author)s, 'Steward', 'field',
+SELECT visits[v + 1], %(organisation)s, plant, %(author)s, 'field',
        make_date(2020 + 3 * v, 6, 1), make_timestamptz(2020 + 3 * v, 6, 1, 12, 0, 0, 'UTC'), 0,
        now(), 'mature', 'street', 'planted', 'unknown', 'unknown', false
 FROM made CROSS JOIN generate_series(0, 2) AS v
 """
 
 _ENTRIES = """
-INSERT INTO plants_entry (id, organisation_id, plant_id, visit_id, kind, version, body, author_id, observer,
+INSERT INTO plants_entry (id, organisation_id, plant_id, visit_id, kind, version, body, author_id,
                           recorded_at, received_at, reason)
 SELECT gen_random_uuid(), %(organisation)s, m.plant, m.visits[t.visit + 1], t.kind, %(version)s,
        CASE t.kind WHEN 'tag' THEN jsonb_build_object('number', lpad(m.i::text, 7, '0')) ELSE t.body END,
-       %(author)s, 'Steward', make_timestamptz(2020 + 3 * t.visit, 6, 1, 12, 0, 0, 'UTC'), now(), ''
+       %(author)s, make_timestamptz(2020 + 3 * t.visit, 6, 1, 12, 0, 0, 'UTC'), now(), ''
 FROM made m JOIN template_entry t USING (template)
 """
 

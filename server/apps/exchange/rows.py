@@ -9,7 +9,7 @@ from uuid import UUID
 from apps.organisations.models import Member
 from apps.plants.models import Current, Plant, Visit
 from apps.plants.selectors import entries_by_plant, plants_visible_to
-from apps.plants.stored import plant_record, visit_record
+from apps.plants.stored import OBSERVERS, plant_record, visit_record
 from apps.sites.models import Block
 from jubark_core.records.fields import write
 
@@ -34,7 +34,8 @@ def _with_visits(plants: list[Plant]) -> Iterator[dict[str, Any]]:
     ids = [p.id for p in plants]
     entries = entries_by_plant(ids)
     visits: dict[UUID, list[Visit]] = {}
-    for visit in Visit.objects.filter(plant__in=ids).order_by("local_date", "observed_at", "id"):
+    seen = Visit.objects.filter(plant__in=ids).select_related(*OBSERVERS)
+    for visit in seen.order_by("local_date", "observed_at", "id"):
         visits.setdefault(visit.plant_id, []).append(visit)
     for plant in plants:
         own = sorted(entries.get(plant.id, []), key=lambda e: (e.received_at, e.id))

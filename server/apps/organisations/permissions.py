@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING, TypeVar
 
 from django.db.models import Model, QuerySet
+from rest_framework.exceptions import NotAuthenticated
 from rest_framework.permissions import BasePermission
 from rest_framework.request import Request
 
@@ -38,12 +39,19 @@ def require_role(actor: Member, role: Role, what: str) -> None:
 
 
 class IsMember(BasePermission):
-    """Signed in, and in an organisation."""
+    """Signed in, in an organisation, and with access today. Whose access has ended meets 401, as without a
+    session: the device asks to sign in, and keeps what was written.
+    """
 
     message = "Sign in first."
 
     def has_permission(self, request: Request, view: APIView) -> bool:
-        return getattr(request.user, "is_authenticated", False) and hasattr(request.user, "member")
+        member = getattr(request.user, "member", None) if request.user.is_authenticated else None
+        if member is not None and not member.has_access:
+            raise NotAuthenticated("Your access to this organisation has ended; ask an owner of it.")
+        if member is not None:
+            request._request.member_id = str(member.pk)  # type: ignore[attr-defined]  # for the log
+        return member is not None
 
 
 def actor_of(request: Request) -> Member:

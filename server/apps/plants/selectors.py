@@ -11,7 +11,7 @@ from django.db.models import Count, QuerySet
 from apps.organisations.models import Member
 from apps.organisations.permissions import visible_to
 from apps.plants.models import Current, Entry, PhotoFile, Plant, Visit
-from apps.plants.stored import EntryRow, VisitRow
+from apps.plants.stored import OBSERVERS, EntryRow, VisitRow
 
 
 def plants_visible_to(actor: Member) -> QuerySet[Plant]:
@@ -50,7 +50,7 @@ def entries_by_plant(plants: Iterable[UUID]) -> dict[UUID, list[Entry]]:
     rows: dict[UUID, list[Entry]] = {}
     for entry in (
         Entry.objects.filter(plant__in=list(plants))
-        .select_related("visit", "author")
+        .select_related("visit", *OBSERVERS)
         .order_by("visit__local_date", "visit__observed_at", "received_at", "id")
     ):
         rows.setdefault(entry.plant_id, []).append(entry)

@@ -24,7 +24,9 @@ PLANT_COLUMNS = tuple(
     for name in fields_of(PlantRecord)
     if name not in ("block", "lon", "lat", "outline", "how_taken", "from_plant")
 )
-VISIT_COLUMNS = tuple(name for name in fields_of(VisitRecord) if name not in ("plant", "entries"))
+VISIT_COLUMNS = tuple(name for name in fields_of(VisitRecord) if name not in ("plant", "entries", "observer"))
+# what a row's observer is looked up in
+OBSERVERS = ("author", "observer_member", "observer_contact")
 
 
 @dataclass(frozen=True, slots=True)
@@ -113,6 +115,7 @@ def visit_record(visit: Visit, entries: Iterable[Entry]) -> VisitRecord:
     """A visit with its entries."""
     return VisitRecord(
         plant=visit.plant_id,
+        observer=visit.observer,
         entries=tuple(entry_record(e) for e in entries),
         **{name: getattr(visit, name) for name in VISIT_COLUMNS},
     )

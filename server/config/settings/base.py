@@ -3,6 +3,7 @@
 import os
 import sys
 from pathlib import Path
+from typing import Any
 
 from csp.constants import NONCE, SELF
 
@@ -33,9 +34,11 @@ INSTALLED_APPS = [
     "apps.plants",
     "apps.core_api",
     "apps.exchange",
+    "apps.installation",
     "apps.demo",
 ]
 MIDDLEWARE = [
+    "config.request_id.RequestIdMiddleware",
     "csp.middleware.CSPMiddleware",  # outermost, so that static files and workers carry the policy too
     "django.middleware.security.SecurityMiddleware",
     "config.plain_requests.PlainRequestsMiddleware",
@@ -57,13 +60,13 @@ TEMPLATES = [
     }
 ]
 
-DATABASES = {
+DATABASES: dict[str, dict[str, Any]] = {
     "default": {
         "ENGINE": "django.contrib.gis.db.backends.postgis",
         "NAME": os.environ.get("JUBARK_DB_NAME", "jubark"),
         "USER": os.environ.get("JUBARK_DB_USER", "jubark"),
         "PASSWORD": os.environ.get("JUBARK_DB_PASSWORD", ""),
-        "HOST": "127.0.0.1",
+        "HOST": os.environ.get("JUBARK_DB_HOST", "127.0.0.1"),
         "PORT": os.environ.get("JUBARK_DB_PORT", "5432"),
         "ATOMIC_REQUESTS": False,
         # after the database has been restarted, no request meets a dead connection
@@ -71,6 +74,14 @@ DATABASES = {
         "OPTIONS": {"pool": {"min_size": 1, "max_size": 8, "timeout": 10}},
     }
 }
+if replica := os.environ.get("JUBARK_DB_REPLICA_HOST"):
+    DATABASES["replica"] = {
+        **DATABASES["default"],
+        "HOST": replica,
+        "PORT": os.environ.get("JUBARK_DB_REPLICA_PORT", DATABASES["default"]["PORT"]),
+        "TEST": {"MIRROR": "default"},
+    }
+DATABASE_ROUTERS = ["config.replica.ReplicaRouter"]
 
 AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.Argon2PasswordHasher"]
@@ -141,7 +152,7 @@ REST_FRAMEWORK = {
     "DEFAULT_FILTER_BACKENDS": ["django_filters.rest_framework.DjangoFilterBackend"],
     "EXCEPTION_HANDLER": "config.api_errors.answer",
     "TEST_REQUEST_DEFAULT_FORMAT": "json",
-    "DEFAULT_THROTTLE_RATES": {"core": "1200/min"},
+    "DEFAULT_THROTTLE_RATES": {"core": "1200/min", "link": "30/min"},
 }
 SPECTACULAR_SETTINGS = {
     "TITLE": "Jubark",
@@ -165,6 +176,22 @@ SILENCED_SYSTEM_CHECKS = ["axes.W006", "gis.W001"]
 LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
-    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "filters": {"request_id": {"()": "config.request_id.RequestIdFilter"}},
+    "formatters": {
+        "json": {
+            "()": "pythonjsonlogger.json.JsonFormatter",
+            "format": "%(asctime)s %(levelname)s %(name)s %(message)s %(request_id)s",
+            "rename_fields": {"asctime": "at", "levelname": "level", "name": "logger"},
+        },
+        "plain": {"format": "%(levelname)s %(name)s: %(message)s (request %(request_id)s)"},
+    },
+    "handlers": {
+        "console": {
+            "class": "logging.StreamHandler",
+            "filters": ["request_id"],
+            "formatter": os.environ.get("JUBARK_LOG", "plain"),
+        }
+    },
     "root": {"handlers": ["console"], "level": "WARNING"},
+    "loggers": {"jubark.requests": {"level": os.environ.get("JUBARK_LOG_REQUESTS", "WARNING")}},
 }

@@ -14,7 +14,7 @@ MEDIA_ROOT = Path(tempfile.mkdtemp(prefix="jubark-test-media-"))
 atexit.register(shutil.rmtree, MEDIA_ROOT, ignore_errors=True)
 ALLOWED_HOSTS = ["127.0.0.1", "localhost", "testserver"]
 AXES_ENABLED = False
-REST_FRAMEWORK["DEFAULT_THROTTLE_RATES"] = {"core": None}  # a test of its own sets one
+REST_FRAMEWORK["DEFAULT_THROTTLE_RATES"] = {"core": None, "link": None}  # a test of its own sets one
 # The live server of the browser tests runs in threads of the test's own process: no pool, so that no
 # connection outlives its test.
 DATABASES["default"]["OPTIONS"] = {}

@@ -58,6 +58,11 @@ class InFlight:
             self.open += step
             self.changed.notify_all()
 
+    def forget(self) -> None:
+        """Before the first request of a class: a test without a browser may have left an answer unread."""
+        with self.changed:
+            self.open = 0
+
     def wait(self, seconds: float) -> None:
         with self.changed:
             self.changed.wait_for(lambda: self.open <= 0, seconds)
@@ -73,6 +78,7 @@ class BrowserTestCase(StaticLiveServerTestCase):
     @classmethod
     def setUpClass(cls) -> None:
         super().setUpClass()
+        IN_FLIGHT.forget()
         cls.playwright = sync_playwright().start()
         cls.browser = cls.playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
 
@@ -84,10 +90,14 @@ class BrowserTestCase(StaticLiveServerTestCase):
 
     def setUp(self) -> None:
         expect.set_options(timeout=WAIT_MS)
-        self.at = small_site()
+        self.make_site()
         self.complaints: list[str] = []
         self.page = self.open_browser()
         self.addCleanup(self.no_complaints)
+
+    def make_site(self) -> None:
+        """What is there before the browser opens; nothing, where a test begins with an empty database."""
+        self.at = small_site()
 
     def _fixture_teardown(self) -> None:
         # what a closed page still asked for is answered first: it would lock what is emptied now

@@ -4,6 +4,7 @@ go wrong on the way.
 
 from __future__ import annotations
 
+import hashlib
 import json
 import re
 from pathlib import Path
@@ -165,6 +166,45 @@ class OnDevice(BrowserTestCase):
         second.keyboard.press("Escape")
         self.identify(second)
 
+    @tag("slow")
+    def test_an_update_waits_for_the_page_to_be_loaded_anew(self) -> None:
+        """A page that is open keeps the core it started with; the next load brings the new one, of which only
+        what has changed is fetched, and what is older than the core before it leaves the device.
+        """
+        page = self.open_browser(core=True, service_workers="block")
+        fetched: list[str] = []
+        page.context.on("request", lambda r: fetched.append(r.url))
+        earlier(page, "older")
+        self.sign_in(self.at.viewer, page)
+        page.get_by_role("button", name="Account").first.click()
+        self.stands(page, "ready")
+        self.assertEqual(self.stored(page), ["core-older"])
+        page.context.unroute_all()  # the server is updated
+        page.keyboard.press("Escape")
+        self.identify(page)
+        self.assertEqual(self.stored(page), ["core-older"])
+        fetched.clear()
+        page.reload()
+        page.get_by_role("button", name="Account").first.click()
+        self.stands(page, "ready")
+        now = listed()
+        self.assertEqual(set(self.stored(page)), {"core-older", f"core-{now['version']}"})
+        held = page.evaluate(
+            "async ([name, paths]) => { const c = await caches.open(name);"
+            " return (await Promise.all(paths.map((p) => c.match(p)))).every(Boolean); }",
+            [f"core-{now['version']}", [f["path"] for f in now["files"]]],
+        )
+        self.assertTrue(held)
+        self.assertTrue(any(now["core"] in url for url in fetched))
+        # the runtime asks for its own wasm; it is not fetched a second time to be stored
+        self.assertLessEqual(sum("pyodide.asm.wasm" in url for url in fetched), 1)
+        # a page of the update after that: the oldest goes
+        earlier(page, "newer")
+        page.reload()
+        page.get_by_role("button", name="Account").first.click()
+        self.stands(page, "ready")
+        self.assertEqual(set(self.stored(page)), {"core-newer", f"core-{now['version']}"})
+
     def answers(self, asked: list[tuple[str, Any]]) -> list[Any]:
         """What the core in the browser answers, as numbers and words."""
         page = self.sign_in(self.at.viewer, self.open_browser())
@@ -205,3 +245,30 @@ def listed() -> dict[str, Any]:
     """The files of the core as the app was built with them."""
     found: dict[str, Any] = json.loads((settings.ROOT / "web" / "src" / "core" / "files.json").read_text())
     return found
+
+
+def earlier(page: Page, version: str) -> None:
+    """Another release: the same app, its core under another address and with other bytes."""
+    now = listed()
+    [core] = [f for f in now["files"] if f["path"] == now["core"]]
+    built = Path(settings.STATIC_ROOT)
+    # a comment at the end of a zip archive changes its bytes and nothing else
+    archive = (built / core["path"].lstrip("/")).read_bytes()
+    other = archive[:-2] + len(version).to_bytes(2, "little") + version.encode()
+    other_path = f"/core/core-{version}.zip"
+
+    def worker(route: Route) -> None:
+        script = (built / "assets" / route.request.url.rsplit("/", 1)[1]).read_text()
+        for was, becomes in (
+            (core["path"], other_path),
+            (core["sha256"], hashlib.sha256(other).hexdigest()),
+            (now["version"], version),
+        ):
+            assert was in script, was
+            script = script.replace(was, becomes)
+        route.fulfill(status=200, content_type="text/javascript", body=script)
+
+    page.context.route("**/assets/worker-*.js", worker)
+    page.context.route(
+        f"**{other_path}", lambda r: r.fulfill(status=200, content_type="application/zip", body=other)
+    )

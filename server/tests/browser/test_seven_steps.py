@@ -160,8 +160,12 @@ class SevenSteps(BrowserTestCase):
 
         # 7. out as CSV and GeoJSON, back into an empty block
         page.goto(f"{self.live_server_url}/import-export")
-        page.get_by_label("Name of the block").fill("Copy")
-        page.get_by_role("button", name="Open", exact=True).click()
+        page.get_by_role("link", name="Make an empty block for a file").click()
+        page.get_by_label("Corners").fill("40.5, -79.3\n40.5, -79.299\n40.501, -79.299")
+        page.get_by_label("Name", exact=True).fill("Copy")
+        page.get_by_role("button", name="Make the block").click()
+        expect(page.get_by_role("heading", name="Copy")).to_be_visible()
+        page.get_by_role("link", name="Import & export").first.click()
         expect(page.get_by_label("Block", exact=True)).to_contain_text("Copy (0)")
         self.accessible("Import & export")
         with TemporaryDirectory() as folder:

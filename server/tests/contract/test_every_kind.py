@@ -85,7 +85,6 @@ class EveryKind(TestCase):
                 kind=raw["kind"],
                 version=1,
                 body=raw["body"],
-                observer="old",
                 recorded_at=visit.recorded_at,
             )
         shown = self.shown(str(visit.plant_id))

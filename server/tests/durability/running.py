@@ -26,14 +26,19 @@ from apps.demo.make import PASSWORD
 LONGEST_START_S = 300
 
 
+def free_port() -> int:
+    """A port nobody listens on just now."""
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        return int(probe.getsockname()[1])
+
+
 class Demonstration:
     """A demonstration in a folder of its own."""
 
     def __init__(self, home: Path) -> None:
         self.home = home
-        with socket.socket() as probe:
-            probe.bind(("127.0.0.1", 0))
-            self.port = probe.getsockname()[1]
+        self.port = free_port()
         self.log = (home / "launcher.log").open("ab")
         self.launcher: subprocess.Popen[bytes] | None = None
 
@@ -111,6 +116,10 @@ def demonstration() -> Iterator[Demonstration]:
             running.stop()
 
 
+class Refused(OSError):
+    """An answer that is no success: (status, where and what it says). Travels between test processes."""
+
+
 class Device:
     """Signs in, and sends items until each has been acknowledged: what the app's sender does."""
 
@@ -125,15 +134,26 @@ class Device:
         token = next((c.value for c in self.cookies if c.name == "csrftoken"), "")
         headers = {"Content-Type": "application/json", "X-CSRFToken": token or "", "Referer": self.address}
         data = None if body is None else json.dumps(body).encode()
-        with self.opener.open(
-            urllib.request.Request(self.address + path, data, headers), timeout=20
-        ) as answer:
-            return json.loads(answer.read())
+        request = urllib.request.Request(self.address + path, data, headers)
+        try:
+            with self.opener.open(request, timeout=20) as answer:
+                return json.loads(answer.read())
+        except urllib.error.HTTPError as error:
+            with error:
+                raise Refused(error.code, f"{path}: {error.read()[:300]!r}") from None
 
-    def sign_in(self) -> None:
+    def delete(self, path: str) -> None:
+        """DELETE an address."""
+        token = next((c.value for c in self.cookies if c.name == "csrftoken"), "")
+        headers = {"X-CSRFToken": token or "", "Referer": self.address}
+        request = urllib.request.Request(self.address + path, headers=headers, method="DELETE")
+        with self.opener.open(request, timeout=20):
+            pass
+
+    def sign_in(self, password: str = PASSWORD) -> None:
         with contextlib.suppress(urllib.error.HTTPError):
             self.opener.open(self.address + "/", timeout=20).read()  # sets the token
-        self.ask("/api/session/", {"username": self.username, "password": PASSWORD})
+        self.ask("/api/session/", {"username": self.username, "password": password})
 
     def send(self, items: list[dict[str, Any]], within_s: float = 180) -> int:
         """Send until all are acknowledged; returns how often it had to be tried again."""

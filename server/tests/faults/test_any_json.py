@@ -18,6 +18,7 @@ from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase
 
 from apps.exchange.models import ImportBatch
+from apps.organisations.models import AccessLink, AuditEvent, Competence, Contact, Member
 from apps.plants.models import Change, Entry, Plant, Received, Visit
 from apps.plants.tests.factories import (
     a_plant,
@@ -29,7 +30,7 @@ from apps.plants.tests.factories import (
     small_site,
     visit_item,
 )
-from apps.sites.models import Block
+from apps.sites.models import Block, Site
 from jubark_core.records.upgrade import VERSION
 from jubark_core.tests import samples
 from jubark_core.tests.door_requests import SOUND
@@ -171,9 +172,9 @@ class Doors(TestCase):
         cls.plant = a_plant(cls.at, cls.look, cls.size)
 
     def rows(self) -> tuple[int, ...]:
-        return tuple(
-            m._default_manager.count() for m in (Plant, Visit, Entry, Received, Change, Block, ImportBatch)
-        )
+        models = (Plant, Visit, Entry, Received, Change, Site, Block, ImportBatch)
+        people = (Member, Contact, Competence, AccessLink, AuditEvent)
+        return tuple(m._default_manager.count() for m in (*models, *people))
 
     def judged(self, answer: Any, sent: Any) -> Any:
         """What every answer must be: JSON, 2xx or 4xx, and a refusal says what is wrong."""
@@ -273,7 +274,7 @@ class Doors(TestCase):
     @given(st.data())
     def test_settings_blocks_and_sign_in_take_any_body(self, data: Any) -> None:
         site = self.at.site.id
-        block = {"site": str(site), "name": "New", "boundary": POLYGON, "setting": "street"}
+        block = {"name": "New", "boundary": POLYGON, "setting": "street"}
         conventions = {
             "breast_height_m": 1.3,
             "several_stems": "squares",
@@ -281,9 +282,40 @@ class Doors(TestCase):
             "protection": "bs5837",
             "survey_steps": ["where", "diameter"],
         }
-        self.throw("/api/blocks/", data.draw(spoilt_versions(block)))
+        self.throw(f"/api/sites/{site}/blocks/", data.draw(spoilt_versions(block)))
         self.throw(f"/api/sites/{site}/conventions/", data.draw(spoilt_versions(conventions)), "patch")
         self.throw("/api/session/", data.draw(spoilt_versions({"username": "x", "password": "y"})))
+
+    @EXAMPLES
+    @given(st.data())
+    def test_people_and_sites_take_any_json(self, data: Any) -> None:
+        new_site = {"name": "New", "lat": 40.5, "lon": -79.3, "areas": ["PEN"], "hardiness_zone": "6b"}
+        contact = {"name": "A neighbour", "email": "n@example.org", "note": "calls"}
+        competence = {"name": "Felling", "valid_from": "2025-01-01", "valid_until": "2027-01-01"}
+        joining = {
+            "token": "of nobody",
+            "username": "ada",
+            "shown_name": "Ada",
+            "password": "a long password",
+        }
+        person, owner = f"/api/people/{self.at.viewer.id}/", self.at.owner
+        for address, sound, method in (
+            ("/api/sites/", new_site, "post"),
+            (f"/api/sites/{self.at.site.id}/", new_site, "patch"),
+            (f"/api/blocks/{self.at.block.id}/", {"name": "Other", "biosecurity": "suspect"}, "patch"),
+            ("/api/contacts/", contact, "post"),
+            (person + "competences/", competence, "post"),
+            (person, {"role": "surveyor", "access_until": "2199-01-01"}, "patch"),
+            ("/api/links/", {"role": "viewer", "shown_name": "Ada", "access_until": None}, "post"),
+            ("/api/links/look/", {"token": "of nobody"}, "post"),
+            ("/api/links/join/", joining, "post"),
+            ("/api/links/password/", joining, "post"),
+            ("/api/first-run/", joining | {"name": "A trust"}, "post"),
+            ("/api/account/", {"shown_name": "Ada"}, "patch"),
+            ("/api/account/password/", {"old": "not it", "new": "another long one"}, "post"),
+            ("/api/account/leave/", {"password": "not it"}, "post"),
+        ):
+            self.throw(address, data.draw(spoilt_versions(sound)), method, owner)
 
     @EXAMPLES
     @given(st.data())

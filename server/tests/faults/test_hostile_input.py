@@ -156,12 +156,9 @@ class Outlines(TestCase):
                 told = self.answer_to(kind, coordinates)
                 self.assertEqual((told["answer"], told.get("code")), ("refused", "bad_input"), told)
                 self.assertTrue(told["field"].startswith("outline"))
-                boundary = {
-                    "site": str(self.at.site.id),
-                    "name": new_id(),
-                    "boundary": {"type": kind, "coordinates": coordinates},
-                }
-                self.assertEqual(signed_in(self.at.steward).post("/api/blocks/", boundary).status_code, 400)
+                block = {"name": new_id(), "boundary": {"type": kind, "coordinates": coordinates}}
+                answer = signed_in(self.at.steward).post(f"/api/sites/{self.at.site.id}/blocks/", block)
+                self.assertEqual(answer.status_code, 400)
         self.assertEqual(Plant.objects.count(), 0)
 
     def test_f3_heights_are_dropped_and_sound_shapes_stored_whole(self) -> None:
@@ -201,7 +198,9 @@ class EveryAnswerIsJson(TestCase):
             "/api/outbox/",
             "/api/core/name/",
             "/api/core/check-visit/",
-            "/api/blocks/",
+            f"/api/sites/{self.at.site.id}/blocks/",
+            "/api/contacts/",
+            "/api/links/",
         ):
             self.refused(client.post(address, deep, content_type="application/json"))
         self.refused(self.client.post("/api/session/", deep, content_type="application/json"))

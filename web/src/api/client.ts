@@ -11,6 +11,7 @@ export class Refused extends Error {
     readonly code: string,
     message: string,
     readonly field?: string,
+    readonly allowed?: string,
   ) {
     super(message);
   }
@@ -60,11 +61,13 @@ export function refusal(status: number, error: unknown): Refused {
     code?: string;
     message?: string;
     field?: string;
+    allowed?: string;
   };
   return new Refused(
     status,
     said.code ?? "refused",
     said.message ?? `The server answered ${status}.`,
     said.field,
+    said.allowed,
   );
 }

@@ -4,6 +4,109 @@
  */
 
 export interface paths {
+    "/api/account/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** @description The name others see, also on what was recorded before. */
+        patch: operations["account_rename"];
+        trace?: never;
+    };
+    "/api/account/leave/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Ends the membership; what the member recorded stays as that of 'former member n'. */
+        post: operations["account_leave"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/password/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A new password; every other device is signed out. */
+        post: operations["account_password"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/sign-ins/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The devices on which the member is signed in. */
+        get: operations["sign_ins_list"];
+        put?: never;
+        post?: never;
+        /** @description Sign out everywhere but here. */
+        delete: operations["sign_ins_end_others"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/sign-ins/{sign_in_id}/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description Sign out there; what is saved on that device stays on it. */
+        delete: operations["sign_in_end"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/audit/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The audit, newest first. */
+        get: operations["audit_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blocks/": {
         parameters: {
             query?: never;
@@ -11,11 +114,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description The organisation's blocks; a steward opens new ones. */
+        /** @description The organisation's blocks. */
         get: operations["blocks_list"];
         put?: never;
-        /** @description The organisation's blocks; a steward opens new ones. */
-        post: operations["block_open"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -36,7 +138,8 @@ export interface paths {
         delete?: never;
         options?: never;
         head?: never;
-        patch?: never;
+        /** @description Changes what is given; the rest stays. */
+        patch: operations["block_change"];
         trace?: never;
     };
     "/api/blocks/{block_id}/export.csv": {
@@ -139,6 +242,59 @@ export interface paths {
         options?: never;
         head?: never;
         patch?: never;
+        trace?: never;
+    };
+    "/api/competences/{competence_id}/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description One licence or qualification. */
+        delete: operations["competence_remove"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/contacts/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description People outside the organisation. */
+        get: operations["contacts_list"];
+        put?: never;
+        /** @description People outside the organisation. */
+        post: operations["contact_make"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/contacts/{contact_id}/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description Empties everything personal; records that name it stay, with the date. */
+        delete: operations["contact_erase"];
+        options?: never;
+        head?: never;
+        /** @description One contact. */
+        patch: operations["contact_change"];
         trace?: never;
     };
     "/api/core/check-visit/": {
@@ -447,6 +603,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/first-run/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Whether there is no organisation yet. */
+        get: operations["first_run_read"];
+        put?: never;
+        /**
+         * @description Makes the organisation and its owner, and signs the owner in. Only while there is none, and only
+         *     with the token that is printed at start.
+         */
+        post: operations["first_run_take"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/imports/": {
         parameters: {
             query?: never;
@@ -499,6 +676,92 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/links/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Those that can still be used. */
+        get: operations["links_list"];
+        put?: never;
+        /** @description Links that let somebody in. */
+        post: operations["member_invite"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/links/{link_id}/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description Withdraws it. */
+        delete: operations["link_revoke"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/links/join/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Makes the account and signs in. */
+        post: operations["link_join"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/links/look/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What a link is for. */
+        post: operations["link_look"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/links/password/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Sets it, signs out every device, and signs in here. */
+        post: operations["link_password"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/outbox/": {
         parameters: {
             query?: never;
@@ -511,6 +774,92 @@ export interface paths {
         /** @description Judged item by item; sending the same again changes nothing. */
         post: operations["outbox_receive"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Everybody of the organisation. */
+        get: operations["people_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{member_id}/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description Ends the membership; what the member recorded stays as that of 'former member n'. */
+        delete: operations["person_end"];
+        options?: never;
+        head?: never;
+        /** @description Role and end of access. */
+        patch: operations["person_change"];
+        trace?: never;
+    };
+    "/api/people/{member_id}/competences/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Licences and qualifications of a member. */
+        post: operations["competence_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{member_id}/password-link/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A way back in for who has forgotten the password. */
+        post: operations["password_link_make"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{member_id}/sign-ins/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description Signs the member out everywhere, as when a device is lost. */
+        delete: operations["person_sign_out"];
         options?: never;
         head?: never;
         patch?: never;
@@ -602,6 +951,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/ready/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * @description 200 when the database answers with the tables of this version and photographs can be stored; else
+         *     503 with what is missing.
+         */
+        get: operations["ready"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session/": {
         parameters: {
             query?: never;
@@ -634,7 +1003,42 @@ export interface paths {
         /** @description The organisation's sites. */
         get: operations["sites_list"];
         put?: never;
+        /** @description A steward makes a site with its conventions. */
+        post: operations["site_make"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** @description Changes what is given; the rest stays. */
+        patch: operations["site_change"];
+        trace?: never;
+    };
+    "/api/sites/{site_id}/blocks/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A steward makes a block, by its boundary. */
+        post: operations["block_make"];
         delete?: never;
         options?: never;
         head?: never;
@@ -689,6 +1093,31 @@ export interface components {
         Answers: {
             answers: components["schemas"]["Answer"][];
         };
+        /** @description One act. */
+        Audit: {
+            readonly id: number;
+            /** Format: date-time */
+            readonly at: string;
+            /** @description empty: the machine, or somebody not signed in */
+            readonly actor: string;
+            readonly act: string;
+            readonly words: string;
+            readonly subject: string;
+            /**
+             * Format: uuid
+             * @description site, block, contact, link or file it is about
+             */
+            readonly thing: string | null;
+            readonly detail: {
+                [key: string]: unknown;
+            };
+            readonly request_id: string;
+        };
+        /** @description A page of the audit, newest first; `before` of the next page, or none. */
+        AuditPage: {
+            rows: components["schemas"]["Audit"][];
+            before: number | null;
+        };
         /** @description A row that cannot be read. */
         BadRow: {
             row: number | null;
@@ -738,6 +1167,52 @@ export interface components {
                 [key: string]: unknown;
             };
             plant_count: number;
+        };
+        /** @description A part of a site that is walked and reported as one. */
+        BlockChange: {
+            /** @description Name: Once on a site. */
+            name?: string;
+            /** @description Boundary: A GeoJSON polygon, drawn on the map or from a file. */
+            boundary?: {
+                /** @enum {unknown} */
+                type: "Polygon";
+                coordinates: unknown[];
+            };
+            /**
+             * @description Setting: What most of it is.
+             * @enum {string}
+             */
+            setting?: "woodland" | "hedgerow" | "floodplain" | "wet_flat" | "dry_slope" | "poor_rocky_soil" | "coastal" | "street" | "park" | "garden" | "hedge" | "made_ground" | "disturbed" | "glasshouse" | "unknown";
+            /**
+             * @description Biosecurity status: Clean blocks are walked first; boots and saws carry soil from sick stands to sound ones.
+             * @enum {string}
+             */
+            biosecurity?: "clean" | "suspect" | "infested";
+            /** @description Note: What everyone who goes there should know. */
+            note?: string;
+        };
+        /** @description A part of a site that is walked and reported as one. */
+        BlockIn: {
+            /** @description Name: Once on a site. */
+            name: string;
+            /** @description Boundary: A GeoJSON polygon, drawn on the map or from a file. */
+            boundary: {
+                /** @enum {unknown} */
+                type: "Polygon";
+                coordinates: unknown[];
+            };
+            /**
+             * @description Setting: What most of it is.
+             * @enum {string}
+             */
+            setting?: "woodland" | "hedgerow" | "floodplain" | "wet_flat" | "dry_slope" | "poor_rocky_soil" | "coastal" | "street" | "park" | "garden" | "hedge" | "made_ground" | "disturbed" | "glasshouse" | "unknown";
+            /**
+             * @description Biosecurity status: Clean blocks are walked first; boots and saws carry soil from sick stands to sound ones.
+             * @enum {string}
+             */
+            biosecurity?: "clean" | "suspect" | "infested";
+            /** @description Note: What everyone who goes there should know. */
+            note?: string;
         };
         /** @description A block in a few figures. */
         BlockSummary: {
@@ -825,6 +1300,11 @@ export interface components {
             kind: string;
             /** Format: uuid */
             what: string;
+        };
+        /** @description The old password and the new one. */
+        ChangePasswordRequest: {
+            old: string;
+            new: string;
         };
         /** @description Changes after a number; ask again with `last` until `more` is false. */
         Changes: {
@@ -1013,6 +1493,65 @@ export interface components {
             character: string;
             separates: string[];
         };
+        /** @description A licence or qualification. */
+        Competence: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly kind: components["schemas"]["CompetenceKindEnum"];
+            readonly name: string;
+            readonly issuer: string;
+            readonly number: string;
+            /** Format: date */
+            readonly valid_from: string | null;
+            /**
+             * Format: date
+             * @description the last day it is valid; none: it does not expire
+             */
+            readonly valid_until: string | null;
+        };
+        /** @description A licence or qualification of a member. */
+        CompetenceChange: {
+            /**
+             * @description Kind: What sort of paper it is.
+             * @enum {string}
+             */
+            kind?: "licence" | "qualification" | "training";
+            /** @description Name: As the paper has it, with its level. */
+            name?: string;
+            /** @description Issuer: Who gave it. */
+            issuer?: string;
+            /** @description Number: As the paper has it. */
+            number?: string;
+            /** @description Valid from: Its first day. */
+            valid_from?: string | null;
+            /** @description Valid until: Its last day; left empty where it does not expire. */
+            valid_until?: string | null;
+        };
+        /** @description A licence or qualification of a member. */
+        CompetenceIn: {
+            /**
+             * @description Kind: What sort of paper it is.
+             * @enum {string}
+             */
+            kind?: "licence" | "qualification" | "training";
+            /** @description Name: As the paper has it, with its level. */
+            name: string;
+            /** @description Issuer: Who gave it. */
+            issuer?: string;
+            /** @description Number: As the paper has it. */
+            number?: string;
+            /** @description Valid from: Its first day. */
+            valid_from?: string | null;
+            /** @description Valid until: Its last day; left empty where it does not expire. */
+            valid_until?: string | null;
+        };
+        /**
+         * @description * `licence` - licence
+         *     * `qualification` - qualification
+         *     * `training` - training
+         * @enum {string}
+         */
+        CompetenceKindEnum: "licence" | "qualification" | "training";
         /** @description Condition of the whole plant in one word and, where it was graded part by part, the grades. */
         ConditionBody: {
             /**
@@ -1120,6 +1659,52 @@ export interface components {
          * @enum {string}
          */
         ConditionScaleEnum: "words" | "five_points" | "percent";
+        /** @description A person outside the organisation. */
+        Contact: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly name: string;
+            /** @description owner, contractor, observer */
+            readonly role: string;
+            readonly email: string;
+            readonly phone: string;
+            readonly address: string;
+            readonly note: string;
+            /** Format: date-time */
+            readonly made_at: string;
+            /** Format: date-time */
+            readonly erased_at: string | null;
+        };
+        /** @description A person outside the organisation. Records name contacts by id, so that one can be erased. */
+        ContactChange: {
+            /** @description Name: As they wish to be called. */
+            name?: string;
+            /** @description Role: Owner, contractor, observer. */
+            role?: string;
+            /** @description Email: To write to them. */
+            email?: string;
+            /** @description Telephone: To call them. */
+            phone?: string;
+            /** @description Address: Where they are written to. */
+            address?: string;
+            /** @description Note: No more than the work needs. */
+            note?: string;
+        };
+        /** @description A person outside the organisation. Records name contacts by id, so that one can be erased. */
+        ContactIn: {
+            /** @description Name: As they wish to be called. */
+            name: string;
+            /** @description Role: Owner, contractor, observer. */
+            role?: string;
+            /** @description Email: To write to them. */
+            email?: string;
+            /** @description Telephone: To call them. */
+            phone?: string;
+            /** @description Address: Where they are written to. */
+            address?: string;
+            /** @description Note: No more than the work needs. */
+            note?: string;
+        };
         /** @description Observations that do not fit. */
         Contradiction: {
             observations: (string | number)[];
@@ -1404,6 +1989,10 @@ export interface components {
             probability: number;
             why: string;
         };
+        /** @description How many were ended. */
+        Ended: {
+            ended: number;
+        };
         /** @description EntryIn, told apart by kind. */
         EntryIn: components["schemas"]["TagEntryIn"] | components["schemas"]["DeterminationEntryIn"] | components["schemas"]["MeasurementEntryIn"] | components["schemas"]["ConditionEntryIn"] | components["schemas"]["LifeEntryIn"] | components["schemas"]["SignEntryIn"] | components["schemas"]["DefectEntryIn"] | components["schemas"]["RiskEntryIn"] | components["schemas"]["NoteEntryIn"] | components["schemas"]["PhotoEntryIn"] | components["schemas"]["VoucherEntryIn"] | components["schemas"]["ObservationEntryIn"] | components["schemas"]["ClockConfirmedEntryIn"];
         /** @description EntryShown, told apart by kind. */
@@ -1445,6 +2034,19 @@ export interface components {
             at_height_m: number | null;
             method: string;
             stem_form: string;
+        };
+        /** @description What the first run takes. */
+        FirstRunRequest: {
+            token: string;
+            username: string;
+            shown_name: string;
+            password: string;
+            /** @description of the organisation */
+            name: string;
+        };
+        /** @description Whether the installation waits for its first organisation. */
+        FirstRunState: {
+            needed: boolean;
         };
         /** @description How well the best match's own description would produce these observations. */
         Fit: {
@@ -1488,13 +2090,21 @@ export interface components {
             count: number;
             count_exact: boolean;
         };
-        /**
-         * @description * `fixed` - fixed radius
-         *     * `nested` - nested
-         *     * `prism` - prism
-         * @enum {string}
-         */
-        KindEnum: "fixed" | "nested" | "prism";
+        /** @description Whom an invitation is for. */
+        InviteRequest: {
+            role: string;
+            /** @default  */
+            shown_name: string;
+            /** @description YYYY-MM-DD */
+            access_until?: string | null;
+        };
+        /** @description What joining takes. */
+        JoinRequest: {
+            token: string;
+            username: string;
+            shown_name: string;
+            password: string;
+        };
         /** @description A kind of entry with its fields, in the order in which a visit is read. */
         KindShown: {
             id: string;
@@ -1596,6 +2206,39 @@ export interface components {
          * @enum {string}
          */
         LifeEnum: "alive" | "standing_dead" | "fallen" | "stump" | "resprout" | "removed" | "not_found";
+        /** @description A link that can still be used; its token is not stored. */
+        Link: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly purpose: components["schemas"]["PurposeEnum"];
+            /** @description of an invitation */
+            role: string;
+            readonly shown_name: string;
+            /** Format: date */
+            readonly access_until: string | null;
+            /** @default  */
+            member: string;
+            /** @default  */
+            issued_by: string;
+            /** Format: date-time */
+            readonly issued_at: string;
+            /** Format: date-time */
+            readonly expires_at: string;
+        };
+        /** @description What a link is for, shown to who holds it before it is used. */
+        LinkShown: {
+            readonly purpose: components["schemas"]["PurposeEnum"];
+            organisation_name: string;
+            /** @description of an invitation */
+            role: string;
+            readonly shown_name: string;
+            /** @default  */
+            member: string;
+            /** Format: date */
+            readonly access_until: string | null;
+            /** Format: date-time */
+            readonly expires_at: string;
+        };
         /** @description A taxon in the list of species; `plants`: how many there are, by the counts given. */
         Listed: {
             taxon: string;
@@ -1615,6 +2258,11 @@ export interface components {
             name: string;
             common: string;
             rows: components["schemas"]["Separating"][];
+        };
+        /** @description A link just made: its token is told this once. */
+        MadeLink: {
+            link: components["schemas"]["Link"];
+            token: string;
         };
         /** @description The figure that was perhaps meant, and by which slip. */
         Meant: {
@@ -1799,6 +2447,11 @@ export interface components {
             /** Format: uuid */
             organisation: string;
             organisation_name: string;
+            /**
+             * Format: date
+             * @description the last day of access (UTC); none: no end
+             */
+            readonly access_until: string | null;
             /** @description fixed date of a demonstration, else empty */
             readonly today: string;
         };
@@ -1871,6 +2524,11 @@ export interface components {
             next_looks: components["schemas"]["NextLook"][] | null;
             withheld: components["schemas"]["Withheld"][] | null;
             live_pruned: number | null;
+        };
+        /** @description What a new password by a link takes. */
+        NewPasswordRequest: {
+            token: string;
+            password: string;
         };
         /** @description An observation worth making. */
         NextLook: {
@@ -2056,17 +2714,6 @@ export interface components {
             where?: string;
             shoot?: string;
         };
-        /** @description What opening a block takes. */
-        OpenBlockRequest: {
-            /** Format: uuid */
-            site: string;
-            name: string;
-            boundary: {
-                [key: string]: unknown;
-            };
-            /** @default unknown */
-            setting: string;
-        };
         /**
          * @description * `wild` - wild
          *     * `planted` - planted
@@ -2101,6 +2748,42 @@ export interface components {
              * @description of the smaller of the two crowns
              */
             share: number;
+        };
+        /** @description One's own password, asked for once more. */
+        PasswordRequest: {
+            password: string;
+        };
+        /** @description What may be changed of a member. */
+        PatchedChangeMemberRequest: {
+            role?: string;
+            /** @description YYYY-MM-DD, or nothing */
+            access_until?: string | null;
+        };
+        /** @description The name others see. */
+        PatchedOwnNameRequest: {
+            shown_name?: string;
+        };
+        /** @description A member as stewards and owners see them. */
+        Person: {
+            /** Format: uuid */
+            readonly id: string;
+            /** @description to sign in with; empty for a former member */
+            readonly username: string;
+            readonly shown_name: string;
+            readonly role: components["schemas"]["RoleEnum"];
+            /** Format: date-time */
+            readonly joined_at: string;
+            /**
+             * Format: date
+             * @description the last day of access (UTC); none: no end
+             */
+            readonly access_until: string | null;
+            /** Format: date-time */
+            readonly left_at: string | null;
+            has_access: boolean;
+            /** @description on how many devices they are signed in */
+            devices: number;
+            competences: components["schemas"]["Competence"][];
         };
         /** @description That a photograph was taken, of what, and its hash; the file travels apart. */
         PhotoBody: {
@@ -2293,11 +2976,18 @@ export interface components {
             /** Format: uuid */
             readonly id: string;
             readonly name: string;
-            readonly kind: components["schemas"]["KindEnum"];
+            readonly kind: components["schemas"]["PlotKindEnum"];
             /** Format: double */
             readonly radius_m: number | null;
             readonly centre: number[];
         };
+        /**
+         * @description * `fixed` - fixed radius
+         *     * `nested` - nested
+         *     * `prism` - prism
+         * @enum {string}
+         */
+        PlotKindEnum: "fixed" | "nested" | "prism";
         /** @description The factors of a candidate's prior. */
         PriorOf: {
             taxon: string;
@@ -2313,6 +3003,12 @@ export interface components {
          * @enum {string}
          */
         ProtectionEnum: "bs5837" | "as4970" | "foot_per_inch" | "foot_and_half_per_inch";
+        /**
+         * @description * `invitation` - invitation
+         *     * `password` - new password
+         * @enum {string}
+         */
+        PurposeEnum: "invitation" | "password";
         /** @description A measured quantity. */
         QuantityShown: {
             id: string;
@@ -2341,6 +3037,11 @@ export interface components {
             rating: string;
             residual: string;
         };
+        /** @description Whether this process can do its work, and what is missing. */
+        Ready: {
+            ready: boolean;
+            missing: string[];
+        };
         /** @description Every kind of entry, every quantity and every convention, described. */
         RecordsShown: {
             version: number;
@@ -2353,6 +3054,14 @@ export interface components {
             kinds: components["schemas"]["KindShown"][];
             quantities: components["schemas"]["QuantityShown"][];
             conventions: components["schemas"]["FieldShown"][];
+            /** @description Fields of site, block, contact and competence. */
+            office: {
+                [key: string]: components["schemas"]["FieldShown"][];
+            };
+            /** @description By region, offered for a new site. */
+            usual_conventions: {
+                [key: string]: components["schemas"]["UsualShown"];
+            };
         };
         /** @description Why an entry cannot be judged as it stands. */
         Refused: {
@@ -2703,6 +3412,18 @@ export interface components {
             username: string;
             password: string;
         };
+        /** @description A device on which the member is signed in. */
+        SignInShown: {
+            /** Format: uuid */
+            readonly id: string;
+            /** @description browser and system, as they name themselves */
+            readonly device: string;
+            /** Format: date-time */
+            readonly signed_in_at: string;
+            /** Format: date-time */
+            readonly last_seen_at: string;
+            readonly this_one: boolean;
+        };
         /** @description A property and its conventions. */
         Site: {
             /** Format: uuid */
@@ -2715,6 +3436,8 @@ export interface components {
             readonly lon: number;
             /** Format: double */
             readonly elevation_m: number;
+            /** @description as 6b; empty: not known */
+            hardiness_zone: string;
             /** Format: double */
             breast_height_m: number;
             readonly region: components["schemas"]["RegionEnum"];
@@ -2728,6 +3451,110 @@ export interface components {
             readonly protection: components["schemas"]["ProtectionEnum"];
             readonly condition_scale: components["schemas"]["ConditionScaleEnum"];
             survey_steps: string[];
+        };
+        /** @description A property: where it lies, and the conventions its figures follow. */
+        SiteChange: {
+            /** @description Name: As it is called in reports; once in an organisation. */
+            name?: string;
+            /** @description Latitude: Of its middle, WGS 84; south is negative. */
+            lat?: number;
+            /** @description Longitude: Of its middle, WGS 84; west is negative. */
+            lon?: number;
+            /** @description Elevation (m): Above the sea, of most of it; seasons are later higher up. */
+            elevation_m?: number;
+            /** @description Botanical areas: TDWG areas (level 3) in which it lies: what grows wild there, and how common it is. */
+            areas?: string[];
+            /**
+             * @description Hardiness zone: By the coldest night of an average year; what is too tender is weighed down.
+             * @enum {string}
+             */
+            hardiness_zone?: "1a" | "1b" | "2a" | "2b" | "3a" | "3b" | "4a" | "4b" | "5a" | "5b" | "6a" | "6b" | "7a" | "7b" | "8a" | "8b" | "9a" | "9b" | "10a" | "10b" | "11a" | "11b" | "12a" | "12b" | "13a" | "13b" | "";
+            /** @description Conventions: How its figures are taken. */
+            conventions?: {
+                /**
+                 * @description Region: The country whose terms of the trade are shown.
+                 * @enum {string}
+                 */
+                region?: "us" | "uk" | "au";
+                /**
+                 * @description Units: Units in which figures are entered and shown.
+                 * @enum {string}
+                 */
+                units?: "metric" | "us_customary";
+                /** @description Breast height: Height above the ground at which diameters are taken. */
+                breast_height_m?: number;
+                /**
+                 * @description Several stems as one: The rule that makes one diameter of several stems.
+                 * @enum {string}
+                 */
+                several_stems?: "squares" | "squares_then_mean" | "largest_plus_half";
+                /** @description Least diameter measured (cm): Thinner stems are counted, not measured. */
+                smallest_cm?: number;
+                /**
+                 * @description Root protection area: The rule for the radius around a tree that is kept clear of work.
+                 * @enum {string}
+                 */
+                protection?: "bs5837" | "as4970" | "foot_per_inch" | "foot_and_half_per_inch";
+                /**
+                 * @description Condition is shown as: How grades of condition are shown: words, five points or per cent.
+                 * @enum {string}
+                 */
+                condition_scale?: "words" | "five_points" | "percent";
+                /** @description Order of the survey: Its steps; empty: all, in the usual order. */
+                survey_steps?: ("where" | "name" | "diameter" | "height" | "crown" | "condition" | "signs" | "notes")[];
+            };
+        };
+        /** @description A property: where it lies, and the conventions its figures follow. */
+        SiteIn: {
+            /** @description Name: As it is called in reports; once in an organisation. */
+            name: string;
+            /** @description Latitude: Of its middle, WGS 84; south is negative. */
+            lat: number;
+            /** @description Longitude: Of its middle, WGS 84; west is negative. */
+            lon: number;
+            /** @description Elevation (m): Above the sea, of most of it; seasons are later higher up. */
+            elevation_m?: number;
+            /** @description Botanical areas: TDWG areas (level 3) in which it lies: what grows wild there, and how common it is. */
+            areas: string[];
+            /**
+             * @description Hardiness zone: By the coldest night of an average year; what is too tender is weighed down.
+             * @enum {string}
+             */
+            hardiness_zone?: "1a" | "1b" | "2a" | "2b" | "3a" | "3b" | "4a" | "4b" | "5a" | "5b" | "6a" | "6b" | "7a" | "7b" | "8a" | "8b" | "9a" | "9b" | "10a" | "10b" | "11a" | "11b" | "12a" | "12b" | "13a" | "13b" | "";
+            /** @description Conventions: How its figures are taken. */
+            conventions?: {
+                /**
+                 * @description Region: The country whose terms of the trade are shown.
+                 * @enum {string}
+                 */
+                region?: "us" | "uk" | "au";
+                /**
+                 * @description Units: Units in which figures are entered and shown.
+                 * @enum {string}
+                 */
+                units?: "metric" | "us_customary";
+                /** @description Breast height: Height above the ground at which diameters are taken. */
+                breast_height_m?: number;
+                /**
+                 * @description Several stems as one: The rule that makes one diameter of several stems.
+                 * @enum {string}
+                 */
+                several_stems?: "squares" | "squares_then_mean" | "largest_plus_half";
+                /** @description Least diameter measured (cm): Thinner stems are counted, not measured. */
+                smallest_cm?: number;
+                /**
+                 * @description Root protection area: The rule for the radius around a tree that is kept clear of work.
+                 * @enum {string}
+                 */
+                protection?: "bs5837" | "as4970" | "foot_per_inch" | "foot_and_half_per_inch";
+                /**
+                 * @description Condition is shown as: How grades of condition are shown: words, five points or per cent.
+                 * @enum {string}
+                 */
+                condition_scale?: "words" | "five_points" | "percent";
+                /** @description Order of the survey: Its steps; empty: all, in the usual order. */
+                survey_steps?: ("where" | "name" | "diameter" | "height" | "crown" | "condition" | "signs" | "notes")[];
+            };
         };
         /** @description A taxon and the things round its place. */
         SpaceIn: {
@@ -2946,6 +3773,10 @@ export interface components {
                 };
             };
         };
+        /** @description The token of a link. */
+        TokenRequest: {
+            token: string;
+        };
         /** @description A unit of entry and display. */
         UnitShown: {
             label: string;
@@ -2977,11 +3808,17 @@ export interface components {
                 [key: string]: unknown;
             };
         };
+        /** @description Conventions that are usual in a region. */
+        UsualShown: {
+            units: string;
+            breast_height_m: number;
+            protection: string;
+        };
         /** @description A visit with its entries. */
         Visit: {
             /** Format: uuid */
             readonly id: string;
-            /** @description the author's name as it was then */
+            /** @description Who was there, by the name they have now. */
             readonly observer: string;
             /** @description the author, where another observer is named */
             entered_by: string;
@@ -3099,6 +3936,7 @@ export interface components {
             };
             records: components["schemas"]["RecordsShown"];
             terms: components["schemas"]["TermShown"][];
+            areas: components["schemas"]["WordOfList"][];
         };
         /** @description A pressed specimen: organ, number, where it is stored, by whose permission. */
         VoucherBody: {
@@ -3243,6 +4081,608 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    account_rename: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedOwnNameRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Member"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    account_leave: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordRequest"];
+            };
+        };
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    account_password: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangePasswordRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Member"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    sign_ins_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SignInShown"][];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    sign_ins_end_others: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ended"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    sign_in_end: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sign_in_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    audit_list: {
+        parameters: {
+            query?: {
+                /** @description only this act */
+                act?: string;
+                /** @description `before` of the page read last */
+                before?: number;
+                /** @description only this day (UTC), YYYY-MM-DD */
+                on?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AuditPage"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
     blocks_list: {
         parameters: {
             query?: never;
@@ -3298,110 +4738,6 @@ export interface operations {
             };
             /** @description Not as this kind of answer. */
             406: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description The database does not answer just now. */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-        };
-    };
-    block_open: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpenBlockRequest"];
-            };
-        };
-        responses: {
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Block"];
-                };
-            };
-            /** @description Something in it cannot be used; the answer names it. */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description Nobody is signed in. */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description The role does not reach, or the page's token does not belong to the session. */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description Unknown, or of another organisation: the two look the same. */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description Not as this kind of answer. */
-            406: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description It was decided or taken before. */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description More than one request may carry. */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description Not as this kind of content. */
-            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3477,6 +4813,112 @@ export interface operations {
             };
             /** @description Not as this kind of answer. */
             406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    block_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                block_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["BlockChange"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Block"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3938,6 +5380,447 @@ export interface operations {
             };
         };
     };
+    competence_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                competence_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    contacts_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Contact"][];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    contact_make: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["ContactIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Contact"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    contact_erase: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                contact_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Contact"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    contact_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                contact_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["ContactChange"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Contact"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
     core_check_visit: {
         parameters: {
             query?: never;
@@ -4004,7 +5887,7 @@ export interface operations {
                     "application/json": components["schemas"]["Refusal"];
                 };
             };
-            /** @description It was decided or taken before. */
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -4117,7 +6000,7 @@ export interface operations {
                     "application/json": components["schemas"]["Refusal"];
                 };
             };
-            /** @description It was decided or taken before. */
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -4230,7 +6113,7 @@ export interface operations {
                     "application/json": components["schemas"]["Refusal"];
                 };
             };
-            /** @description It was decided or taken before. */
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -4425,7 +6308,7 @@ export interface operations {
                     "application/json": components["schemas"]["Refusal"];
                 };
             };
-            /** @description It was decided or taken before. */
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -4538,7 +6421,7 @@ export interface operations {
                     "application/json": components["schemas"]["Refusal"];
                 };
             };
-            /** @description It was decided or taken before. */
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -4651,7 +6534,7 @@ export interface operations {
                     "application/json": components["schemas"]["Refusal"];
                 };
             };
-            /** @description It was decided or taken before. */
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -4764,7 +6647,7 @@ export interface operations {
                     "application/json": components["schemas"]["Refusal"];
                 };
             };
-            /** @description It was decided or taken before. */
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -4877,7 +6760,7 @@ export interface operations {
                     "application/json": components["schemas"]["Refusal"];
                 };
             };
-            /** @description It was decided or taken before. */
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -4990,7 +6873,7 @@ export interface operations {
                     "application/json": components["schemas"]["Refusal"];
                 };
             };
-            /** @description It was decided or taken before. */
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -5103,7 +6986,7 @@ export interface operations {
                     "application/json": components["schemas"]["Refusal"];
                 };
             };
-            /** @description It was decided or taken before. */
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -5216,7 +7099,7 @@ export interface operations {
                     "application/json": components["schemas"]["Refusal"];
                 };
             };
-            /** @description It was decided or taken before. */
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -5329,7 +7212,7 @@ export interface operations {
                     "application/json": components["schemas"]["Refusal"];
                 };
             };
-            /** @description It was decided or taken before. */
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -5442,7 +7325,7 @@ export interface operations {
                     "application/json": components["schemas"]["Refusal"];
                 };
             };
-            /** @description It was decided or taken before. */
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -5555,7 +7438,7 @@ export interface operations {
                     "application/json": components["schemas"]["Refusal"];
                 };
             };
-            /** @description It was decided or taken before. */
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -5668,7 +7551,7 @@ export interface operations {
                     "application/json": components["schemas"]["Refusal"];
                 };
             };
-            /** @description It was decided or taken before. */
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -5781,7 +7664,7 @@ export interface operations {
                     "application/json": components["schemas"]["Refusal"];
                 };
             };
-            /** @description It was decided or taken before. */
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -5894,7 +7777,193 @@ export interface operations {
                     "application/json": components["schemas"]["Refusal"];
                 };
             };
-            /** @description It was decided or taken before. */
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Too many wrong sign-ins, or more asked of the core than hands can. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    first_run_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FirstRunState"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Too many wrong sign-ins, or more asked of the core than hands can. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    first_run_take: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FirstRunRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Member"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -6012,7 +8081,7 @@ export interface operations {
                     "application/json": components["schemas"]["Refusal"];
                 };
             };
-            /** @description It was decided or taken before. */
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -6193,7 +8262,7 @@ export interface operations {
                     "application/json": components["schemas"]["Refusal"];
                 };
             };
-            /** @description It was decided or taken before. */
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -6317,6 +8386,677 @@ export interface operations {
             };
         };
     };
+    links_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Link"][];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description A link that was used, withdrawn or has expired. */
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Too many wrong sign-ins, or more asked of the core than hands can. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    member_invite: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InviteRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeLink"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description A link that was used, withdrawn or has expired. */
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Too many wrong sign-ins, or more asked of the core than hands can. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    link_revoke: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description A link that was used, withdrawn or has expired. */
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Too many wrong sign-ins, or more asked of the core than hands can. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    link_join: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JoinRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Member"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description A link that was used, withdrawn or has expired. */
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Too many wrong sign-ins, or more asked of the core than hands can. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    link_look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TokenRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkShown"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description A link that was used, withdrawn or has expired. */
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Too many wrong sign-ins, or more asked of the core than hands can. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    link_password: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPasswordRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Member"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description A link that was used, withdrawn or has expired. */
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Too many wrong sign-ins, or more asked of the core than hands can. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
     outbox_receive: {
         parameters: {
             query?: never;
@@ -6383,7 +9123,7 @@ export interface operations {
                     "application/json": components["schemas"]["Refusal"];
                 };
             };
-            /** @description It was decided or taken before. */
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -6403,6 +9143,552 @@ export interface operations {
             };
             /** @description Not as this kind of content. */
             415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    people_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Person"][];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    person_end: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                member_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Person"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    person_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                member_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedChangeMemberRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Person"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    competence_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                member_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["CompetenceIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Competence"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    password_link_make: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                member_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeLink"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    person_sign_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                member_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ended"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6564,7 +9850,7 @@ export interface operations {
                     "application/json": components["schemas"]["Refusal"];
                 };
             };
-            /** @description It was decided or taken before. */
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -6910,6 +10196,69 @@ export interface operations {
             };
         };
     };
+    ready: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ready"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ready"];
+                };
+            };
+        };
+    };
     session_read: {
         parameters: {
             query?: never;
@@ -7049,7 +10398,7 @@ export interface operations {
                     "application/json": components["schemas"]["Refusal"];
                 };
             };
-            /** @description It was decided or taken before. */
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -7148,6 +10497,15 @@ export interface operations {
                     "application/json": components["schemas"]["Refusal"];
                 };
             };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
             /** @description Too many wrong sign-ins, or more asked of the core than hands can. */
             429: {
                 headers: {
@@ -7214,6 +10572,322 @@ export interface operations {
             };
             /** @description Not as this kind of answer. */
             406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    site_make: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["SiteIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Site"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    site_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["SiteChange"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Site"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    block_make: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["BlockIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Block"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7300,7 +10974,7 @@ export interface operations {
                     "application/json": components["schemas"]["Refusal"];
                 };
             };
-            /** @description It was decided or taken before. */
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
             409: {
                 headers: {
                     [name: string]: unknown;

@@ -1,9 +1,10 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { lazy } from "react";
+import { lazy, type ReactNode, Suspense } from "react";
 import { createBrowserRouter, RouterProvider, redirect } from "react-router";
 import { Refused } from "@/api/client";
 import { IdentifyPage } from "@/features/identify";
 import { TodayPage } from "@/features/today";
+import { PageState } from "@/shared/ui";
 import { Broken } from "./Broken";
 import { Gate } from "./Gate";
 
@@ -18,6 +19,15 @@ const SideBySidePage = lazy(async () => ({ default: (await species()).SideBySide
 const YearPage = lazy(async () => ({ default: (await species()).YearPage }));
 const SurveyPage = lazy(async () => ({ default: (await import("@/features/survey")).SurveyPage }));
 const ExchangePage = lazy(async () => ({ default: (await import("@/features/exchange")).ExchangePage }));
+const people = () => import("@/features/people");
+const joining = () => import("@/features/joining");
+const PeoplePage = lazy(async () => ({ default: (await people()).PeoplePage }));
+const ContactsPage = lazy(async () => ({ default: (await people()).ContactsPage }));
+const AuditPage = lazy(async () => ({ default: (await people()).AuditPage }));
+const AccountPage = lazy(async () => ({ default: (await people()).AccountPage }));
+const JoinPage = lazy(async () => ({ default: (await joining()).JoinPage }));
+const FirstRunPage = lazy(async () => ({ default: (await joining()).FirstRunPage }));
+const SitePage = lazy(async () => ({ default: (await import("@/features/sites")).SitePage }));
 const GlossaryPage = lazy(async () => ({ default: (await import("@/features/glossary")).GlossaryPage }));
 
 const queryClient = new QueryClient({
@@ -48,7 +58,14 @@ const moved =
     return redirect(pathname.replace(from, to) + search);
   };
 
+/** Pages for who is not signed in. */
+const open = (page: ReactNode) => (
+  <Suspense fallback={<PageState error={null} what="the page" />}>{page}</Suspense>
+);
+
 const router = createBrowserRouter([
+  { path: "/join", element: open(<JoinPage />), errorElement: <Broken /> },
+  { path: "/first-run", element: open(<FirstRunPage />), errorElement: <Broken /> },
   {
     element: <Gate />,
     errorElement: <Broken />,
@@ -64,6 +81,11 @@ const router = createBrowserRouter([
       { path: "/history/:plantId", element: <HistoryPage /> },
       { path: "/glossary", element: <GlossaryPage /> },
       { path: "/import-export", element: <ExchangePage /> },
+      { path: "/sites/:siteId", element: <SitePage /> },
+      { path: "/people", element: <PeoplePage /> },
+      { path: "/contacts", element: <ContactsPage /> },
+      { path: "/audit", element: <AuditPage /> },
+      { path: "/account", element: <AccountPage /> },
       ...MOVED.map(([from, to]) => ({ path: `${from}/*`, loader: moved(from, to) })),
       { path: "*", element: <Broken missing /> },
     ],

@@ -1,12 +1,12 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { Suspense, useEffect, useState } from "react";
-import { NavLink, Outlet, useLocation, useNavigate } from "react-router";
+import { Link, NavLink, Outlet, useLocation, useNavigate } from "react-router";
 import { api, Offline, unwrap } from "@/api/client";
-import { leaveCore, useCoreOnDevice } from "@/core";
+import { useCoreOnDevice } from "@/core";
 import { SessionEnded } from "@/features/session";
+import { forgetMember } from "@/shared/forgetMember";
 import { reaches, useMember } from "@/shared/member";
-import { saved, store, useDeviceTrouble, useOutboxCounts } from "@/shared/outbox";
-import { endRound } from "@/shared/round/round";
+import { useDeviceTrouble, useOutboxCounts } from "@/shared/outbox";
 import { type Shortcut, shortcutsNow, useShortcuts } from "@/shared/shortcuts";
 import { Button, Dialog, Notice, PageState } from "@/shared/ui";
 import { CoreStanding } from "./CoreStanding";
@@ -22,6 +22,24 @@ const PLACES = [
   { to: "/species", label: "Species", key: "P" },
   { to: "/import-export", label: "Import & export", key: "E" },
 ];
+
+/** Pages behind the account, for who may open them. */
+const OFFICE = [
+  { to: "/account", label: "Password and devices", role: "viewer", title: "Account" },
+  { to: "/people", label: "People", role: "steward", title: "People" },
+  { to: "/contacts", label: "People outside", role: "steward", title: "People outside" },
+  { to: "/audit", label: "Who did what", role: "owner", title: "Who did what" },
+] as const;
+
+/** Addresses that are no place of the bar, and their titles. */
+const TITLES = [
+  ...OFFICE.map((page) => [page.to, page.title] as const),
+  ["/history", "History"],
+  ["/side", "Side by side"],
+  ["/year", "The year here"],
+  ["/glossary", "Glossary"],
+  ["/sites", "Site"],
+] as const;
 
 /** The places of the app, and at all times what is saved on this device, sent, or needs a person. */
 export function Frame() {
@@ -110,7 +128,7 @@ export function Frame() {
         </dl>
       </Dialog>
       <Dialog open={more} onOpenChange={setMore} title="Account">
-        <Account />
+        <Account onGo={() => setMore(false)} />
       </Dialog>
     </div>
   );
@@ -126,15 +144,8 @@ function useTitle(pathname: string) {
   useEffect(() => {
     const place =
       PLACES.find((p) => p.to !== "/" && pathname.startsWith(p.to))?.label ??
-      (pathname.startsWith("/history")
-        ? "History"
-        : pathname.startsWith("/side")
-          ? "Side by side"
-          : pathname.startsWith("/year")
-            ? "The year here"
-            : pathname.startsWith("/glossary")
-              ? "Glossary"
-              : "Today");
+      TITLES.find(([address]) => pathname.startsWith(address))?.[1] ??
+      "Today";
     document.title = `${place} · Jubark`;
   }, [pathname]);
 }
@@ -162,7 +173,7 @@ function OutboxButton({ onClick, inPage = false }: { onClick: () => void; inPage
   );
 }
 
-function Account() {
+function Account({ onGo }: { onGo: () => void }) {
   const member = useMember();
   const queryClient = useQueryClient();
   const { kept, needsAttention, known } = useOutboxCounts();
@@ -179,9 +190,7 @@ function Account() {
         "You are offline. Signing out needs the server; lock the device until then. What you saved stays here.";
       return setRefused(error instanceof Offline ? offline : String((error as Error).message));
     }
-    endRound(); // a round belongs to who walks it
-    await leaveCore();
-    await saved(store.copies.clear()); // what was read belongs to who read it; what was written stays
+    await forgetMember();
     queryClient.clear();
     location.assign("/");
   };
@@ -193,6 +202,18 @@ function Account() {
           <span className="block text-soft">You may look at everything and change nothing.</span>
         )}
       </p>
+      <nav aria-label="Account pages" className="flex flex-wrap gap-x-6">
+        {OFFICE.filter((page) => reaches(member, page.role)).map((page) => (
+          <Link
+            key={page.to}
+            to={page.to}
+            onClick={onGo}
+            className="target inline-flex items-center text-slate underline"
+          >
+            {page.label}
+          </Link>
+        ))}
+      </nav>
       <CoreStanding />
       <div className="flex flex-wrap gap-2">
         {MODES.map((m) => (

@@ -23,10 +23,12 @@ from apps.exchange.rows import block_plants
 from apps.exchange.selectors import batches_visible_to
 from apps.exchange.services.stage_file import stage_file
 from apps.exchange.services.take_file import drop_file, take_file
+from apps.organisations.audit import note
 from apps.organisations.permissions import actor_of
 from apps.sites.models import Block
 from apps.sites.selectors import blocks_visible_to
 from config.errors import BadInput
+from config.replica import reads_from_replica
 
 
 def _download(pieces: Iterator[str], block: Block, ending: str, media_type: str) -> FileResponse:
@@ -49,10 +51,12 @@ class CsvView(APIView):
     """A block as CSV; memory stays flat."""
 
     @extend_schema(operation_id="block_as_csv", responses={(200, "text/csv"): OpenApiTypes.STR})
+    @reads_from_replica
     def get(self, request: Request, block_id: UUID) -> FileResponse:
         actor = actor_of(request)
         block = blocks_visible_to(actor).get(pk=block_id)
         pieces = write_csv(block_plants(actor, block), block.site.units)
+        note(actor, "export_read", thing=block.id, name=block.name, format="CSV")
         return _download(pieces, block, "csv", "text/csv; charset=utf-8")
 
 
@@ -62,10 +66,12 @@ class GeojsonView(APIView):
     @extend_schema(
         operation_id="block_as_geojson", responses={(200, "application/geo+json"): OpenApiTypes.OBJECT}
     )
+    @reads_from_replica
     def get(self, request: Request, block_id: UUID) -> FileResponse:
         actor = actor_of(request)
         block = blocks_visible_to(actor).get(pk=block_id)
         pieces = write_geojson(block.name, block_plants(actor, block), block.site.units)
+        note(actor, "export_read", thing=block.id, name=block.name, format="GeoJSON")
         return _download(pieces, block, "geojson", "application/geo+json")
 
 

@@ -7,11 +7,13 @@ from collections.abc import Iterator
 from dataclasses import dataclass, field
 from typing import Any
 
+from django.db import transaction
 from django.utils import timezone
 
 from apps.exchange.csv_format import nested, read_csv, version_of
 from apps.exchange.geojson_format import items_of, read_geojson
 from apps.exchange.models import ImportBatch
+from apps.organisations.audit import note
 from apps.organisations.models import Member, Role
 from apps.organisations.permissions import require_role
 from apps.plants.incoming import read_entry, read_plant, read_visit
@@ -45,6 +47,7 @@ class Staging:
     rows: int = 0
 
 
+@transaction.atomic
 def stage_file(*, actor: Member, block: Block, file_name: str, data: bytes) -> ImportBatch:
     """Read a CSV or GeoJSON file of records for a block. Raises NotAllowed below steward, BadInput when the
     file as a whole cannot be read.
@@ -65,7 +68,7 @@ def stage_file(*, actor: Member, block: Block, file_name: str, data: bytes) -> I
         "entries": sum(len(v["entries"]) for v in items["visits"]),
         "bad": len(staging.bad),
     }
-    return ImportBatch.objects.create(
+    batch = ImportBatch.objects.create(
         organisation_id=actor.organisation_id,
         block=block,
         author=actor,
@@ -74,6 +77,8 @@ def stage_file(*, actor: Member, block: Block, file_name: str, data: bytes) -> I
         bad=staging.bad[:MOST_BAD_LISTED],
         counts=counts,
     )
+    note(actor, "file_read_in", thing=batch.id, file=batch.file_name, rows=staging.rows)
+    return batch
 
 
 def _triples(file_name: str, data: bytes, staging: Staging) -> Iterator[tuple[int, list[Triple]]]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from django.db import IntegrityError, connection, transaction
 
 from apps.exchange.models import ImportBatch
+from apps.organisations.audit import note
 from apps.organisations.models import Member, Role
 from apps.organisations.permissions import require_role
 from apps.plants.incoming import read_plant, read_visit
@@ -61,6 +62,7 @@ def take_file(*, actor: Member, batch: ImportBatch) -> ImportBatch:
             take_records(actor=actor, plants=plants, visits=visits)
     except IntegrityError:
         raise IdsTaken from None
+    note(actor, "file_taken", thing=locked.id, file=locked.file_name, plants=len(plants), visits=len(visits))
     return _close(locked, "taken")
 
 
@@ -68,6 +70,7 @@ def take_file(*, actor: Member, batch: ImportBatch) -> ImportBatch:
 def drop_file(*, actor: Member, batch: ImportBatch) -> ImportBatch:
     """Forget a staged file. Raises AlreadyDecided, NotAllowed."""
     require_role(actor, Role.STEWARD, "Dropping a file")
+    note(actor, "file_dropped", thing=batch.id, file=batch.file_name)
     return _close(_locked(batch), "dropped")
 
 

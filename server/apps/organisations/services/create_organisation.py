@@ -1,17 +1,12 @@
-"""The first organisation of an installation, or a further one, with the owner who brings in
-everybody else.
-"""
+"""The first organisation of an installation, or a further one, with the owner who brings in the others."""
 
 from __future__ import annotations
 
-from django.contrib.auth.models import User
-from django.contrib.auth.password_validation import validate_password
-from django.core.exceptions import ValidationError
-from django.db import IntegrityError, transaction
+from django.db import transaction
 
+from apps.organisations.audit import note
 from apps.organisations.models import Member, Organisation, Role
-from config.errors import BadInput
-from jubark_core.checks import require_storable
+from apps.organisations.services.accounts import checked_role, checked_text, new_user
 
 
 @transaction.atomic
@@ -21,26 +16,17 @@ def create_organisation(
     """Make the organisation where it is new, and a member in it. Raises BadInput naming the field; nothing is
     half made.
     """
-    for field, value, most in (
-        ("name", name, 120),
-        ("username", username, 150),
-        ("shown_name", shown_name, 80),
-    ):
-        require_storable(field, value)
-        if not 1 <= len(value.strip()) <= most:
-            raise BadInput(field, value, f"a text of 1 to {most} characters")
-    if role not in Role.values:
-        raise BadInput("role", role, "one of " + ", ".join(Role.values))
-    try:
-        validate_password(password)
-    except ValidationError as error:
-        raise BadInput("password", "the one given", " ".join(error.messages)) from None
-    organisation, _ = Organisation.objects.get_or_create(name=name.strip())
-    try:
-        with transaction.atomic():
-            user = User.objects.create_user(username.strip(), password=password)
-    except IntegrityError:
-        raise BadInput("username", username, "a name nobody has yet") from None
-    return Member.objects.create(
-        organisation=organisation, user=user, role=role, shown_name=shown_name.strip()
+    called = checked_text("name", name, 120)
+    shown = checked_text("shown_name", shown_name, 80)
+    organisation, new = Organisation.objects.get_or_create(name=called)
+    member = Member.objects.create(
+        organisation=organisation,
+        user=new_user(username, password),
+        role=checked_role(role),
+        shown_name=shown,
     )
+    if new:
+        note(member, "organisation_made", name=called)
+    else:
+        note(None, "account_made", organisation=organisation.id, subject=member, role=member.role)
+    return member

@@ -31,7 +31,7 @@ from apps.plants.selectors import (
 )
 from apps.plants.services.receive_outbox import receive_outbox
 from apps.plants.services.store_photo import photo_recorded, store_photo, stored_file
-from apps.plants.stored import kind_of, shown_body
+from apps.plants.stored import OBSERVERS, kind_of, shown_body
 from apps.sites.selectors import blocks_visible_to
 from config.api_components import component
 from config.errors import BadInput
@@ -158,7 +158,7 @@ def plant_shown(actor: Member, plant: Plant) -> dict[str, Any]:
     visits = (
         visits_visible_to(actor)
         .filter(plant=plant)
-        .select_related("author")
+        .select_related(*OBSERVERS)
         .order_by("-local_date", "-observed_at", "-id")
     )
     shown = {

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from django.db import models
 
-from apps.organisations.models import Member, Organisation
+from apps.organisations.models import Contact, Member, Organisation
 from apps.organisations.triggers import append_only, in_calendar, same_organisation
 from apps.plants.models.plant import Plant
 from config.choices import choices
@@ -18,7 +18,8 @@ class Visit(models.Model):
     organisation = models.ForeignKey(Organisation, on_delete=models.PROTECT)
     plant = models.ForeignKey(Plant, on_delete=models.PROTECT, related_name="visits")
     author = models.ForeignKey(Member, on_delete=models.PROTECT, null=True)
-    observer = models.CharField(max_length=80, help_text="the author's name as it was then")
+    observer_member = models.ForeignKey(Member, on_delete=models.PROTECT, null=True, related_name="+")
+    observer_contact = models.ForeignKey(Contact, on_delete=models.PROTECT, null=True, related_name="+")
     mode = models.CharField(max_length=6, choices=choices(words.MODES), default="field")
     local_date = models.DateField()
     observed_at = models.DateTimeField()
@@ -40,10 +41,21 @@ class Visit(models.Model):
         triggers = [
             append_only("visit_append_only"),
             same_organisation("plant_id", "plants_plant", "visit_same_organisation"),
+            same_organisation(
+                "observer_member_id", "organisations_member", "visit_observer_same_organisation"
+            ),
+            same_organisation(
+                "observer_contact_id", "organisations_contact", "visit_contact_same_organisation"
+            ),
         ]
 
     def __str__(self) -> str:
-        return f"{self.local_date} {self.observer}"
+        return f"{self.local_date} {self.plant_id}"
+
+    @property
+    def observer(self) -> str:
+        """Who was there, by the name they have now."""
+        return observer_of(self)
 
 
 class Entry(models.Model):
@@ -59,7 +71,8 @@ class Entry(models.Model):
         default=dict, help_text="as the core wrote it; upgraded when read, never rewritten"
     )
     author = models.ForeignKey(Member, on_delete=models.PROTECT, null=True)
-    observer = models.CharField(max_length=80)
+    observer_member = models.ForeignKey(Member, on_delete=models.PROTECT, null=True, related_name="+")
+    observer_contact = models.ForeignKey(Contact, on_delete=models.PROTECT, null=True, related_name="+")
     recorded_at = models.DateTimeField()
     received_at = models.DateTimeField(auto_now_add=True)
     replaces = models.ForeignKey("self", on_delete=models.PROTECT, null=True, related_name="replaced_by")
@@ -79,9 +92,28 @@ class Entry(models.Model):
             append_only("entry_append_only"),
             same_organisation("plant_id", "plants_plant", "entry_plant_same_organisation"),
             same_organisation("visit_id", "plants_visit", "entry_visit_same_organisation"),
+            same_organisation(
+                "observer_member_id", "organisations_member", "entry_observer_same_organisation"
+            ),
+            same_organisation(
+                "observer_contact_id", "organisations_contact", "entry_contact_same_organisation"
+            ),
             same_organisation("replaces_id", "plants_entry", "entry_replaces_same_organisation"),
             same_organisation("retracts_id", "plants_entry", "entry_retracts_same_organisation"),
         ]
 
     def __str__(self) -> str:
         return f"{self.kind} {self.id}"
+
+    @property
+    def observer(self) -> str:
+        """Who saw it, by the name they have now."""
+        return observer_of(self)
+
+
+def observer_of(row: Visit | Entry) -> str:
+    """The observer named, a member or somebody outside; else the author. Names stand in their own rows, so
+    that who leaves, and who asks to be erased, is gone from every record.
+    """
+    named = row.observer_member or row.observer_contact or row.author
+    return named.shown_name if named else ""

@@ -6,11 +6,13 @@ import datetime
 import hashlib
 import json
 import logging
+from collections import Counter
 from typing import Any
 
 from django.db import IntegrityError, OperationalError, transaction
 from django.utils import timezone
 
+from apps.organisations.audit import note
 from apps.organisations.models import Member, Role
 from apps.organisations.permissions import require_role
 from apps.plants.errors import BadEntry, IdReused, WaitingOn
@@ -48,7 +50,13 @@ def receive_outbox(*, actor: Member, items: Any, sent_at: Any = None) -> list[di
             f"items: {len(items)} items are too many; at most {MOST_ITEMS} at a time.", allowed=MOST_ITEMS
         )
     clock_off = _is_off(sent_at)
-    return [_judge(actor, item, clock_off) for item in items]
+    answers = [_judge(actor, item, clock_off) for item in items]
+    taken: Counter[str] = Counter(
+        item["kind"] for item, a in zip(items, answers, strict=True) if a["answer"] == "accepted"
+    )
+    if taken:
+        note(actor, "records_sent", counts=dict(taken))
+    return answers
 
 
 def _is_off(sent_at: Any) -> bool:

@@ -13,6 +13,7 @@ from django.contrib.gis.geos import Point
 from django.utils import timezone
 
 from apps.organisations.models import Member
+from apps.organisations.services.contacts import observers_named
 from apps.plants.incoming import OUTLINES
 from apps.plants.models import Entry, Plant, Visit
 from apps.plants.stored import PLANT_COLUMNS, VISIT_COLUMNS
@@ -66,6 +67,7 @@ def store_visits(actor: Member, visits: Sequence[VisitIn], clock_off: bool = Fal
     when it sent them.
     """
     now = timezone.now()
+    observers = _observers(actor, {v.observer for v in visits})
     Visit.objects.bulk_create(
         [
             Visit(
@@ -73,8 +75,8 @@ def store_visits(actor: Member, visits: Sequence[VisitIn], clock_off: bool = Fal
                 plant_id=v.plant,
                 author=actor,
                 clock_doubtful=clock_off or future(v.local_date, now),
-                **{name: getattr(v, name) for name in VISIT_COLUMNS}
-                | {"observer": v.observer or actor.shown_name},
+                **observers.get(v.observer, {}),
+                **{name: getattr(v, name) for name in VISIT_COLUMNS},
             )
             for v in visits
         ],
@@ -87,6 +89,7 @@ def store_visits(actor: Member, visits: Sequence[VisitIn], clock_off: bool = Fal
 
 def store_entries(actor: Member, rows: Sequence[Row]) -> None:
     """Insert entries, those that are replaced before those that replace."""
+    observers = _observers(actor, {row.entry.head.observer or row.observer for row in rows})
     Entry.objects.bulk_create(
         [
             Entry(
@@ -98,7 +101,7 @@ def store_entries(actor: Member, rows: Sequence[Row]) -> None:
                 version=VERSION,
                 body={} if row.entry.body is None else write(row.entry.body),
                 author=actor,
-                observer=row.entry.head.observer or row.observer or actor.shown_name,
+                **observers.get(row.entry.head.observer or row.observer, {}),
                 recorded_at=row.entry.head.recorded_at or row.at,
                 replaces_id=row.entry.head.replaces,
                 retracts_id=row.entry.head.retracts,
@@ -108,6 +111,15 @@ def store_entries(actor: Member, rows: Sequence[Row]) -> None:
         ],
         batch_size=BATCH,
     )
+
+
+def _observers(actor: Member, names: set[str]) -> dict[str, dict[str, UUID | None]]:
+    """Name -> the columns that say whom it stands for; nothing for the author."""
+    found = observers_named(actor.organisation_id, names - {actor.shown_name})
+    return {
+        name: {"observer_member_id": member, "observer_contact_id": contact}
+        for name, (member, contact) in found.items()
+    }
 
 
 def parents_first(rows: Sequence[Row]) -> list[Row]:

@@ -42,7 +42,7 @@ class HeldByTheDatabase(TestCase):
     def test_records_are_never_changed_or_deleted(self) -> None:
         self.refused(lambda: Entry.objects.update(reason="rewritten"))
         self.refused(lambda: Entry.objects.update(body={}))
-        self.refused(lambda: Visit.objects.update(observer="someone else"))
+        self.refused(lambda: Visit.objects.update(author=self.at.owner))
         self.refused(lambda: Entry.objects.all().delete())
 
     def test_child_and_parent_belong_to_one_organisation(self) -> None:
@@ -54,7 +54,6 @@ class HeldByTheDatabase(TestCase):
                 id=visit.plant_id,
                 organisation=other.organisation,
                 plant_id=self.plant,
-                observer="x",
                 local_date="2026-01-01",
                 observed_at=visit.observed_at,
             )

@@ -17,6 +17,7 @@ class SiteSerializer(serializers.ModelSerializer[Site]):
     areas = serializers.ListField(child=serializers.CharField())
     breast_height_m = serializers.FloatField()
     survey_steps = serializers.ListField(child=serializers.CharField())
+    hardiness_zone = serializers.CharField(help_text="as 6b; empty: not known")
 
     class Meta:
         model = Site
@@ -27,6 +28,7 @@ class SiteSerializer(serializers.ModelSerializer[Site]):
             "lat",
             "lon",
             "elevation_m",
+            "hardiness_zone",
             "breast_height_m",
             "region",
             "units",
@@ -80,12 +82,3 @@ class BlockSerializer(serializers.ModelSerializer[Block]):
     def get_boundary(self, block: Block) -> dict[str, Any]:
         shape: dict[str, Any] = json.loads(block.boundary.json)
         return shape
-
-
-class OpenBlockSerializer(serializers.Serializer[dict[str, Any]]):
-    """What opening a block takes."""
-
-    site = serializers.UUIDField()
-    name = serializers.CharField(max_length=120)
-    boundary = serializers.DictField()
-    setting = serializers.CharField(default="unknown")

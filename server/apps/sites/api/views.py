@@ -11,12 +11,12 @@ from rest_framework.views import APIView
 from apps.organisations.permissions import actor_of
 from apps.sites.api.serializers import (
     BlockSerializer,
-    OpenBlockSerializer,
     PlotSerializer,
     SiteSerializer,
 )
 from apps.sites.selectors import blocks_visible_to, plots_visible_to, sites_visible_to
-from apps.sites.services.open_block import open_block
+from apps.sites.services.make_block import change_block, make_block
+from apps.sites.services.make_site import change_site, make_site
 from apps.sites.services.set_conventions import set_conventions
 from config.api_components import component
 from config.errors import BadInput
@@ -28,6 +28,23 @@ class SitesView(APIView):
     @extend_schema(operation_id="sites_list", responses=SiteSerializer(many=True))
     def get(self, request: Request) -> Response:
         return Response(SiteSerializer(sites_visible_to(actor_of(request)), many=True).data)
+
+    @extend_schema(operation_id="site_make", request=component("SiteIn"), responses={201: SiteSerializer})
+    def post(self, request: Request) -> Response:
+        """A steward makes a site with its conventions."""
+        made = make_site(actor=actor_of(request), given=request.data)
+        return Response(SiteSerializer(made).data, status=status.HTTP_201_CREATED)
+
+
+class SiteView(APIView):
+    """One site."""
+
+    @extend_schema(operation_id="site_change", request=component("SiteChange"), responses=SiteSerializer)
+    def patch(self, request: Request, site_id: UUID) -> Response:
+        """Changes what is given; the rest stays."""
+        actor = actor_of(request)
+        site = sites_visible_to(actor).get(pk=site_id)
+        return Response(SiteSerializer(change_site(actor=actor, site=site, given=request.data)).data)
 
 
 class SiteConventionsView(APIView):
@@ -45,23 +62,11 @@ class SiteConventionsView(APIView):
 
 
 class BlocksView(APIView):
-    """The organisation's blocks; a steward opens new ones."""
+    """The organisation's blocks."""
 
     @extend_schema(operation_id="blocks_list", responses=BlockSerializer(many=True))
     def get(self, request: Request) -> Response:
         return Response(BlockSerializer(blocks_visible_to(actor_of(request)), many=True).data)
-
-    @extend_schema(operation_id="block_open", request=OpenBlockSerializer, responses={201: BlockSerializer})
-    def post(self, request: Request) -> Response:
-        given = OpenBlockSerializer(data=request.data)
-        given.is_valid(raise_exception=True)
-        actor = actor_of(request)
-        values = given.validated_data
-        site = sites_visible_to(actor).get(pk=values.pop("site"))
-        block = open_block(actor=actor, site=site, **values)
-        return Response(
-            BlockSerializer(blocks_visible_to(actor).get(pk=block.pk)).data, status=status.HTTP_201_CREATED
-        )
 
 
 class BlockView(APIView):
@@ -70,6 +75,28 @@ class BlockView(APIView):
     @extend_schema(operation_id="block_read", responses=BlockSerializer)
     def get(self, request: Request, block_id: UUID) -> Response:
         return Response(BlockSerializer(blocks_visible_to(actor_of(request)).get(pk=block_id)).data)
+
+    @extend_schema(operation_id="block_change", request=component("BlockChange"), responses=BlockSerializer)
+    def patch(self, request: Request, block_id: UUID) -> Response:
+        """Changes what is given; the rest stays."""
+        actor = actor_of(request)
+        block = blocks_visible_to(actor).get(pk=block_id)
+        change_block(actor=actor, block=block, given=request.data)
+        return Response(BlockSerializer(blocks_visible_to(actor).get(pk=block_id)).data)
+
+
+class SiteBlocksView(APIView):
+    """The blocks of a site."""
+
+    @extend_schema(operation_id="block_make", request=component("BlockIn"), responses={201: BlockSerializer})
+    def post(self, request: Request, site_id: UUID) -> Response:
+        """A steward makes a block, by its boundary."""
+        actor = actor_of(request)
+        site = sites_visible_to(actor).get(pk=site_id)
+        made = make_block(actor=actor, site=site, given=request.data)
+        return Response(
+            BlockSerializer(blocks_visible_to(actor).get(pk=made.pk)).data, status=status.HTTP_201_CREATED
+        )
 
 
 class PlotsView(APIView):

@@ -22,6 +22,9 @@ class Site(models.Model):
     areas = ArrayField(models.CharField(max_length=3), default=list, help_text="TDWG level 3 codes")
     lat = models.FloatField()
     lon = models.FloatField()
+    hardiness_zone = models.CharField(
+        max_length=3, blank=True, choices=choices(words.HARDINESS_ZONES), help_text="as 6b; empty: not known"
+    )
     elevation_m = models.FloatField(default=0)
     breast_height_m = models.FloatField(default=1.37)
     region = models.CharField(max_length=2, default="us", choices=choices(words.REGIONS))
@@ -65,7 +68,7 @@ class Block(models.Model):
     biosecurity = models.CharField(
         max_length=10,
         default="clean",
-        choices=[("clean", "clean"), ("suspect", "suspect"), ("infested", "infested")],
+        choices=choices(words.BIOSECURITY),
     )
     note = models.CharField(max_length=300, blank=True)
     revision = models.BigIntegerField(default=0)

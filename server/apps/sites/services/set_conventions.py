@@ -4,6 +4,9 @@ from __future__ import annotations
 
 from typing import Any
 
+from django.db import transaction
+
+from apps.organisations.audit import note
 from apps.organisations.models import Member, Role
 from apps.organisations.permissions import require_role
 from apps.sites.models import Site
@@ -11,6 +14,7 @@ from jubark_core.records.fields import read_as
 from jubark_core.records.things import Conventions
 
 
+@transaction.atomic
 def set_conventions(*, actor: Member, site: Site, changes: dict[str, Any]) -> Site:
     """Change conventions of a site. No figure is rewritten: each carries the height it was taken at and the
     rule it was made by.
@@ -23,4 +27,5 @@ def set_conventions(*, actor: Member, site: Site, changes: dict[str, Any]) -> Si
         value = getattr(read, key)
         setattr(site, key, list(value) if isinstance(value, tuple) else value)
     site.save(update_fields=list(changes))
+    note(actor, "conventions_changed", thing=site.id, fields=sorted(changes))
     return Site.objects.get(pk=site.pk)

@@ -1,9 +1,9 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
+import { Link } from "react-router";
 import { api, call, refusal, type Schemas, unwrap } from "@/api/client";
 import { reaches, useMember } from "@/shared/member";
-import { useBlocks, useSites } from "@/shared/records/reads";
-import { useUnits } from "@/shared/site/units";
+import { useBlocks } from "@/shared/records/reads";
 import { Button, Field, Notice, PageState, Select } from "@/shared/ui";
 
 type Batch = Schemas["Batch"];
@@ -15,6 +15,22 @@ export function ExchangePage() {
   const [chosen, setChosen] = useState("");
   if (!blocks.data) return <PageState error={blocks.error} what="the blocks" />;
   const block = chosen || (blocks.data[0]?.id ?? "");
+  if (!block)
+    return (
+      <div className="p-4 md:p-8">
+        <h1 className="mb-4 text-2xl">Import &amp; export</h1>
+        <p>
+          No block yet.{" "}
+          {reaches(member, "steward") ? (
+            <Link to="/map?new=block" className="target inline-flex items-center text-slate underline">
+              Make one on the map
+            </Link>
+          ) : (
+            "A steward makes one."
+          )}
+        </p>
+      </div>
+    );
   return (
     <div className="mx-auto max-w-5xl p-4 md:p-8">
       <h1 className="mb-4 text-2xl">Import &amp; export</h1>
@@ -63,7 +79,13 @@ export function ExchangePage() {
           )}
         </section>
       </div>
-      {reaches(member, "steward") && <OpenBlock onOpened={setChosen} />}
+      {reaches(member, "steward") && (
+        <p className="mt-10">
+          <Link to="/map?new=block" className="target inline-flex items-center text-slate underline">
+            Make an empty block for a file
+          </Link>
+        </p>
+      )}
     </div>
   );
 }
@@ -180,73 +202,5 @@ function Staged({
         </p>
       )}
     </div>
-  );
-}
-
-/** A new, empty block beside the site's origin, to read a file into or to start walking. */
-const SQUARE_M = 200;
-const M_PER_DEGREE = 111_320;
-
-function OpenBlock({ onOpened }: { onOpened: (id: string) => void }) {
-  const sites = useSites();
-  const units = useUnits();
-  const queryClient = useQueryClient();
-  const [name, setName] = useState("");
-  const open = useMutation({
-    mutationFn: async () => {
-      const site = sites.data?.[0];
-      if (!site) throw new Error("There is no site yet.");
-      const half = SQUARE_M / 2 / M_PER_DEGREE;
-      const [w, s, e, n] = [site.lon - half, site.lat - half, site.lon + half, site.lat + half];
-      const boundary = {
-        type: "Polygon",
-        coordinates: [
-          [
-            [w, s],
-            [e, s],
-            [e, n],
-            [w, n],
-            [w, s],
-          ],
-        ],
-      };
-      return unwrap(
-        await api.POST("/api/blocks/", { body: { site: site.id, name, boundary, setting: "unknown" } }),
-      );
-    },
-    onSuccess: async (block) => {
-      await queryClient.invalidateQueries({ queryKey: ["blocks"] });
-      onOpened(block.id);
-      setName("");
-    },
-  });
-  return (
-    <section className="mt-10 max-w-md">
-      <h2 className="mb-2 text-xl">Open an empty block</h2>
-      <form
-        className="flex items-end gap-2"
-        onSubmit={(e) => {
-          e.preventDefault();
-          open.mutate();
-        }}
-      >
-        <Field
-          label="Name of the block"
-          value={name}
-          onChange={(e) => setName(e.target.value)}
-          maxLength={120}
-          required
-          className="flex-1"
-        />
-        <Button type="submit" disabled={open.isPending || !sites.data}>
-          Open
-        </Button>
-      </form>
-      {open.error && <Notice kind="refused">{open.error.message}</Notice>}
-      <p className="mt-1 text-sm text-soft">
-        Its outline is a square of about {units.shown(SQUARE_M, "m", 0)} around the site's reference point
-        until it is drawn.
-      </p>
-    </section>
   );
 }

@@ -14,6 +14,7 @@ import { useEffect, useRef, useState } from "react";
 import type { Block, Row } from "@/shared/records/reads";
 import type { System } from "@/shared/site/units";
 import { nameBlocks, outlineOf } from "./blockNames";
+import { sketchLayers, sketchShapes, square } from "./sketch";
 
 setWorkerUrl(workerUrl);
 
@@ -23,6 +24,10 @@ interface Props {
   rows: Row[];
   selected: string | null;
   mark: [number, number] | null;
+  /** corners of a block that is being drawn */
+  sketch: [number, number][];
+  /** where the map is while there is no block: [longitude, latitude] */
+  middle: [number, number] | undefined;
   /** in which the scale is drawn */
   system: System;
   onBlock: (id: string) => void;
@@ -35,7 +40,7 @@ const colour = (name: string) =>
 
 /** The plan: blocks by outline, stems by size and state. A tap on a stem picks it; a tap on the ground sets a place. */
 export function BlockMap(props: Props) {
-  const { blocks, chosen, rows, selected, mark, system, onBlock, onPlant, onPlace } = props;
+  const { blocks, chosen, rows, selected, mark, sketch, middle, system, onBlock, onPlant, onPlace } = props;
   const box = useRef<HTMLDivElement>(null);
   const act = useRef({ onBlock, onPlant, onPlace });
   act.current = { onBlock, onPlant, onPlace };
@@ -87,10 +92,13 @@ export function BlockMap(props: Props) {
   useEffect(() => put(view, "groups", groupShapes(rows)), [view, rows]);
   useEffect(() => put(view, "stems", stemPoints(rows, selected)), [view, rows, selected]);
 
-  const shown = chosen ? chosen.id : blocks.map((b) => b.id).join(" ");
+  useEffect(() => put(view, "sketch", sketchShapes(sketch)), [view, sketch]);
+
+  const shown = chosen ? chosen.id : blocks.map((b) => b.id).join(" ") || String(middle);
   // biome-ignore lint/correctness/useExhaustiveDependencies: the view moves when other blocks are shown, not when their data is read again
   useEffect(() => {
-    const ring = (chosen ? [chosen] : blocks).flatMap(outlineOf);
+    const around = middle && blocks.length === 0 ? square(middle) : [];
+    const ring = [...(chosen ? [chosen] : blocks).flatMap(outlineOf), ...around];
     if (!view || ring.length === 0) return;
     const lons = ring.map((p) => p[0]);
     const lats = ring.map((p) => p[1]);
@@ -143,6 +151,7 @@ function emptyStyle(): StyleSpecification {
       blocks: { type: "geojson", data: empty },
       groups: { type: "geojson", data: empty },
       stems: { type: "geojson", data: empty },
+      sketch: { type: "geojson", data: empty },
     },
     layers: [
       { id: "paper", type: "background", paint: { "background-color": colour("paper") } },
@@ -205,6 +214,7 @@ function emptyStyle(): StyleSpecification {
           "circle-stroke-width": ["match", ["get", "state"], "chosen", 3, "dead", 3, 1],
         },
       },
+      ...sketchLayers(colour("rust")),
     ],
   };
 }

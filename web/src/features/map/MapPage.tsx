@@ -1,15 +1,25 @@
 import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
-import { useNavigate, useParams, useSearchParams } from "react-router";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { api, unwrap } from "@/api/client";
 import { reaches, useMember } from "@/shared/member";
 import { savedCopy } from "@/shared/outbox";
 import { nameShown } from "@/shared/records/labels";
 import { useSiteOf } from "@/shared/records/place";
-import { type Block, type Row, useBlocks, usePlan, usePlans, useSites } from "@/shared/records/reads";
+import {
+  type Block,
+  type Row,
+  useBlocks,
+  usePlan,
+  usePlans,
+  useSites,
+  useVocabulary,
+} from "@/shared/records/reads";
 import { type Units, useUnitsOf } from "@/shared/site/units";
 import { Button, Field, Notice, PageState } from "@/shared/ui";
 import { BlockMap } from "./BlockMap";
+import { BlockSheet } from "./BlockSheet";
+import type { Corner } from "./corners";
 import { NewTree } from "./NewTree";
 
 const NONE: Block[] = [];
@@ -22,13 +32,22 @@ export function MapPage() {
   const blocks = useBlocks();
   const plan = usePlan(blockId);
   const sites = useSites();
+  const vocabulary = useVocabulary();
   const [params, setParams] = useSearchParams();
   const [selected, setSelected] = useState<string | null>(null);
   const [placing, setPlacing] = useState(false);
   const [mark, setMark] = useState<[number, number] | null>(null);
   const [words, setWords] = useState("");
+  const [corners, setCorners] = useState<Corner[]>([]);
+  const steward = reaches(member, "steward");
+  const drawing = steward ? (params.get("new") ?? "") : ""; // "block" for a new one, "boundary" for the chosen one
   const chosen = blocks.data?.find((b) => b.id === blockId);
-  const siteId = chosen?.site_id ?? params.get("site") ?? blocks.data?.[0]?.site_id;
+  const siteId = chosen?.site_id ?? params.get("site") ?? blocks.data?.[0]?.site_id ?? sites.data?.[0]?.id;
+  const site = sites.data?.find((s) => s.id === siteId);
+  const draw = (what: string) => {
+    setCorners([]);
+    setParams({ ...(blockId || !siteId ? {} : { site: siteId }), ...(what ? { new: what } : {}) });
+  };
   const neighbours = useMemo(
     () => (blocks.data ?? []).filter((b) => b.site_id === siteId),
     [blocks.data, siteId],
@@ -55,17 +74,60 @@ export function MapPage() {
           rows={blockId ? plan.rows : everything}
           selected={selected}
           mark={placing ? mark : null}
+          sketch={corners}
+          middle={site && [site.lon, site.lat]}
           system={units.system}
-          onBlock={(id) => !placing && id !== blockId && navigate(`/map/${id}`)}
-          onPlant={(id) => !placing && setSelected(id)}
-          onPlace={(lon, lat) => placing && setMark([lon, lat])}
+          onBlock={(id) => !placing && !drawing && id !== blockId && navigate(`/map/${id}`)}
+          onPlant={(id) => !placing && !drawing && setSelected(id)}
+          onPlace={(lon, lat) => {
+            if (drawing) setCorners((before) => [...before, [lon, lat]]);
+            else if (placing) setMark([lon, lat]);
+          }}
         />
       </section>
       <aside className="overflow-y-auto border-l border-rule p-4" aria-label="Block">
-        {!chosen ? (
+        {drawing && siteId && !vocabulary.data ? (
+          <PageState error={vocabulary.error} what="the fields of a block" />
+        ) : drawing && siteId && vocabulary.data ? (
+          <BlockSheet
+            vocabulary={vocabulary.data}
+            key={drawing + blockId}
+            siteId={siteId}
+            block={drawing === "boundary" ? chosen : undefined}
+            corners={corners}
+            onCorners={setCorners}
+            onDone={(id) => {
+              setCorners([]);
+              if (id) void navigate(`/map/${id}`);
+              else draw("");
+            }}
+          />
+        ) : !chosen ? (
           <>
             <h1 className="mb-3 text-2xl">Blocks</h1>
-            {blocks.data.length === 0 && <p>No block yet. A steward opens one under In &amp; out.</p>}
+            {sites.data?.length === 0 ? (
+              <p>
+                No site yet.{" "}
+                {steward ? (
+                  <Link to="/sites/new" className="target inline-flex items-center text-slate underline">
+                    Make the first site
+                  </Link>
+                ) : (
+                  "A steward makes one."
+                )}
+              </p>
+            ) : (
+              blocks.data.length === 0 && (
+                <p className="mb-3">
+                  No block yet. {steward ? "Draw the first one." : "A steward draws one."}
+                </p>
+              )
+            )}
+            {steward && siteId && (
+              <Button className="mb-3 w-full" onClick={() => draw("block")}>
+                New block{(sites.data?.length ?? 0) > 1 && site ? ` on ${site.name}` : ""}
+              </Button>
+            )}
             {sites.data?.map((site) => (
               <section key={site.id} className="mb-6" aria-label={site.name}>
                 <h2 className="flex items-baseline justify-between text-lg">
@@ -113,6 +175,11 @@ export function MapPage() {
             {reaches(member, "surveyor") && (
               <Button weight="act" className="mb-3 w-full" onClick={() => setPlacing(true)}>
                 New tree
+              </Button>
+            )}
+            {steward && (
+              <Button weight="quiet" className="mb-3" onClick={() => draw("boundary")}>
+                Change the block
               </Button>
             )}
             {stem && <Picked row={stem} />}

@@ -5,6 +5,7 @@ import { useForm } from "react-hook-form";
 import { z } from "zod";
 import { api, type Schemas, unwrap } from "@/api/client";
 import { Button, Field, Notice } from "@/shared/ui";
+import { useFirstRun } from "@/shared/useFirstRun";
 
 const form = z.object({
   username: z.string().min(1, "Give your name"),
@@ -15,10 +16,17 @@ type SignedIn = Schemas["Member"];
 
 export function SignIn() {
   const queryClient = useQueryClient();
+  const firstRun = useFirstRun();
   return (
     <main className="mx-auto grid min-h-dvh max-w-md content-center gap-4 p-6">
       <h1 className="text-4xl">Jubark</h1>
-      <p className="text-soft">Names woody plants by evidence, and keeps record of each stem.</p>
+      <p className="text-soft">Names woody plants by evidence, and keeps a record of each tree.</p>
+      {firstRun.data && (
+        <Notice kind="caution">
+          There is no organisation here yet. Open the address that was printed when Jubark was started: it
+          ends in first-run and a token.
+        </Notice>
+      )}
       <SignInForm
         onSignedIn={async (member) => {
           queryClient.setQueryData(["session"], member);

@@ -96,16 +96,19 @@ export function Sheet({ plantId }: { plantId: string }) {
       </div>
       <footer className="sticky bottom-0 z-20 flex gap-2 border-t border-rule bg-paper p-3">
         <Button onClick={() => (step === 0 ? navigate(-1) : go(step - 1))}>Back</Button>
-        {!last && !empty && (
-          <Button disabled={!site} onClick={saving}>
+        {/* one button on every step: a tap on it while the last step opens is not lost */}
+        {(last || !empty) && (
+          <Button
+            ref={last ? nextButton : null}
+            weight={last ? "act" : "plain"}
+            className={last ? "flex-1" : ""}
+            disabled={!site || empty}
+            onClick={saving}
+          >
             {saveLabel}
           </Button>
         )}
-        {last ? (
-          <Button ref={nextButton} weight="act" className="flex-1" disabled={!site || empty} onClick={saving}>
-            {saveLabel}
-          </Button>
-        ) : (
+        {!last && (
           <Button ref={nextButton} weight="act" className="flex-1" onClick={() => go(step + 1)}>
             {steps[step + 1]?.label} ›
           </Button>

@@ -1,6 +1,5 @@
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { useMember } from "@/shared/member";
 import { useSave } from "@/shared/outbox";
 import { type Draft, photographsOf, visitOf } from "@/shared/records/draft";
 import type { Row, Site } from "@/shared/records/reads";
@@ -25,7 +24,6 @@ export function useSaveVisit(
   round: Round | null,
   drop: () => Promise<unknown>,
 ) {
-  const member = useMember();
   const save = useSave();
   const navigate = useNavigate();
   const [savedId, setSavedId] = useState<string | null>(null);
@@ -35,7 +33,7 @@ export function useSaveVisit(
     if (!draft || !site) return; // without its conventions a figure could not say how it was taken
     await save(
       "visit",
-      visitOf(draft, member, site),
+      visitOf(draft, site),
       photographsOf(draft).map(({ entry, blob }) => ({ id: entry.id, sha256: entry.body.sha256, blob })),
     );
     rememberAnswers(draft);

@@ -27,7 +27,11 @@ export function TodayPage() {
       <h1 className="mb-6 text-3xl">{inWords(date)}</h1>
       <div className="grid gap-8 lg:grid-cols-[1fr_20rem]">
         <div>
-          {sites.data.length === 0 && <p>No site yet. A steward opens one.</p>}
+          {sites.data.length === 0 && (
+            <p className="mb-4">
+              No site yet. {reaches(member, "steward") ? "Make the first one." : "A steward makes one."}
+            </p>
+          )}
           {sites.data.map((site) => (
             <section key={site.id} className="mb-8">
               <h2 className="text-xl">{site.name}</h2>
@@ -36,8 +40,33 @@ export function TodayPage() {
                 {site.several_stems === "largest_plus_half"
                   ? "largest plus half the rest"
                   : "root of the sum of squares"}{" "}
-                · area {site.areas.join(", ")} {reaches(member, "steward") && <Conventions site={site} />}
+                · area {site.areas.join(", ")}
+                {site.hardiness_zone && `, zone ${site.hardiness_zone}`}{" "}
+                {reaches(member, "steward") && (
+                  <>
+                    <Link
+                      to={`/sites/${site.id}`}
+                      className="inline-flex min-h-[44px] items-center text-sm text-slate underline"
+                    >
+                      Place and area
+                    </Link>{" "}
+                    <Conventions site={site} />
+                  </>
+                )}
               </p>
+              {!blocks.data.some((b) => b.site_id === site.id) && (
+                <p className="border-t border-rule py-3">
+                  No block yet.{" "}
+                  {reaches(member, "steward") && (
+                    <Link
+                      to={`/map?site=${site.id}&new=block`}
+                      className="target inline-flex items-center text-slate underline"
+                    >
+                      Draw the first block
+                    </Link>
+                  )}
+                </p>
+              )}
               <ol className="border-t border-rule">
                 {inBiosecurityOrder(blocks.data.filter((b) => b.site_id === site.id)).map((block, i) => (
                   <li key={block.id} className="border-b border-rule">
@@ -66,6 +95,13 @@ export function TodayPage() {
               </ol>
             </section>
           ))}
+          {reaches(member, "steward") && (
+            <p className="mb-4">
+              <Link to="/sites/new" className="target inline-flex items-center text-slate underline">
+                New site
+              </Link>
+            </p>
+          )}
           <p className="text-sm text-soft">
             Clean blocks first: boots and saws carry soil from sick stands to sound ones. Clean them between
             blocks.

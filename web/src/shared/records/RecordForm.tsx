@@ -128,7 +128,7 @@ function FieldInput({ field, value, onChange, vocabulary }: InputProps) {
       return field.of?.type === "row" ? (
         <RowsInput field={field} value={value} onChange={onChange} vocabulary={vocabulary} />
       ) : (
-        <ListInput field={field} value={value} onChange={onChange} />
+        <ListInput field={field} value={value} onChange={onChange} vocabulary={vocabulary} />
       );
     case "table":
       return <TableInput field={field} value={value} onChange={onChange} vocabulary={vocabulary} />;

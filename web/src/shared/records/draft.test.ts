@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { draft, member, site } from "@/testing/samples";
+import { draft, site } from "@/testing/samples";
 import {
   caseOf,
   emptyDraft,
@@ -59,14 +59,14 @@ describe("a draft", () => {
 });
 
 describe("the visit a draft becomes", () => {
-  const visit = visitOf(draft, member, site);
+  const visit = visitOf(draft, site);
   const entries = visit.entries ?? [];
 
   it("carries every entry of the draft but photographs whose files are not on the device", () => {
     expect(new Set(kindsOf(entries))).toEqual(new Set(kindsOf(draft.entries).filter((k) => k !== "photo")));
     expect(photographsOf(draft)).toEqual([]);
     const pictures = [{ id: entriesOf(draft, "photo")[0]?.id ?? "", blob: new Blob(["x"]) }];
-    expect(kindsOf(visitOf({ ...draft, pictures }, member, site).entries ?? [])).toContain("photo");
+    expect(kindsOf(visitOf({ ...draft, pictures }, site).entries ?? [])).toContain("photo");
   });
 
   it("says by which conventions of the site its diameter was taken", () => {
@@ -90,12 +90,12 @@ describe("the visit a draft becomes", () => {
         { ...entry("measurement", { quantity: "height_m", raw: { value: 10 } }), id: "2" },
       ],
     };
-    expect(kindsOf(visitOf(bareTree, member, site).entries ?? [])).toEqual(["condition", "measurement"]);
+    expect(kindsOf(visitOf(bareTree, site).entries ?? [])).toEqual(["condition", "measurement"]);
   });
 
   it("records what was seen of the base where nothing was graded", () => {
     const seen = { ...bare, entries: [entry("condition", { base_visible: "partly" })] };
-    expect(visitOf(seen, member, site).entries?.[0]?.body).toEqual({
+    expect(visitOf(seen, site).entries?.[0]?.body).toEqual({
       base_visible: "partly",
       word: "not_seen",
     });

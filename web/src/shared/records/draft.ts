@@ -1,6 +1,5 @@
 import type { Case } from "@/core";
 import { newId } from "@/shared/ids";
-import type { Member } from "@/shared/member";
 import {
   type BodyOf,
   type EntryIn,
@@ -121,7 +120,7 @@ function finished(entries: EntryIn[]): EntryIn[] {
 }
 
 /** The visit item a draft becomes, by the conventions of its site. */
-export function visitOf(draft: Draft, member: Member, site: Site): VisitIn {
+export function visitOf(draft: Draft, site: Site): VisitIn {
   const at = new Date();
   const leafless = entryOf(draft, "condition")?.body.leafless ?? false;
   return {
@@ -131,7 +130,6 @@ export function visitOf(draft: Draft, member: Member, site: Site): VisitIn {
     local_date: draft.local_date,
     observed_at: at.toISOString(),
     utc_offset_min: -at.getTimezoneOffset(),
-    observer: member.shown_name,
     stage: draft.stage as NonNullable<VisitIn["stage"]>,
     setting: draft.setting as NonNullable<VisitIn["setting"]>,
     origin: draft.origin as NonNullable<VisitIn["origin"]>,
@@ -178,7 +176,9 @@ export function observationsWeighed(draft: Pick<Draft, "entries" | "earlier">): 
 /** The naming case of a draft: the same observations with their ids, in the form of the naming contract. */
 export function caseOf(
   draft: Pick<Draft, "local_date" | "stage" | "setting" | "origin" | "entries" | "earlier">,
-  site: { lat: number; lon: number; elevation_m?: number; areas: string[] } | undefined,
+  site:
+    | { lat: number; lon: number; elevation_m?: number; areas: string[]; hardiness_zone?: string }
+    | undefined,
   kinds: Map<string, string>,
 ): Case {
   const observations = observationsWeighed(draft).map(({ states, ...seen }) => ({
@@ -191,6 +191,7 @@ export function caseOf(
         lon: site.lon,
         elevation_m: site.elevation_m ?? 0,
         ...(site.areas.length ? { areas: site.areas } : {}),
+        ...(site.hardiness_zone ? { zone: site.hardiness_zone } : {}),
       }
     : {};
   return {

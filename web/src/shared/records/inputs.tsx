@@ -1,6 +1,7 @@
-import { useState } from "react";
+import { useId, useState } from "react";
+import { onEnter } from "@/shared/onEnter";
 import { labelIn, useUnits } from "@/shared/site/units";
-import { Check, Field, Select } from "@/shared/ui";
+import { Button, Check, Field, Select } from "@/shared/ui";
 import { type Described, listed, numbersOf } from "./labels";
 import type { Vocabulary } from "./reads";
 
@@ -41,7 +42,7 @@ export function NumberInput({ field, value, onChange }: Own) {
 }
 
 /** Numbers with a space between them, pairs with a semicolon; rows as forms of their own. */
-export function ListInput({ field, value, onChange }: Own) {
+export function ListInput({ field, value, onChange, vocabulary }: Own & { vocabulary?: Vocabulary }) {
   const many = (value as unknown[] | undefined) ?? [];
   const of = field.of;
   const pairs = of?.type === "several";
@@ -54,6 +55,8 @@ export function ListInput({ field, value, onChange }: Own) {
       : many.map(shown).join(" "),
   );
   if (of?.type === "id") return null;
+  if (of?.type === "listed" && vocabulary)
+    return <SeveralListed field={field} value={value} onChange={onChange} vocabulary={vocabulary} />;
   if (field.words)
     return (
       <fieldset>
@@ -94,6 +97,72 @@ export function ListInput({ field, value, onChange }: Own) {
         onChange(next === null ? e.target.value : next.length ? next : undefined);
       }}
     />
+  );
+}
+
+/** A few words of a long vocabulary: found by typing, each taken off again by its button. */
+function SeveralListed({ field, value, onChange, vocabulary }: Own & { vocabulary: Vocabulary }) {
+  const many = (value as string[] | undefined) ?? [];
+  const [typed, setTyped] = useState("");
+  const id = useId();
+  const words = listed(field.of ?? {}, vocabulary);
+  const named = (word: string) => words.find((w) => w.id === word)?.label ?? word;
+  const same = (one: string, other: string) => one.toLowerCase() === other.trim().toLowerCase();
+  const take = (word: { id: string } | undefined, text: string) => {
+    setTyped(word ? "" : text);
+    if (word && !many.includes(word.id)) onChange([...many, word.id]);
+  };
+  // a code may begin another name ("ind", Indiana): it counts once one has left off typing
+  const finish = (text: string) =>
+    take(
+      words.find((w) => same(w.id, text) || same(w.label, text)),
+      text,
+    );
+  const holds = (text: string) =>
+    words.some((w) => `${w.label} ${w.id}`.toLowerCase().includes(text.trim().toLowerCase()));
+  return (
+    <div>
+      <Field
+        label={field.label}
+        hint={field.meaning}
+        list={id}
+        placeholder="type its name or code"
+        value={typed}
+        error={typed && !holds(typed) ? `${typed} is none of them.` : undefined}
+        onChange={(e) => {
+          const text = e.target.value;
+          take(
+            words.find((w) => same(w.label, text)),
+            text,
+          );
+        }}
+        onBlur={() => finish(typed)}
+        onKeyDown={onEnter(() => finish(typed))}
+      />
+      <datalist id={id}>
+        {words.map((w) => (
+          <option key={w.id} value={w.label}>
+            {w.id}
+          </option>
+        ))}
+      </datalist>
+      <ul className="flex flex-wrap gap-2">
+        {many.map((word) => (
+          <li key={word}>
+            <Button
+              className="mt-2"
+              aria-label={`Take off ${named(word)}`}
+              onClick={() => {
+                const next = many.filter((m) => m !== word);
+                onChange(next.length ? next : undefined);
+              }}
+            >
+              {named(word)} ({word}) ×
+            </Button>
+          </li>
+        ))}
+      </ul>
+    </div>
   );
 }
 

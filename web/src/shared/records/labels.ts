@@ -188,6 +188,8 @@ export function listed(
       return v.defects;
     case "stem forms":
       return v.stem_forms;
+    case "areas":
+      return v.areas;
     case "condition parts":
       return v.condition_parts;
     default:

@@ -1,4 +1,4 @@
-"""The demonstration on one machine, on loopback, without TLS."""
+"""On one machine, on loopback, without TLS: the demonstration, and an installation behind no proxy."""
 
 import os
 

@@ -1,0 +1,120 @@
+"""What is kept at the desk: a site and its blocks, the people outside, and what members are qualified for."""
+
+from __future__ import annotations
+
+import datetime
+from dataclasses import dataclass
+from typing import Any
+
+from jubark_core.errors import InputError
+from jubark_core.records import words as w
+from jubark_core.records.fields import Described, Row, described, fields_of
+from jubark_core.records.shapes import Day, Listed, Number, Outline, Several, Text, Word
+from jubark_core.records.things import Conventions
+
+
+@dataclass(frozen=True, kw_only=True)
+class Site:
+    """A property: where it lies, and the conventions its figures follow."""
+
+    name: str = described("Name", "As it is called in reports; once in an organisation.", Text(120, 1))
+    lat: float = described(
+        "Latitude", "Of its middle, WGS 84; south is negative.", Number(-90, 90, "degrees")
+    )
+    lon: float = described(
+        "Longitude", "Of its middle, WGS 84; west is negative.", Number(-180, 180, "degrees")
+    )
+    elevation_m: float = described(
+        "Elevation (m)",
+        "Above the sea, of most of it; seasons are later higher up.",
+        Number(-430, 6000, "m"),
+        0.0,
+    )
+    areas: tuple[str, ...] = described(
+        "Botanical areas",
+        "TDWG areas (level 3) in which it lies: what grows wild there, and how common it is.",
+        Several(Listed("areas"), 5, 1),
+    )
+    hardiness_zone: str = described(
+        "Hardiness zone",
+        "By the coldest night of an average year; what is too tender is weighed down.",
+        Word(w.HARDINESS_ZONES),
+        "",
+    )
+    conventions: Conventions = described(
+        "Conventions", "How its figures are taken.", Row(Conventions), Conventions()
+    )
+
+
+@dataclass(frozen=True, kw_only=True)
+class Block:
+    """A part of a site that is walked and reported as one."""
+
+    name: str = described("Name", "Once on a site.", Text(120, 1))
+    boundary: dict[str, Any] = described(
+        "Boundary", "A GeoJSON polygon, drawn on the map or from a file.", Outline(("Polygon",))
+    )
+    setting: str = described("Setting", "What most of it is.", Word(w.SETTINGS), "unknown")
+    biosecurity: str = described(
+        "Biosecurity status",
+        "Clean blocks are walked first; boots and saws carry soil from sick stands to sound ones.",
+        Word(w.BIOSECURITY),
+        "clean",
+    )
+    note: str = described("Note", "What everyone who goes there should know.", Text(300), "")
+
+
+@dataclass(frozen=True, kw_only=True)
+class Contact:
+    """A person outside the organisation. Records name contacts by id, so that one can be erased."""
+
+    name: str = described("Name", "As they wish to be called.", Text(80, 1))
+    role: str = described("Role", "Owner, contractor, observer.", Text(80), "")
+    email: str = described("Email", "To write to them.", Text(254), "")
+    phone: str = described("Telephone", "To call them.", Text(40), "")
+    address: str = described("Address", "Where they are written to.", Text(300), "")
+    note: str = described("Note", "No more than the work needs.", Text(500), "")
+
+    def check(self, before: str) -> None:
+        """An address of email has one @ with something on both sides of it."""
+        name, at, host = self.email.rpartition("@")
+        if self.email and not (at and name and "." in host and " " not in self.email):
+            raise InputError(before + "email", self.email, "an address as name@example.org, or nothing")
+
+
+@dataclass(frozen=True, kw_only=True)
+class Competence:
+    """A licence or qualification of a member."""
+
+    kind: str = described("Kind", "What sort of paper it is.", Word(w.COMPETENCES), "qualification")
+    name: str = described("Name", "As the paper has it, with its level.", Text(120, 1))
+    issuer: str = described("Issuer", "Who gave it.", Text(120), "")
+    number: str = described("Number", "As the paper has it.", Text(60), "")
+    valid_from: datetime.date | None = described("Valid from", "Its first day.", Day(), None)
+    valid_until: datetime.date | None = described(
+        "Valid until", "Its last day; left empty where it does not expire.", Day(), None
+    )
+
+    def check(self, before: str) -> None:
+        """It does not end before it begins."""
+        if self.valid_from and self.valid_until and self.valid_until < self.valid_from:
+            raise InputError(
+                before + "valid_until", self.valid_until.isoformat(), f"{self.valid_from} or a later day"
+            )
+
+
+# What is usual where a region's terms are: offered for a new site, never put upon one that is there. Common
+# practice: 4.5 ft and a foot of radius per inch of diameter in the United States; BS 5837 measures at 1.5 m;
+# AS 4970 at 1.4 m.
+USUAL_CONVENTIONS: dict[str, dict[str, Any]] = {
+    "us": {"units": "us_customary", "breast_height_m": 1.37, "protection": "foot_per_inch"},
+    "uk": {"units": "metric", "breast_height_m": 1.5, "protection": "bs5837"},
+    "au": {"units": "metric", "breast_height_m": 1.4, "protection": "as4970"},
+}
+
+OFFICE: dict[str, type[Any]] = {"site": Site, "block": Block, "contact": Contact, "competence": Competence}
+
+
+def office_fields(name: str) -> dict[str, Described]:
+    """The fields of one of these things, in the order in which they are shown."""
+    return dict(fields_of(OFFICE[name]))

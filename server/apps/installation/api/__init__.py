@@ -1,0 +1,1 @@
+"""Doors of the installation."""

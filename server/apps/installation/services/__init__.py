@@ -1,0 +1,1 @@
+"""Setting an installation up: one module per command."""

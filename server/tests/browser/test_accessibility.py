@@ -1,0 +1,86 @@
+"""Every screen by its address, in light, dark and full sun: axe finds nothing; and by keyboard alone:
+everything is reached in order, nothing holds the focus, and where it is can be seen.
+"""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.test import tag
+from playwright.sync_api import Page, expect
+
+from tests.browser.test_addresses import Addresses, at_address
+
+MOST_TABS = 40
+REACHABLE = """() =>
+  [...document.querySelectorAll("a[href], button:not(:disabled), input, select, textarea")]
+    .filter((e) => e.checkVisibility() && e.tabIndex >= 0).length"""
+# where the focus is: what it is, whether it is on screen, and whether one sees that it is there
+FOCUSED = """() => {
+  const at = document.activeElement;
+  if (!at || at === document.body) return null;
+  at.dataset.visited ??= String(document.querySelectorAll("[data-visited]").length);
+  const box = at.getBoundingClientRect();
+  const style = getComputedStyle(at);
+  return {
+    what: `${at.tagName} ${at.getAttribute("aria-label") ?? at.innerText ?? ""}`.slice(0, 80),
+    visited: at.dataset.visited,
+    onScreen: box.bottom > 0 && box.top < innerHeight && box.right > 0 && box.left < innerWidth,
+    // of a date the browser itself marks the part that is typed
+    shown: style.outlineStyle !== "none" && parseFloat(style.outlineWidth) >= 2 || style.boxShadow !== "none"
+      || at.type === "date",
+  };
+}"""
+
+
+class EveryScreen(Addresses):
+    def opened(self, page: Page) -> Any:
+        for addresses in self.addresses().values():
+            for address, seen in addresses:
+                with at_address(address):
+                    page.goto(self.live_server_url + address)
+                    seen(page)
+                    yield address
+
+    def looked_at(self, *modes: str) -> None:
+        for address in self.opened(self.page):
+            for mode in modes:
+                self.page.evaluate("(mode) => { document.documentElement.dataset.mode = mode; }", mode)
+                self.accessible(f"{address} in {mode} mode")
+
+    def test_axe_finds_nothing(self) -> None:
+        self.looked_at("light")
+
+    @tag("slow")
+    def test_axe_finds_nothing_in_dark_and_in_full_sun(self) -> None:
+        self.looked_at("dark", "sun")
+
+    def test_the_mode_that_is_chosen_stays(self) -> None:
+        page = self.page
+        for mode, shown in (("dark", "dark"), ("sun", "full sun"), ("light", "light")):
+            page.get_by_role("button", name="Account").first.click()
+            page.get_by_role("button", name=shown, exact=True).click()
+            page.reload()
+            expect(page.locator(f"html[data-mode={mode}]")).to_have_count(1)
+
+    @tag("slow")
+    def test_the_keyboard_reaches_everything_and_one_sees_where_it_is(self) -> None:
+        page = self.page
+        for address in self.opened(page):
+            count = page.evaluate(REACHABLE)
+            if (skip := page.get_by_role("link", name="To the page")).count():
+                skip.focus()  # the first of every page behind the sign-in; a page may begin further on
+            seen: list[str] = []
+            for _ in range(min(count, MOST_TABS)):
+                page.keyboard.press("Tab")
+                at = page.evaluate(FOCUSED)
+                if at is None:  # past the last: the browser's own bar
+                    break
+                self.assertTrue(at["onScreen"], f"{address}: focus on {at['what']}, which is off screen")
+                self.assertTrue(at["shown"], f"{address}: nothing shows the focus on {at['what']}")
+                if at["visited"] not in seen[-1:]:  # a date has three parts
+                    seen.append(at["visited"])
+            self.assertEqual(len(seen), len(set(seen)), f"{address}: the focus goes in a circle")
+            parts = 3 * page.locator("input[type=date]").count()
+            reached = min(count, MOST_TABS) - 2 - parts
+            self.assertGreaterEqual(len(seen), reached, f"{address}: not all is reached")

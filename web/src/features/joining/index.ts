@@ -1,0 +1,2 @@
+export { FirstRunPage } from "./FirstRunPage";
+export { JoinPage } from "./JoinPage";
