@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Annotated, Any, NotRequired, TypedDict
+from typing import Annotated, Any, Literal, NotRequired, TypedDict
 
 from jubark_core.checks import require_date
 from jubark_core.errors import InputError
@@ -18,13 +18,17 @@ from jubark_core.flora.names import NameFound, names_found
 from jubark_core.naming import contract as n
 from jubark_core.naming import engine
 from jubark_core.naming.explain import explained
+from jubark_core.plates.crown_cards import CrownCard, crown_cards
 from jubark_core.plates.draw import draw
 from jubark_core.records.json_schema import components
 from jubark_core.records.shapes import Schema
 from jubark_core.records.typed_schema import Between, hint_schema, require_shape
 from jubark_core.records.upgrade import UpgradeIn, UpgradeOut, upgraded
 from jubark_core.season.windows import Place
+from jubark_core.size.biomass import Carbon, CarbonIn, carbon
+from jubark_core.size.protect import Protection, ProtectionIn, protection
 from jubark_core.size.space import SpaceIn, SpaceRow, space_of_taxon
+from jubark_core.size.where import WhereIn, WhereOut, where_to_measure
 from jubark_core.species.calendar import Showing, organ_calendar
 from jubark_core.species.listing import Listed, listed
 from jubark_core.species.portrait import Species, portrait
@@ -69,6 +73,12 @@ class Plate(TypedDict):
     """A drawing, to be shown as an image."""
 
     svg: str
+
+
+class CrownCardsIn(TypedDict):
+    """What is compared."""
+
+    quantity: Literal["transparency_pct", "dieback_pct"]
 
 
 class TaxonIn(TypedDict):
@@ -214,6 +224,12 @@ OPERATIONS: dict[str, Operation] = {
             )
         },
     ),
+    "crown-cards": Operation(
+        "Crowns to compare with, one for every five per cent of transparency or dieback.",
+        CrownCardsIn,
+        list[CrownCard],
+        lambda given, flora: crown_cards(given["quantity"]),
+    ),
     "species": Operation(
         "A taxon as it is described: names, facts, what it shows, what it is taken for.",
         TaxonIn,
@@ -257,6 +273,26 @@ OPERATIONS: dict[str, Operation] = {
         SpaceIn,
         list[SpaceRow],
         space_of_taxon,
+    ),
+    "protect": Operation(
+        "The ground to keep clear round a tree, by a standard with its own height and rule for stems.",
+        ProtectionIn,
+        Protection,
+        lambda given, flora: protection(given),
+    ),
+    "carbon": Operation(
+        "Dry mass, carbon and CO2 equivalent of trees and of them all, with what is refused counted.",
+        CarbonIn,
+        Carbon,
+        carbon,
+    ),
+    "where-to-measure": Operation(
+        "Where the tape goes, by the form of the stem and the rules of a site.",
+        WhereIn,
+        WhereOut,
+        lambda given, flora: where_to_measure(
+            given["form"], given["breast_height_m"], given.get("painted_m"), given.get("rules", {})
+        ),
     ),
     "upgrade": Operation(
         "A record that an earlier version made, as the current one has it.",

@@ -3,29 +3,43 @@
 from __future__ import annotations
 
 import dataclasses
-import datetime
 import math
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from typing import Any
 
 from jubark_core.condition import scores
+from jubark_core.condition.veteran import veteran_needs
 from jubark_core.errors import InputError
 from jubark_core.flora.model import Flora, slug
 from jubark_core.naming.case import read_case
 from jubark_core.records import bodies as b
 from jubark_core.records.fields import write
+from jubark_core.records.judged import Condition, Defect, Risk
 from jubark_core.records.quantities import QUANTITIES
 from jubark_core.records.shapes import Words
 from jubark_core.records.things import Entry, Visit, read_entry, read_visit
 from jubark_core.records.words import BREAST_HEIGHTS_M, CONDITIONS
-from jubark_core.risk.worksheet import worksheet
+from jubark_core.risk.worksheet import HIGH_DAYS, RatedSheet, worksheet
 from jubark_core.signs.load import signs
 from jubark_core.size.compute import compute
 from jubark_core.size.where import stem_forms
 from jubark_core.units import SYSTEMS, unit_of
 
 SAME_HEIGHT_M = 0.002
+NOT_IN_LEAF = "a quantity that can be judged out of leaf, which the condition of this visit says it was"
+# fields of a defect that fit some defects only
+MEASURES = (
+    "extent_percent",
+    "lean_deg",
+    "lean",
+    "number",
+    "break_cm",
+    "over_target",
+    "wall_cm",
+    "opening_percent",
+    "species",
+)
 _TYPED = re.compile(r"([+-]?(?:[0-9]{1,9}[.,]?[0-9]{0,9}|[.,][0-9]{1,9})) (\S{1,6})", re.ASCII)
 
 
@@ -47,17 +61,35 @@ def record_visit(raw: Any, flora: Flora) -> Visit:
     found = read_visit(raw, vocabularies(flora))
     entries = tuple(_judged(e, flora, f"entries[{i}]") for i, e in enumerate(found.entries))
     _require_one_finding(entries)
+    require_in_leaf([e.body for e in entries], "entries[{i}].measurement.quantity")
     return dataclasses.replace(found, entries=entries)
 
 
 def _require_one_finding(entries: tuple[Entry, ...]) -> None:
     """A visit cannot both name a defect and say that none was found."""
-    defect = next((i for i, e in enumerate(entries) if isinstance(e.body, b.Defect)), None)
+    defect = next((i for i, e in enumerate(entries) if isinstance(e.body, Defect)), None)
     for i, e in enumerate(entries):
-        if isinstance(e.body, b.Condition) and e.body.no_defect and defect is not None:
+        if isinstance(e.body, Condition) and e.body.no_defect and defect is not None:
             raise InputError(
                 f"entries[{i}].condition.no_defect", True, f"false: entries[{defect}] names a defect"
             )
+
+
+def require_in_leaf(bodies: Sequence[b.Body | None], place: str) -> None:
+    """What is judged in leaf cannot stand beside a condition that was judged out of leaf.
+
+    A figure that says itself that it was is let through: an earlier version allowed it. Raises InputError;
+    `{i}` in place stands for the number of the body.
+    """
+    bare = any(isinstance(body, Condition) and body.leafless for body in bodies)
+    for i, body in enumerate(bodies):
+        if (
+            bare
+            and isinstance(body, b.Measurement)
+            and QUANTITIES[body.quantity].in_leaf
+            and not body.out_of_leaf
+        ):
+            raise InputError(place.format(i=i), body.quantity, NOT_IN_LEAF)
 
 
 def record_entry(raw: Any, flora: Flora, place: str = "entry") -> Entry:
@@ -108,7 +140,7 @@ def _determination(name: b.Determination, flora: Flora) -> b.Determination:
 
 def _measurement(m: b.Measurement, flora: Flora) -> b.Measurement:
     """Computed from the readings; a value sent along must agree with them."""
-    found = compute(m.quantity, write(m.raw), m.combine, m.least_cm)
+    found = compute(m.quantity, write(m.raw), m.combine, m.least_cm, method=m.method)
     if m.value and not math.isclose(m.value, found["value"], rel_tol=1e-6):
         raise InputError("value", m.value, f"{found['value']:.4f} follows from the readings")
     _require_as_entered(m)
@@ -157,35 +189,84 @@ def _height(at_m: float | None) -> float | None:
     return None if at_m is None else next(near, round(at_m, 2))
 
 
-def _condition(c: b.Condition, flora: Flora) -> b.Condition:
-    """Where parts were graded, the word follows from them, and one sent along must agree."""
+def _condition(c: Condition, flora: Flora) -> Condition:
+    """Where parts were graded, the word follows from them, and a veteran's needs from its two scales."""
+    if not (c.parts or c.word or c.vitality or c.stability):
+        allowed = "one of " + ", ".join(CONDITIONS) + ", or graded parts, or a scale of a veteran"
+        raise InputError("word", "nothing", allowed)
+    scores.condition(c.parts, c.leafless)  # refuses what cannot be graded
+    return _condition_again(c)
+
+
+def _condition_again(c: Condition) -> Condition:
+    needs = veteran_needs(c.vitality, c.stability) if c.vitality and c.stability else ""
     if not c.parts:
-        if not c.word:
-            raise InputError("word", "nothing", "one of " + ", ".join(CONDITIONS) + ", or graded parts")
-        return dataclasses.replace(c, health=None, structure=None)
-    found = scores.condition(c.parts, c.leafless)
-    if c.word and c.word != found["whole"]:
-        raise InputError("word", c.word, f"{found['whole']}, which follows from the parts")
-    return dataclasses.replace(c, word=found["whole"], health=found["health"], structure=found["structure"])
-
-
-def _risk(sheet: b.Risk, flora: Flora) -> b.Risk:
-    """The ratings follow from the matrices; what is sent along of them is not believed."""
-    found = worksheet(
-        [write(row) for row in sheet.rows],
-        years=sheet.years,
-        level=sheet.level,
-        base_seen=sheet.base_seen,
-        crown_seen=sheet.crown_seen,
-        on=datetime.date(2000, 1, 1),
+        return dataclasses.replace(c, health=None, structure=None, at_most=False, veteran_needs=needs)
+    found = scores.condition(c.parts, c.leafless, c.buds_seen)
+    return dataclasses.replace(
+        c,
+        word=found["whole"],
+        health=found["health"],
+        structure=found["structure"],
+        at_most=found["at_most"],
+        veteran_needs=needs,
     )
+
+
+def _risk(sheet: Risk, flora: Flora) -> Risk:
+    """The ratings follow from the matrices; what is sent along of them is not believed."""
+    if sheet.next_inspection is None and not sheet.no_next:
+        raise InputError("next_inspection", "nothing", "a date, or no_next: that none was set")
+    if sheet.next_inspection is not None and sheet.no_next:
+        raise InputError("no_next", True, "false: next_inspection gives a date")
+    return _risk_again(sheet)
+
+
+def _risk_again(sheet: Risk) -> Risk:
+    found = rated(sheet)
     rows = tuple(
         dataclasses.replace(row, rating=judged["rating"], residual=judged["residual"])
         for row, judged in zip(sheet.rows, found["rows"], strict=True)
     )
     return dataclasses.replace(
-        sheet, rows=rows, rating=found["rating"] or "", residual=found["residual"] or ""
+        sheet, rows=rows, rating=found["rating"], residual=found["residual"], reads=found["reads"]
     )
+
+
+def rated(sheet: Risk, high_days: int = HIGH_DAYS) -> RatedSheet:
+    """A worksheet by the matrices. Raises InputError naming row and field."""
+    return worksheet(
+        [write(row) for row in sheet.rows],
+        years=sheet.years,
+        level=sheet.level,
+        base_seen=sheet.base_seen,
+        crown_seen=sheet.crown_seen,
+        high_days=high_days,
+    )
+
+
+def judged_again(body: b.Body) -> b.Body:
+    """A body an earlier version stored, with what follows from it by the rules of today; readings stay."""
+    match body:
+        case Condition():
+            return _condition_again(body)
+        case Risk():
+            return _risk_again(body)
+        case _:
+            return body
+
+
+def _defect(found: Defect, flora: Flora) -> Defect:
+    """The measures must be those that fit the defect, and the part one it is looked for on."""
+    known = scores.defects()[found.defect]
+    if found.part not in known["parts"]:
+        raise InputError("part", found.part, "one of " + ", ".join(known["parts"]))
+    given = write(found)
+    for measure in MEASURES:
+        if measure in given and measure not in known["measures"]:
+            fits = ", ".join(known["measures"]) or "none"
+            raise InputError(measure, given[measure], f"a measure that fits a {known['label']}: {fits}")
+    return found
 
 
 def _tag(tag: b.Tag, flora: Flora) -> b.Tag:
@@ -197,6 +278,7 @@ JUDGES: dict[str, Callable[[Any, Flora], Any]] = {
     "determination": _determination,
     "measurement": _measurement,
     "condition": _condition,
+    "defect": _defect,
     "risk": _risk,
     "tag": _tag,
 }

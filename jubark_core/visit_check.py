@@ -12,14 +12,17 @@ from typing import Annotated, Any, Literal, NotRequired, TypedDict, cast
 
 from jubark_core.checks import require_date
 from jubark_core.condition.scores import condition
+from jubark_core.condition.veteran import veteran_needs
 from jubark_core.errors import InputError, shown
 from jubark_core.flora.model import Flora
-from jubark_core.recording import vocabularies
+from jubark_core.recording import NOT_IN_LEAF, rated, vocabularies
 from jubark_core.records import bodies as b
 from jubark_core.records.fields import write
+from jubark_core.records.judged import Condition, Risk
+from jubark_core.records.quantities import QUANTITIES
 from jubark_core.records.things import read_entry
-from jubark_core.records.typed_schema import Recorded
-from jubark_core.risk.worksheet import worksheet
+from jubark_core.records.typed_schema import Between, Recorded
+from jubark_core.risk.worksheet import HIGH_DAYS, RatedSheet
 from jubark_core.size.compute import compute
 from jubark_core.size.plausibility import JUDGED, plausibility
 
@@ -51,6 +54,8 @@ class CheckVisitIn(TypedDict):
     entries: list[Annotated[dict[str, Any], Recorded("EntryIn")]]
     known: NotRequired[KnownOfPlant]
     units: NotRequired[Annotated[Literal["metric", "us_customary"], "In which warnings are worded."]]
+    stage: NotRequired[Annotated[str, "Of the plant, for what is likely of its figures."]]
+    high_days: NotRequired[Annotated[int, Between(1, 365), "Within which the owner deals with a high risk."]]
 
 
 class Meant(TypedDict):
@@ -76,31 +81,16 @@ class CheckedFigure(TypedDict):
 
 
 class CheckedCondition(TypedDict):
-    """Health, structure and the whole, from the grades of the parts."""
+    """Health, structure and the whole, from the grades of the parts; a veteran's needs from its scales."""
 
-    health: float | None
-    structure: float | None
+    health: int | None
+    structure: int | None
     whole: str
+    at_most: Annotated[bool, "What was not seen could only make it worse."]
+    winter_view: Annotated[bool, "Judged out of leaf."]
     held_by: str | None
     not_seen: list[str]
-
-
-class RatedRow(TypedDict):
-    """A rated row of the worksheet."""
-
-    rating: str
-    residual: str
-
-
-class CheckedRisk(TypedDict):
-    """A rated worksheet; `rating` is null where base or crown was not seen."""
-
-    rows: list[RatedRow]
-    rating: str | None
-    residual: str | None
-    why: str
-    years: float
-    says: str
+    veteran_needs: Annotated[str, "Empty where the scales were not used."]
 
 
 class Refused(TypedDict):
@@ -119,7 +109,7 @@ class CheckedEntry(TypedDict):
     refused: Refused | None
     figure: CheckedFigure | None
     condition: CheckedCondition | None
-    risk: CheckedRisk | None
+    risk: RatedSheet | None
 
 
 class CheckedVisit(TypedDict):
@@ -136,6 +126,7 @@ def check_visit(given: CheckVisitIn, flora: Flora) -> CheckedVisit:
     names = vocabularies(flora)
     read = [_read(i, raw, names) for i, raw in enumerate(given["entries"])]
     figures = {id: (body.quantity, _figure(body)) for id, body in read if isinstance(body, b.Measurement)}
+    bare = any(isinstance(body, Condition) and body.leafless for _, body in read)
     checked = []
     for id, body in read:
         found = CheckedEntry(id=id, refused=None, figure=None, condition=None, risk=None)
@@ -143,11 +134,13 @@ def check_visit(given: CheckVisitIn, flora: Flora) -> CheckedVisit:
             if isinstance(body, InputError):
                 raise body
             if isinstance(body, b.Measurement):
+                if bare and QUANTITIES[body.quantity].in_leaf:
+                    raise InputError("quantity", body.quantity, NOT_IN_LEAF)
                 found["figure"] = _checked_figure(id, body, figures, _taxon(read, given), given, on, flora)
-            elif isinstance(body, b.Condition) and body.parts:
-                found["condition"] = cast(CheckedCondition, condition(body.parts, body.leafless))
-            elif isinstance(body, b.Risk):
-                found["risk"] = _checked_risk(body, on)
+            elif isinstance(body, Condition) and (body.parts or body.vitality or body.stability):
+                found["condition"] = _checked_condition(body)
+            elif isinstance(body, Risk):
+                found["risk"] = rated(body, given.get("high_days", HIGH_DAYS))
             else:
                 continue
         except InputError as error:
@@ -194,11 +187,11 @@ def _checked_figure(
     on: datetime.date,
     flora: Flora,
 ) -> CheckedFigure:
-    found = compute(m.quantity, write(m.raw), m.combine, m.least_cm)
+    found = compute(m.quantity, write(m.raw), m.combine, m.least_cm, method=m.method)
     known = given.get("known") or KnownOfPlant(taxon="", before={}, neighbours={})
     before = known["before"].get(m.quantity)
     against: dict[str, Any] = {"warnings": [], "meant": []}
-    if m.quantity in JUDGED:
+    if m.quantity in JUDGED and found["stems"]:
         node = flora.taxa.get(taxon, {})
         others = {q: value for i, (q, value) in figures.items() if i != id}
         against = plausibility(
@@ -212,7 +205,8 @@ def _checked_figure(
             before_at_m=before["at_height_m"] if before else None,
             now_at_m=m.at_height_m,
             neighbours=known["neighbours"].get(m.quantity, []) if taxon == known["taxon"] else [],
-            climber="climber" in _forms(node),
+            stage=given.get("stage", "mature"),
+            form=_form(node),
             units=given.get("units", "metric"),
         )
     return cast(CheckedFigure, {"quantity": m.quantity, **found, **against, "before": before})
@@ -222,25 +216,13 @@ def _value(known: KnownOfPlant, quantity: str) -> float | None:
     return known["before"][quantity]["value"] if quantity in known["before"] else None
 
 
-def _forms(node: dict[str, Any]) -> dict[str, float]:
+def _form(node: dict[str, Any]) -> str:
+    """The usual form of a taxon; a tree where the flora does not say."""
     found: dict[str, float] = (node.get("states", {}).get("habit.form") or [{}])[0].get("weights", {})
-    return found
+    return max(found, key=lambda form: found[form]) if found else "tree"
 
 
-def _checked_risk(sheet: b.Risk, on: datetime.date) -> CheckedRisk:
-    found = worksheet(
-        [write(row) for row in sheet.rows],
-        years=sheet.years,
-        level=sheet.level,
-        base_seen=sheet.base_seen,
-        crown_seen=sheet.crown_seen,
-        on=on,
-    )
-    return {
-        "rows": [{"rating": row["rating"], "residual": row["residual"]} for row in found["rows"]],
-        "rating": found["rating"],
-        "residual": found["residual"],
-        "why": found["why"],
-        "years": found["years"],
-        "says": found["says"],
-    }
+def _checked_condition(body: Condition) -> CheckedCondition:
+    found = condition(body.parts, body.leafless, body.buds_seen)
+    needs = veteran_needs(body.vitality, body.stability) if body.vitality and body.stability else ""
+    return cast(CheckedCondition, {**found, "veteran_needs": needs})

@@ -8,6 +8,7 @@ from typing import Annotated, Any, Literal, NotRequired, TypedDict
 from jubark_core.condition import scores
 from jubark_core.condition.words import CONDITION_WORDS
 from jubark_core.flora.model import Flora
+from jubark_core.plates.defects import defect_drawings
 from jubark_core.plates.measuring import measuring_drawings
 from jubark_core.plates.states import state_drawings
 from jubark_core.records import words
@@ -15,6 +16,7 @@ from jubark_core.records.in_words import RecordsShown, described_records
 from jubark_core.records.terms import TermShown, terms
 from jubark_core.records.words import shown_word
 from jubark_core.signs.load import signs
+from jubark_core.size.space import asked_of, near_things
 from jubark_core.size.where import stem_forms
 
 
@@ -63,8 +65,12 @@ class TaxonNode(TypedDict):
 
 
 class StemForm(WordOfList):
-    """A form of the stem and where it is measured; H in `help` is breast height by the site's convention."""
+    """A form of the stem and where it is measured. In a sentence H is breast height by the site's convention;
+    the name of a convention in braces stands for the words of what the site has chosen.
+    """
 
+    by: Annotated[str, "The convention that decides between `rules`; empty: there is one sentence, `help`."]
+    rules: Annotated[dict[str, str], "Word of that convention -> sentence."]
     several: bool
     quantity: str
     method: str
@@ -78,15 +84,25 @@ class ConditionPart(TypedDict):
     label: str
     grades: list[str]
     leafless: str
+    unseen: Annotated[str, "When it counts as not seen."]
 
 
 class DefectWord(TypedDict):
-    """A defect, where it is looked for, and what its extent measures."""
+    """A defect: what it is, where it is looked for, and the measures that fit it."""
 
     id: str
     label: str
+    help: str
     parts: list[str]
-    extent: str
+    measures: Annotated[list[str], "Fields of the record that fit it, in the order in which they are asked."]
+    extent: Annotated[str, "What its extent is a share of; empty where none fits."]
+    caution: Annotated[str, "What to do at once; empty where nothing is."]
+
+
+class NearThing(WordOfList):
+    """A thing near a place; `asks`: what must be known of it."""
+
+    asks: list[str]
 
 
 class Vocabulary(TypedDict):
@@ -104,13 +120,16 @@ class Vocabulary(TypedDict):
     condition_parts: list[ConditionPart]
     defects: list[DefectWord]
     judged: dict[str, list[WordOfList]]
+    near_things: Annotated[list[NearThing], "What a grown plant has to keep clear of."]
     records: RecordsShown
     terms: list[TermShown]
     areas: list[WordOfList]
 
 
 class Tiles(TypedDict):
-    """Answer tiles as SVG by character and state; under `stem_form` where to measure."""
+    """Answer tiles as SVG by character and state; under `stem_form` where to measure,
+    under `defect` each defect.
+    """
 
     version: str
     drawings: dict[str, dict[str, str]]
@@ -140,7 +159,9 @@ def vocabulary(flora: Flora) -> Vocabulary:
             {
                 "id": k,
                 "label": v["label"],
-                "help": v["says"],
+                "help": v.get("says", ""),
+                "by": v.get("by", ""),
+                "rules": v.get("rules", {}),
                 "several": v.get("several", False),
                 "quantity": v.get("quantity", "dbh_cm"),
                 "method": v.get("method", ""),
@@ -149,11 +170,25 @@ def vocabulary(flora: Flora) -> Vocabulary:
             for k, v in stem_forms().items()
         ],
         "condition_parts": [
-            {"id": k, "label": v["label"], "grades": v["grades"], "leafless": v.get("leafless", "")}
+            {
+                "id": k,
+                "label": v["label"],
+                "grades": v["grades"],
+                "leafless": v.get("leafless", ""),
+                "unseen": v["unseen"],
+            }
             for k, v in scores.parts().items()
         ],
         "defects": [
-            {"id": k, "label": v["label"], "parts": v["parts"], "extent": v["extent"]}
+            {
+                "id": k,
+                "label": v["label"],
+                "help": v["means"],
+                "parts": v["parts"],
+                "measures": v["measures"],
+                "extent": v.get("extent", ""),
+                "caution": v.get("caution", ""),
+            }
             for k, v in scores.defects().items()
         ],
         "judged": {
@@ -162,6 +197,13 @@ def vocabulary(flora: Flora) -> Vocabulary:
             "flare": _labelled(words.FLARE),
             "crown_class": _labelled(words.CROWN_CLASSES),
             "crown_light": _labelled(words.CROWN_LIGHT),
+            "vitality": _labelled(words.VITALITY),
+            "stability": _labelled(words.STABILITY),
+            "risk_part": _labelled(words.RISK_PARTS),
+            "risk_target": _labelled(words.RISK_TARGETS),
+            "occupancy": _labelled(words.OCCUPANCY),
+            "can_move": _labelled(words.MOVABLE),
+            "kept_out": _labelled(words.KEPT_OUT),
             "failure": _labelled(words.FAILURE),
             "impact": _labelled(words.IMPACT),
             "consequence": _labelled(words.CONSEQUENCE),
@@ -169,6 +211,10 @@ def vocabulary(flora: Flora) -> Vocabulary:
             "life": _labelled(words.LIFE_STATES),
         },
         "conditions": [{"id": k, "label": shown_word(k), "help": v} for k, v in CONDITION_WORDS.items()],
+        "near_things": [
+            {"id": kind, "label": thing["label"], "asks": asked_of(kind)}
+            for kind, thing in near_things().items()
+        ],
         "records": described_records(),
         "terms": terms(),
         "areas": sorted(
@@ -181,7 +227,11 @@ def vocabulary(flora: Flora) -> Vocabulary:
 @lru_cache(maxsize=2)
 def tiles(flora: Flora) -> Tiles:
     """A drawing for every state that can be drawn honestly; under `stem_form` where to measure."""
-    drawings = {**state_drawings(flora), "stem_form": measuring_drawings()}
+    drawings = {
+        **state_drawings(flora),
+        "stem_form": measuring_drawings(),
+        "defect": defect_drawings(),
+    }
     return {"version": flora.version, "drawings": drawings}
 
 

@@ -20,7 +20,7 @@ def whole_glossary() -> str:
 
 def _sections() -> Iterator[str]:
     yield from _list("Condition", ((shown_word(w), meaning) for w, meaning in CONDITION_WORDS.items()))
-    yield from _list("Defects", ((d["label"], f"extent: {d['extent']}") for d in scores.defects().values()))
+    yield from _list("Defects", ((d["label"], d["means"]) for d in scores.defects().values()))
     yield from _list("Signs and symptoms", ((s["label"], f"often {s['often']}") for s in signs().values()))
     forms = ((f["label"], sentence(name, "breast height")) for name, f in stem_forms().items())
     yield from _list("Forms of the stem", forms)

@@ -18,12 +18,14 @@ WOOD = "#8b6b4b"
 
 
 def measuring_drawings() -> dict[str, str]:
-    """Form of the stem -> SVG."""
+    """Form of the stem, with the word of the rule where schools differ ("slope uphill") -> SVG."""
     found = {}
     for form, guide in stem_forms().items():
-        page = Page(120.0, 120.0)
-        DRAWN[form](page)
-        found[form] = page.svg(f"Where to measure: {guide['label']}", sentence(form, "breast height"))
+        for word in guide.get("rules", {"": ""}):
+            page = Page(120.0, 120.0)
+            DRAWN[f"{form} {word}".strip()](page)
+            told = sentence(form, "breast height", {guide["by"]: word} if word else {})
+            found[f"{form} {word}".strip()] = page.svg(f"Where to measure: {guide['label']}", told)
     return found
 
 
@@ -47,6 +49,15 @@ def _upright(page: Page) -> None:
     _stem(page, [(50, SOIL_Y), (52, 4)], [(70, SOIL_Y), (68, 4)])
     _tape(page, (49, SOIL_Y - BREAST), (71, SOIL_Y - BREAST))
     _height(page, 34, SOIL_Y, SOIL_Y - BREAST)
+
+
+def _slope_average(page: Page) -> None:
+    page.line("ground", [(4, 116), (116, 76)], SOIL, 1.6)
+    _stem(page, [(50, 102), (52, 4)], [(70, 94), (68, 4)])
+    _tape(page, (49, 96 - BREAST), (71, 96 - BREAST))
+    for x, y in ((40, 103), (80, 89)):
+        page.line("mark", [(x - 6, y), (x + 6, y)], TAPE, 1.6)
+    _height(page, 100, 96, 96 - BREAST)
 
 
 def _slope(page: Page) -> None:
@@ -95,10 +106,16 @@ def _fork(page: Page, crotch: float) -> None:
 
 def _fork_below(page: Page) -> None:
     _fork(page, 86)
-    y = SOIL_Y - BREAST
+    y = 86 - BREAST * 1.07 / 1.37  # above the fork, not above the ground
     for sign in (-1, 1):
         _tape(page, (60 + sign * 7, y + sign * 0), (60 + sign * 24, y))
-    _height(page, 110, SOIL_Y, y)
+    _height(page, 110, 86, y)
+
+
+def _fork_narrowest(page: Page) -> None:
+    _fork(page, 86)
+    _tape(page, (45, 98), (75, 98))
+    _height(page, 96, SOIL_Y, 98)
 
 
 def _fork_at(page: Page) -> None:
@@ -113,6 +130,14 @@ def _swelling(page: Page) -> None:
     _stem(page, bulge, [(120 - x, y) for x, y in bulge])
     _tape(page, (49, 40), (71, 40))
     _height(page, 28, SOIL_Y, 40)
+
+
+def _swelling_below(page: Page) -> None:
+    ground(page)
+    bulge = [(50.0, SOIL_Y), (50, 78), (42, 62), (42, 52), (50, 40), (52, 4)]
+    _stem(page, bulge, [(120 - x, y) for x, y in bulge])
+    _tape(page, (49, 84), (71, 84))
+    _height(page, 28, SOIL_Y, 84)
 
 
 def _buttressed(page: Page) -> None:
@@ -188,11 +213,14 @@ def _broken(page: Page) -> None:
 
 DRAWN: dict[str, Callable[[Page], None]] = {
     "upright": _upright,
-    "slope": _slope,
+    "slope uphill": _slope,
+    "slope average": _slope_average,
     "leaning": _leaning,
-    "fork_below": _fork_below,
+    "fork_below above_fork": _fork_below,
+    "fork_below narrowest_below": _fork_narrowest,
     "fork_at": _fork_at,
-    "swelling": _swelling,
+    "swelling above": _swelling,
+    "swelling below": _swelling_below,
     "buttressed": _buttressed,
     "several_stems": _several,
     "root_collar": _root_collar,

@@ -2,32 +2,29 @@
 
 from __future__ import annotations
 
-import datetime
 import uuid
 from dataclasses import dataclass
 from typing import Any
 
 from jubark_core.errors import InputError
 from jubark_core.records import words as w
-from jubark_core.records.fields import Row, described, one_of_its_fields
-from jubark_core.records.quantities import LARGEST_CM, QUANTITIES
+from jubark_core.records.fields import Row, described
+from jubark_core.records.judged import Condition, Defect, Risk, Sign
+from jubark_core.records.quantities import QUANTITIES
+from jubark_core.records.readings import Readings
 from jubark_core.records.shapes import (
-    Day,
     Digest,
     Flag,
-    Grade,
     Id,
     Listed,
     Number,
     Several,
-    Table,
     Text,
     Whole,
     Word,
 )
 
 CHARACTER_VALUE = Number(-1_000, 100_000)  # the character's own range is judged by naming
-PERCENT = Whole(0, 100)
 MOST_PHOTO_BYTES = 15 * 1024 * 1024
 
 
@@ -94,112 +91,6 @@ class Determination:
     engine: str = described("Engine version", "The engine that was asked.", Text(20), "")
 
 
-DIAMETER = Number(0.1, LARGEST_CM, "cm")
-DISTANCE = Number(0.0, 1_000, "m")  # each method judges how near and how far it holds
-ANGLE = Number(-10_000, 10_000)
-
-
-@dataclass(frozen=True, kw_only=True)
-class Angles:
-    """Sightings to top and base from a known distance."""
-
-    distance_m: float = described("Distance (m)", "From the eye to the stem.", DISTANCE)
-    top: float = described("Top angle", "From the horizontal up to the top.", ANGLE)
-    base: float = described("Base angle", "From the horizontal to the base; below the eye negative.", ANGLE)
-    angle_unit: str = described(
-        "Angles in", "Degrees, per cent or topographic scale.", Word(w.ANGLE_UNITS), "degrees"
-    )
-    slope_distance: bool = described(
-        "Slope distance", "The distance was taken along the line of sight to the base.", Flag(), False
-    )
-    toward_m: float = described(
-        "Lean toward (m)", "How far the top leans toward the observer.", Number(-100, 100, "m"), 0.0
-    )
-
-
-@dataclass(frozen=True, kw_only=True)
-class Sine:
-    """Sightings with a range finder: line of sight and angle to top and base."""
-
-    top_distance_m: float = described("Distance to top (m)", "Along the line of sight.", DISTANCE)
-    top: float = described("Top angle", "From the horizontal up to the top.", ANGLE)
-    base_distance_m: float = described("Distance to base (m)", "Along the line of sight.", DISTANCE)
-    base: float = described("Base angle", "From the horizontal to the base; below the eye negative.", ANGLE)
-    angle_unit: str = described(
-        "Angles in", "Degrees, per cent or topographic scale.", Word(w.ANGLE_UNITS), "degrees"
-    )
-
-
-@dataclass(frozen=True, kw_only=True)
-class Stick:
-    """Height by a stick held upright at arm's length."""
-
-    distance_m: float = described("Distance (m)", "From the eye to the stem.", DISTANCE)
-    stick_cm: float = described("Stick (cm)", "Length of stick that covers the tree.", Number(0, 1000, "cm"))
-    arm_cm: float = described("Arm (cm)", "From the eye to the stick.", Number(0, 1000, "cm"))
-
-
-@dataclass(frozen=True, kw_only=True)
-class Pole:
-    """Height by a pole of known length that stands at the stem."""
-
-    pole_m: float = described("Pole (m)", "Length of the pole.", Number(0, 100, "m"))
-    top: float = described("Top angle", "To the top of the tree.", ANGLE)
-    pole: float = described("Pole angle", "To the top of the pole.", ANGLE)
-    base: float = described("Base angle", "To the base of both.", ANGLE)
-    angle_unit: str = described(
-        "Angles in", "Degrees, per cent or topographic scale.", Word(w.ANGLE_UNITS), "degrees"
-    )
-
-
-@dataclass(frozen=True, kw_only=True)
-class Core:
-    """Rings counted on an increment core."""
-
-    rings: int = described("Rings", "Number of rings counted.", Whole(0, 10_000))
-    core_cm: float = described(
-        "Core length (cm)", "Length on which they were counted.", Number(0, 1000, "cm")
-    )
-
-
-@one_of_its_fields
-@dataclass(frozen=True, kw_only=True)
-class Readings:
-    """What was read off the instrument, by exactly one method."""
-
-    value: float | None = described("Value", "The figure itself, read or estimated.", Number(0, 10_000), None)
-    diameters_cm: tuple[float, ...] = described(
-        "Diameters (cm)", "By diameter tape, one for each stem.", Several(DIAMETER, 50), ()
-    )
-    circumferences_cm: tuple[float, ...] = described(
-        "Circumferences (cm)",
-        "By plain tape, one for each stem.",
-        Several(Number(0.1, 4712.4, "cm"), 50),
-        (),
-        since=2,
-    )
-    callipers_cm: tuple[tuple[float, float], ...] = described(
-        "Callipers (cm)",
-        "Two diameters at right angles for each stem.",
-        Several(Several(DIAMETER, 2, 2), 50),
-        (),
-    )
-    angles: Angles | None = described("Angles and distance", "To top and base.", Row(Angles), None)
-    sine: Sine | None = described("Range finder", "Lines of sight to top and base.", Row(Sine), None)
-    stick: Stick | None = described("Stick", "At arm's length.", Row(Stick), None)
-    pole: Pole | None = described("Pole", "At the stem.", Row(Pole), None)
-    radii_m: tuple[float, ...] = described(
-        "Radii (m)", "From the stem to the crown's edge, at even angles.", Several(Number(0, 80, "m"), 50), ()
-    )
-    spreads_m: tuple[float, ...] = described(
-        "Spreads (m)",
-        "Through the crown: the longest, and the one square to it.",
-        Several(Number(0, 80, "m"), 50),
-        (),
-    )
-    core: Core | None = described("Core", "Rings on a length.", Row(Core), None)
-
-
 @dataclass(frozen=True, kw_only=True)
 class Measurement:
     """A figure with its raw readings, how it was taken and by which convention."""
@@ -225,132 +116,22 @@ class Measurement:
         "Least diameter measured (cm)", "Thinner stems were counted only.", Number(0, 100, "cm"), 0.0
     )
     stems: int = described(
-        "Stems measured", "How many reached the least diameter.", Whole(1, 50), 1, since=2, computed=True
-    )
-    thinner: int = described("Thinner stems", "How many were counted only.", Whole(0, 1000), 0)
-    stem_form: str = described("Stem form", "By which rule the place was found.", Listed("stem forms"), "")
-
-
-@dataclass(frozen=True, kw_only=True)
-class Condition:
-    """Condition of the whole plant in one word and, where it was graded part by part, the grades."""
-
-    word: str = described("Condition", "The whole plant in one word.", Word(w.CONDITIONS), "")
-    leafless: bool = described("Out of leaf", "Judged without leaves.", Flag(), False)
-    parts: dict[str, Any] = described(
-        "Parts",
-        "Grade of each part, 0 (worst) to 4, or not seen.",
-        Table(Listed("condition parts"), Grade()),
-        {},
-    )
-    health: float | None = described("Health", "From the parts, 0 to 4.", Number(0, 4), None, computed=True)
-    structure: float | None = described(
-        "Structure", "From the parts, 0 to 4.", Number(0, 4), None, computed=True
-    )
-    base_visible: str = described(
-        "Base visible",
-        "How much of the base was seen: all round, partly, or not at all.",
-        Word(w.BASE_VISIBLE),
-        "",
-    )
-    crown_visible: str = described(
-        "Crown visible",
-        "How much of the crown was seen: the whole, partly, or not at all.",
-        Word(w.CROWN_VISIBLE),
-        "",
-        since=3,
-    )
-    no_defect: bool = described(
-        "No defect found",
-        "Looked for on the parts that were seen, and none was found.",
-        Flag(),
-        False,
-        since=3,
-    )
-    flare: str = described(
-        "Root flare",
-        "Whether the trunk is seen to widen at the soil; a buried flare hides decay and girdling roots.",
-        Word(w.FLARE),
-        "",
-    )
-    crown_class: str = described(
-        "Crown class",
-        "The position of the crown among its neighbours, from open-grown to overtopped.",
-        Word(w.CROWN_CLASSES),
-        "",
-    )
-    crown_light: str = described(
-        "Crown light", "How much direct light reaches the crown.", Word(w.CROWN_LIGHT), ""
-    )
-
-
-@dataclass(frozen=True, kw_only=True)
-class Defect:
-    """A defect, where it is, and how far it reaches."""
-
-    defect: str = described("Defect", "What is wrong.", Listed("defects"))
-    part: str = described("Part", "Where it is.", Word(w.PARTS))
-    extent_percent: int | None = described("Extent (%)", "How far it reaches.", PERCENT, None)
-
-
-@dataclass(frozen=True, kw_only=True)
-class RiskRow:
-    """A part that may fail and what it may hit."""
-
-    part: str = described("Part", "What may fail.", Text(80, 1))
-    target: str = described("Target", "What it may hit.", Text(80, 1))
-    failure: str = described(
-        "Likelihood of failure", "How likely the part is to fail within the time frame.", Word(w.FAILURE)
-    )
-    impact: str = described(
-        "Likelihood of impact", "How likely the part is to reach the target if it fails.", Word(w.IMPACT)
-    )
-    consequence: str = described(
-        "Consequences of failure", "How severe the harm to the target would be.", Word(w.CONSEQUENCE)
-    )
-    work: str = described("Work", "What would lower it.", Text(200), "")
-    failure_after: str = described(
-        "Failure after the work", "How likely failure remains once the work is done.", Word(w.FAILURE), ""
-    )
-    rating: str = described("Rating", "By the published matrices.", Word(w.RATINGS), "", computed=True)
-    residual: str = described("Residual risk", "After the work.", Word(w.RATINGS), "", computed=True)
-
-
-@dataclass(frozen=True, kw_only=True)
-class Risk:
-    """A risk worksheet: what may fail and what it may hit, by published matrices. An assessor decides."""
-
-    rows: tuple[RiskRow, ...] = described(
-        "Rows", "One for each part and target.", Several(Row(RiskRow), 30, 1)
-    )
-    years: float = described(
-        "Time frame (years)", "What the likelihoods are meant for.", Number(0.1, 10, "years")
-    )
-    level: str = described("Level of assessment", "Limited visual or basic.", Word(w.LEVELS))
-    base_seen: bool = described("Base seen", "Without it there is no rating.", Flag())
-    crown_seen: bool = described("Crown seen", "Without it there is no rating.", Flag())
-    rating: str = described(
-        "Rating",
-        "The highest row; none where base or crown was not seen.",
-        Word(w.RATINGS),
-        "",
+        "Stems measured",
+        "How many reached the least diameter; none: there is no figure.",
+        Whole(0, 50),
+        1,
+        since=2,
         computed=True,
     )
-    residual: str = described(
-        "Residual risk", "The highest row after the work.", Word(w.RATINGS), "", computed=True
+    thinner: int = described("Thinner stems", "How many were counted only.", Whole(0, 1000), 0)
+    out_of_leaf: bool = described(
+        "Judged out of leaf",
+        "By an earlier version, which allowed it where the figure needs leaves; nothing follows from it.",
+        Flag(),
+        False,
+        since=4,
     )
-    next_inspection: datetime.date | None = described(
-        "Next inspection", "To be inspected again by then.", Day(), None, since=2
-    )
-
-
-@dataclass(frozen=True, kw_only=True)
-class Sign:
-    """A sign or symptom of a pest or disease, seen or looked for and not there."""
-
-    sign: str = described("Sign or symptom", "What was seen or looked for.", Listed("signs"))
-    present: bool = described("Present", "False: looked for and not there.", Flag(), True)
-    extent_percent: int | None = described("Extent (%)", "How far it reaches.", PERCENT, None)
+    stem_form: str = described("Stem form", "By which rule the place was found.", Listed("stem forms"), "")
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -361,6 +142,9 @@ class Photo:
     bytes: int = described("Size (bytes)", "Size of the file.", Whole(1, MOST_PHOTO_BYTES))
     organ: str = described("Organ", "What it shows.", Text(20), "")
     defect: str = described("Defect", "The defect it shows.", Listed("defects"), "")
+    shows: uuid.UUID | None = described(
+        "Shows", "The very defect, of this plant.", Id(to="entry", same="plant"), None, since=4
+    )
     face: str = described("Face", "From which side.", Text(20), "")
     scale_in_frame: bool = described("Scale in frame", "A ruler or coin is in the picture.", Flag(), False)
 
@@ -443,7 +227,7 @@ KINDS = {
     "life": Kind("Life state", Life, "state"),
     "sign": Kind("Sign or symptom", Sign, "sign"),
     "defect": Kind("Defect", Defect, "defect"),
-    "risk": Kind("Risk worksheet", Risk, "rating"),
+    "risk": Kind("Risk worksheet", Risk, "reads"),
     "note": Kind("Note", Note, "text"),
     "photo": Kind("Photograph", Photo, "organ"),
     "voucher": Kind("Voucher", Voucher, "number"),

@@ -135,7 +135,8 @@ def write(record: Any) -> dict[str, Any]:
         for name, what, value in given
         if what.required
         or not _is_default(value, what.default)
-        or (what.computed and isinstance(value, int | float))  # a zero that follows from readings is a figure
+        # a zero that follows from readings is a figure; a no that follows is what leaving it out says
+        or (what.computed and isinstance(value, int | float) and not isinstance(value, bool))
     }
 
 

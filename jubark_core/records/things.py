@@ -13,6 +13,7 @@ from jubark_core.records.bodies import KINDS, Body, require_kind
 from jubark_core.records.fields import Described, described, fields_of, load, read_as, write
 from jubark_core.records.shapes import (
     Day,
+    Flag,
     Id,
     Moment,
     Number,
@@ -190,6 +191,55 @@ class Conventions:
         Word(w.SEVERAL_STEMS),
         "squares",
         since=2,
+    )
+    fork_by: str = described(
+        "A fork is where",
+        "The point that decides whether a fork is above or below breast height.",
+        Word(w.FORK_BY),
+        "crotch",
+        since=4,
+    )
+    low_fork: str = described(
+        "A low fork is measured at",
+        "Where limbs of a fork between 0.3 m and breast height are measured.",
+        Word(w.LOW_FORK),
+        "above_fork",
+        since=4,
+    )
+    limbs_as: str = described(
+        "Limbs of a low fork are",
+        "Stems counted each by itself, or shoots of one plant made one diameter. Never both.",
+        Word(w.LIMBS_AS),
+        "shoots_of_one",
+        since=4,
+    )
+    slope_from: str = described(
+        "On a slope from",
+        "The ground from which breast height is taken on a slope.",
+        Word(w.SLOPE_FROM),
+        "uphill",
+        since=4,
+    )
+    swelling: str = described(
+        "A swelling is measured",
+        "Where the tape goes at a swelling, burr or whorl at breast height.",
+        Word(w.SWELLING),
+        "above",
+        since=4,
+    )
+    high_days: int = described(
+        "High risk within (days)",
+        "Within which the owner deals with a high risk; until then the target is restricted.",
+        Whole(1, 365),
+        28,
+        since=4,
+    )
+    open_grown: bool = described(
+        "Open-grown trees",
+        "Carbon of trees that grow in the open is taken times 0.8, for they carry less wood.",
+        Flag(),
+        False,
+        since=4,
     )
     smallest_cm: float = described(
         "Least diameter measured (cm)", "Thinner stems are counted, not measured.", Number(0, 50, "cm"), 0.0

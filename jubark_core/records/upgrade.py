@@ -14,8 +14,9 @@ from collections.abc import Callable, Iterator
 from typing import Annotated, Any, Literal, TypedDict
 
 from jubark_core.errors import InputError
+from jubark_core.records.quantities import QUANTITIES
 
-VERSION = 3
+VERSION = 4
 Raw = dict[str, Any]
 
 _ENTRY_KINDS_2 = {"look": "observation"}
@@ -203,6 +204,69 @@ def _next_look(raw: Raw, risk: Raw) -> Raw:
     return {"next_look": datetime.date(day.year + later // 12, later % 12 + 1, min(day.day, 28)).isoformat()}
 
 
+_SEEN_4 = {
+    "base_seen": {True: "all_round", False: "not_visible"},
+    "crown_seen": {True: "whole", False: "not_visible"},
+}
+
+_EXTENT_4 = {"lean": {"extent_percent": "lean_deg"}, "cavity": {"extent_percent": "opening_percent"}}
+
+
+def _entry_4(raw: Any) -> Any:
+    """Since version 4 a worksheet says how much was seen, and lean and opening have their own fields."""
+    if not isinstance(raw, dict) or not isinstance(raw.get("body"), dict):
+        return raw
+    body = raw["body"]
+    if raw.get("kind") == "risk":
+        for key, words in _SEEN_4.items():
+            if isinstance(body.get(key), bool):
+                body = {**body, key: words[body[key]]}
+        if not body.get("next_inspection"):
+            body = {**body, "no_next": True}
+    if raw.get("kind") == "defect" and isinstance(body.get("defect"), str):
+        body = _renamed(body, _EXTENT_4.get(body["defect"], {}))
+    return raw if body is raw["body"] else {**raw, "body": body}
+
+
+def _visit_4(raw: Any) -> Any:
+    if not isinstance(raw, dict) or not isinstance(raw.get("entries"), list):
+        return raw
+    return {**raw, "entries": said_out_of_leaf([_entry_4(entry) for entry in raw["entries"]])}
+
+
+def said_out_of_leaf(entries: list[Any]) -> list[Any]:
+    """The entries of a visit; a figure that needs leaves says that there were none, where the condition of
+    the visit says so. Up to version 3 that was allowed.
+    """
+    bodies = [(e, e["body"]) for e in entries if isinstance(e, dict) and isinstance(e.get("body"), dict)]
+    if not any(e.get("kind") == "condition" and body.get("leafless") is True for e, body in bodies):
+        return entries
+    bare = {
+        id(e)
+        for e, body in bodies
+        if e.get("kind") == "measurement"
+        and isinstance(body.get("quantity"), str)
+        and body["quantity"] in QUANTITIES
+        and QUANTITIES[body["quantity"]].in_leaf
+    }
+    return [{**e, "body": {**e["body"], "out_of_leaf": True}} if id(e) in bare else e for e in entries]
+
+
+def _draft_4(raw: Any) -> Any:
+    """The app of version 3 answered some of the worksheet beforehand: a draft asks for that anew."""
+    found = _visit_4(raw)
+    if not isinstance(found, dict) or not isinstance(found.get("entries"), list):
+        return found
+    return {**found, "entries": [_asked_anew_4(entry) for entry in found["entries"]]}
+
+
+def _asked_anew_4(entry: Any) -> Any:
+    if not isinstance(entry, dict) or entry.get("kind") != "risk" or not isinstance(entry.get("body"), dict):
+        return entry
+    beforehand = {"base_seen": "all_round", "crown_seen": "whole", "no_next": True}
+    return {**entry, "body": {k: v for k, v in entry["body"].items() if beforehand.get(k) != v}}
+
+
 def _as_it_is(raw: Any) -> Any:
     """A version that only added fields: what came before is valid as it is."""
     return raw
@@ -210,10 +274,10 @@ def _as_it_is(raw: Any) -> Any:
 
 # Thing -> its steps: the first goes from version 1 to 2, and so on.
 _STEPS: dict[str, tuple[Callable[[Any], Any], ...]] = {
-    "plant": (_plant_2, _as_it_is),
-    "visit": (_visit_2, _as_it_is),
-    "entry": (_entry_2, _as_it_is),
-    "correction": (_entry_2, _as_it_is),
-    "clock": (_as_it_is, _as_it_is),
-    "draft": (_draft_2, _as_it_is),
+    "plant": (_plant_2, _as_it_is, _as_it_is),
+    "visit": (_visit_2, _as_it_is, _visit_4),
+    "entry": (_entry_2, _as_it_is, _entry_4),
+    "correction": (_entry_2, _as_it_is, _entry_4),
+    "clock": (_as_it_is, _as_it_is, _as_it_is),
+    "draft": (_draft_2, _as_it_is, _draft_4),
 }

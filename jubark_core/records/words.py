@@ -34,6 +34,12 @@ METHODS = ("estimated", "paced", "taped", "instrument")
 UNITS_ENTERED = ("cm", "in", "m", "ft", "%", "/cm")
 ANGLE_UNITS = ("degrees", "percent", "topo")
 SEVERAL_STEMS = ("squares", "squares_then_mean", "largest_plus_half")
+# Where schools differ on the place of the tape (jubark_core/size/where.toml).
+FORK_BY = ("pith", "crotch")
+LOW_FORK = ("above_fork", "narrowest_below")
+SLOPE_FROM = ("uphill", "average")
+SWELLING = ("above", "below")
+LIMBS_AS = ("own_stems", "shoots_of_one")
 BREAST_HEIGHTS_M = (1.30, 1.37, 1.40, 1.50)  # 1.37 is 4.5 ft, 1.3716 m by definition
 
 CONDITIONS = ("good", "fair", "poor", "very_poor", "dead", "not_seen")
@@ -43,6 +49,13 @@ CROWN_VISIBLE = ("whole", "partly", "not_visible")
 FLARE = ("seen", "buried", "not_seen")
 CROWN_CLASSES = ("open_grown", "dominant", "codominant", "intermediate", "overtopped", "not_seen")
 CROWN_LIGHT = ("full", "part", "shade", "not_seen")
+# A veteran by two scales; no sum is made of them (jubark_core/condition/veteran.py).
+VITALITY = ("full", "retrenching", "reduced", "remnant", "dead_standing")
+STABILITY = ("stable", "monitor", "prop_reduce_or_move", "collapse_likely", "has_fallen")
+VETERAN_NEEDS = ("no_action", "monitor", "plan_in_5_years", "plan_in_1_year", "protect_people_now")
+SIDES = ("n", "ne", "e", "se", "s", "sw", "w", "nw", "all_round")
+LEANS = ("corrected", "recent", "not_known")
+OVER_TARGET = ("over_target", "clear_of_targets")
 PARTS = ("roots", "base", "trunk", "limb", "twig", "leaf", "crown")
 
 # Matrices of ISA Best Management Practices: Tree Risk Assessment (2011; 2nd edition 2017), from memory.
@@ -50,6 +63,29 @@ FAILURE = ("improbable", "possible", "probable", "imminent")
 IMPACT = ("very_low", "low", "medium", "high")
 CONSEQUENCE = ("negligible", "minor", "significant", "severe")
 RATINGS = ("low", "moderate", "high", "extreme")
+# Offered for a row of the worksheet; any other words can be written.
+RISK_PARTS = (
+    "dead limb",
+    "live limb",
+    "hanger",
+    "top",
+    "union",
+    "stem",
+    "whole tree",
+    "roots and base",
+)
+RISK_TARGETS = (
+    "road",
+    "footpath",
+    "building",
+    "parked vehicles",
+    "playground or seat",
+    "garden",
+    "wires",
+)
+OCCUPANCY = ("rare", "occasional", "frequent", "constant")
+MOVABLE = ("target", "access", "both", "neither")
+KEPT_OUT = ("done", "not_possible")
 LEVELS = ("limited_visual", "basic")  # what a visit can do; tests with instruments are for an assessor
 
 LIFE_STATES = ("alive", "standing_dead", "fallen", "stump", "resprout", "removed", "not_found")
@@ -64,6 +100,15 @@ PROTECTION_STANDARDS = ("bs5837", "as4970", "foot_per_inch", "foot_and_half_per_
 SURVEY_STEPS = ("where", "name", "diameter", "height", "crown", "condition", "signs", "notes")
 
 _SHOWN = {
+    "above_fork": "1.07 m above the fork",
+    "narrowest_below": "the narrowest place below the fork",
+    "average": "the average of the slope",
+    "uphill": "the uphill side",
+    "crotch": "where the bark parts, the crotch",
+    "pith": "where the piths meet",
+    "own_stems": "each a stem of its own",
+    "shoots_of_one": "one plant with several shoots",
+    "all_round": "all round",
     "as4970": "12 × diameter, 2 to 15 m (AS 4970)",
     "bs5837": "12 × diameter, at most 15 m (BS 5837)",
     "clipped": "clipped (hedge, topiary)",
@@ -71,7 +116,21 @@ _SHOWN = {
     "foot_and_half_per_inch": "1.5 ft for each inch of diameter",
     "foot_per_inch": "1 ft for each inch of diameter",
     "instrument": "by instrument",
+    "dead_standing": "dead, standing",
     "estimated": "by eye",
+    "has_fallen": "fallen, living or dead",
+    "n": "N",
+    "ne": "NE",
+    "e": "E",
+    "se": "SE",
+    "s": "S",
+    "sw": "SW",
+    "w": "W",
+    "nw": "NW",
+    "prop_reduce_or_move": "prop, reduce, or move the target",
+    "reduced": "reduced (under half of it lives)",
+    "remnant": "remnant (a few live strips)",
+    "retrenching": "retrenching (live lower crown)",
     "taped": "by tape",
     "largest_plus_half": "largest plus half the rest",
     "open_grown": "open-grown",

@@ -17,7 +17,18 @@ from jubark_core.units import CM_PER_INCH, M_PER_FOOT, shown, unit_of
 
 FASTEST_CM_A_YEAR = 4.0  # beyond the fastest growers of temperate ground
 TAPE_SLACK_CM = 0.6  # two tapes on one stem differ by this much and more is a loss
-SLENDER, STOUT = 120.0, 8.0  # height over diameter, both in m: thinner breaks, thicker is no tree in a wood
+# Height over diameter, both in m, by stage: more is thinner than stems that stand, less is stouter than they
+# grow. Whips and poles may be thin, veterans and what is cut back are stout; common practice.
+SLENDER = {"young": 200.0, "mature": 120.0, "veteran": 120.0}
+STOUT = {"young": 12.0, "mature": 8.0}
+UNJUDGED_FORMS = (
+    "climber",
+    "scrambler",
+    "woody_grass",
+    "shrub",
+    "subshrub",
+    "groundcover",
+)  # not built like a tree
 TOO_TALL = 1.35  # of the tallest the description gives
 DIAMETERS = ("dbh_cm", "drc_cm")
 JUDGED = (*DIAMETERS, "height_m", "crown_spread_m")
@@ -37,7 +48,8 @@ def plausibility(
     before_at_m: float | None = None,
     now_at_m: float | None = None,
     neighbours: Sequence[float] = (),
-    climber: bool = False,
+    stage: str = "mature",
+    form: str = "tree",
     units: str = "metric",
 ) -> dict[str, Any]:
     """What speaks against a figure, and what was perhaps meant.
@@ -45,7 +57,8 @@ def plausibility(
     quantity: dbh_cm, drc_cm, height_m or crown_spread_m; value in its unit. dbh_cm, height_m: the stem's
     other figure of this visit. grown_height_m: (low, high) of the taxon. before, years: the last visit's
     figure and the years since. before_at_m, now_at_m: heights of both diameters. neighbours: figures of the
-    same taxon nearby. units: in which the warnings are worded.
+    same taxon nearby. stage, form: of the plant, for the ratio of height to diameter. units: in which the
+    warnings are worded.
     Returns {"warnings": [text], "meant": [{"value", "why"}]}; both empty where nothing
     speaks against it. Raises InputError.
     """
@@ -64,7 +77,7 @@ def plausibility(
     if quantity == "height_m" and grown_height_m and value > grown_height_m[1] * TOO_TALL:
         grown = shown(grown_height_m[1], "m", units, 0)
         warnings.append(f"{shown(value, 'm', units)} is well above the {grown} this kind grows to.")
-    warnings += _slender(quantity, value, dbh_cm, height_m, climber, units)
+    warnings += _slender(quantity, value, dbh_cm, height_m, stage, form, units)
     warnings += _against_neighbours(quantity, value, neighbours, units)
     expected = [v for v in (before, *_middle(neighbours)) if v]
     return {
@@ -101,18 +114,24 @@ def _against_before(quantity: str, value: float, before: float, years: float | N
 
 
 def _slender(
-    quantity: str, value: float, dbh_cm: float | None, height_m: float | None, climber: bool, units: str
+    quantity: str,
+    value: float,
+    dbh_cm: float | None,
+    height_m: float | None,
+    stage: str,
+    form: str,
+    units: str,
 ) -> list[str]:
     dbh, height = (
         (value, height_m) if quantity == "dbh_cm" else (dbh_cm, value if quantity == "height_m" else height_m)
     )
-    if not dbh or not height or climber or height < 3:
+    if not dbh or not height or form in UNJUDGED_FORMS or height < 3:
         return []
     ratio = height / (dbh / 100)
     high = f"{shown(height, 'm', units)} high on {shown(dbh, 'cm', units)}: height over diameter {ratio:.0f}"
-    if ratio > SLENDER:
+    if ratio > SLENDER.get(stage, math.inf):
         return [f"{high}, thinner than stems that stand."]
-    return [f"{high}, stouter than trees grow."] if ratio < STOUT else []
+    return [f"{high}, stouter than trees grow."] if ratio < STOUT.get(stage, 0.0) else []
 
 
 def _against_neighbours(quantity: str, value: float, neighbours: Sequence[float], units: str) -> list[str]:

@@ -1,20 +1,27 @@
-"""How much ground around a tree must be kept clear: radius and area by the standard the site has chosen.
+"""How much ground around a tree must be kept clear: radius and area by a standard, with the standard's own
+height of measurement and its own rule for several stems, whatever the site uses for its inventory.
 
-All figures from memory of the sources named; a revision of AS 4970 of 2025 is not covered. Local rules
-decide.
+All figures from memory of the editions named in standards.toml; the revision of AS 4970 of 2025 is not
+covered. Local rules decide.
 """
 
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
-from typing import NamedTuple
+import tomllib
+from functools import lru_cache
+from pathlib import Path
+from typing import Annotated, Any, Literal, NamedTuple, NotRequired, TypedDict
 
 from jubark_core.checks import require_between, require_one_of
-from jubark_core.units import cm_to_inches, feet_to_m
+from jubark_core.size.diameter import COMBINE
+from jubark_core.size.where import SAME_M
+from jubark_core.units import shown
 
-VETERAN_FACTOR = 15.0
+STANDARDS_FILE = Path(__file__).with_name("standards.toml")
+VETERAN = "veteran"
 SRZ_LEAST_M, SRZ_FROM_M = 1.5, 0.15
+MOST_STEMS = 50
 
 
 class Zone(NamedTuple):
@@ -25,43 +32,82 @@ class Zone(NamedTuple):
     rule: str
 
 
-def protection_zone(standard: str, dbh_cm: float, veteran: bool = False) -> Zone:
-    """The zone to keep by a standard: one of STANDARDS. dbh_cm: 0.1 to 1500, several stems already made one.
+class ProtectionIn(TypedDict):
+    """The stems of a tree as they were taped, and where."""
 
-    veteran: 15 × diameter without a cap, whatever the standard ('common practice' for veteran trees). Raises
-    InputError.
+    standard: str
+    stems_cm: Annotated[list[float], "Every stem or shoot of the tree."]
+    at_height_m: NotRequired[Annotated[float | None, "Where they were taped; null: not known."]]
+    combined: NotRequired[
+        Annotated[str, "The rule that made one figure of several, where the stems are lost."]
+    ]
+    crown_edge_m: NotRequired[
+        Annotated[float | None, "From the stem to the edge of the crown, at its widest."]
+    ]
+    veteran: NotRequired[bool]
+    units: NotRequired[Literal["metric", "us_customary"]]
+
+
+class Protection(TypedDict):
+    """The ground to keep clear by a standard. warnings: where the record was taken otherwise than it asks."""
+
+    standard: str
+    dbh_cm: Annotated[float, "One diameter of all stems, by the standard's own rule."]
+    radius_m: float
+    area_m2: float
+    rule: str
+    warnings: list[str]
+
+
+@lru_cache(maxsize=1)
+def standards() -> dict[str, dict[str, Any]]:
+    """Standard -> label, title, edition, clause, height_m, several, factor, limits, says."""
+    return tomllib.loads(STANDARDS_FILE.read_text(encoding="utf-8"))
+
+
+def protection(given: ProtectionIn) -> Protection:
+    """The operation: radius and area by a standard, or by the rule for veterans where that asks for more.
+
+    Raises InputError.
     """
-    require_one_of("standard", standard, STANDARDS)
-    dbh_m = require_between("dbh_cm", dbh_cm, 0.1, 1500, "cm") / 100
-    radius, rule = STANDARDS[standard](dbh_m)
-    if veteran and radius < VETERAN_FACTOR * dbh_m:
-        radius, rule = VETERAN_FACTOR * dbh_m, "15 × diameter, veteran"
-    return Zone(radius, math.pi * radius * radius, rule)
+    require_one_of("standard", given["standard"], [s for s in standards() if s != VETERAN])
+    found = _zone(given["standard"], given)
+    if not given.get("veteran"):
+        return found
+    more = _zone(VETERAN, given)
+    return more if more["radius_m"] > found["radius_m"] else found
 
 
-def _as4970(dbh_m: float) -> tuple[float, str]:
-    return min(15.0, max(2.0, 12 * dbh_m)), "12 × diameter, from 2 to 15 m (AS 4970-2009, section 3)"
+def _zone(standard: str, given: ProtectionIn) -> Protection:
+    rule = standards()[standard]
+    dbh_cm = COMBINE[rule["several"]](given["stems_cm"][:MOST_STEMS])
+    radius = rule["factor"] * dbh_cm / 100
+    radius = min(max(radius, rule.get("least_m", 0.0)), rule.get("most_m", math.inf))
+    edge = given.get("crown_edge_m")
+    if edge is not None and "beyond_crown_m" in rule:
+        radius = max(radius, require_between("crown_edge_m", edge, 0, 80, "m") + rule["beyond_crown_m"])
+    return {
+        "standard": standard,
+        "dbh_cm": dbh_cm,
+        "radius_m": radius,
+        "area_m2": math.pi * radius * radius,
+        "rule": rule["says"],
+        "warnings": _taken_otherwise(rule, given),
+    }
 
 
-def _bs5837(dbh_m: float) -> tuple[float, str]:
-    return min(15.0, 12 * dbh_m), "12 × diameter, at most 15 m (BS 5837:2012, clause 4.6)"
-
-
-def _foot_per_inch(feet: float) -> Callable[[float], tuple[float, str]]:
-    def zone(dbh_m: float) -> tuple[float, str]:
-        return feet_to_m(
-            feet * cm_to_inches(dbh_m * 100)
-        ), f"{feet:g} ft for each inch of diameter (practice in the United States)"
-
-    return zone
-
-
-STANDARDS: dict[str, Callable[[float], tuple[float, str]]] = {
-    "as4970": _as4970,
-    "bs5837": _bs5837,
-    "foot_per_inch": _foot_per_inch(1.0),
-    "foot_and_half_per_inch": _foot_per_inch(1.5),
-}
+def _taken_otherwise(rule: dict[str, Any], given: ProtectionIn) -> list[str]:
+    """Where the record was taken otherwise than the standard asks, a sentence each."""
+    units, at, found = given.get("units", "metric"), given.get("at_height_m"), []
+    asked = shown(rule["height_m"], "m", units, 2)
+    if at is None:
+        found.append(f"the height of the tape is not known, the standard asks for {asked}")
+    elif abs(require_between("at_height_m", at, 0.05, 6, "m") - rule["height_m"]) >= SAME_M:
+        found.append(f"taken at {shown(at, 'm', units, 2)}, the standard asks for {asked}")
+    combined = given.get("combined", "")
+    if combined and combined != rule["several"] and len(given["stems_cm"]) == 1:
+        found.append("several stems were made one by another rule than the standard's, and are not recorded")
+    return found
 
 
 def structural_root_radius(above_buttress_cm: float) -> Zone:

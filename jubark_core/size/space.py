@@ -1,10 +1,14 @@
-"""Does a plant fit its place: grown height and spread against wires, walls, paths and neighbours, before
-planting and for what stands.
+"""Does a plant fit its place: grown height and spread against what stands round it and the soil below it,
+before planting and for what stands.
 """
 
 from __future__ import annotations
 
+import math
+import tomllib
 from collections.abc import Sequence
+from functools import lru_cache
+from pathlib import Path
 from typing import Annotated, Any, Literal, NotRequired, TypedDict, cast
 
 from jubark_core.checks import require_between, require_one_of
@@ -12,14 +16,24 @@ from jubark_core.errors import InputError
 from jubark_core.flora.model import Flora
 from jubark_core.units import shown
 
+THINGS_FILE = Path(__file__).with_name("space.toml")
+MOST_THINGS = 20
+# Half the width of a planting strip that leaves room for the flare, by grown height: strips of 4, 6 and 8 ft
+# for small, middling and large trees (common practice of cities in the United States).
+FLARE_M = ((9.0, 0.6), (15.0, 0.9), (math.inf, 1.2))
+SOIL_M3_PER_M2 = (
+    0.6  # of crown seen from above; Lindsey & Bassuk (1991), about 2 ft³ for each ft², from memory
+)
+
 
 class ThingIn(TypedDict):
     """A thing near the place, and how far it is from the stem."""
 
     kind: str
-    distance_m: float
-    height_m: NotRequired[Annotated[float, "Of a wire."]]
+    distance_m: NotRequired[Annotated[float, "From the stem, level; not asked of the soil."]]
+    height_m: NotRequired[Annotated[float, "Of a wire or a lamp."]]
     spread_m: NotRequired[Annotated[float, "Of a neighbour's crown."]]
+    volume_m3: NotRequired[Annotated[float, "Of soil that roots can use."]]
 
 
 class SpaceIn(TypedDict):
@@ -34,17 +48,14 @@ class SpaceRow(TypedDict):
     """Whether the grown plant keeps clear of one thing."""
 
     kind: str
-    distance_m: float
     fits: Literal["yes", "only if small", "no"]
     says: str
 
 
-MOST_THINGS = 20
-KINDS = ("wall", "wire", "path", "neighbour")
-# Room to keep beside the crown or above it, in m: 'common practice', the owner's and the utility's own rule
-# goes before.
-CLEAR_M = {"wall": 2.0, "wire": 3.0, "path": 0.0, "neighbour": 0.0}
-HEADROOM_M = 2.5  # over a path
+@lru_cache(maxsize=1)
+def near_things() -> dict[str, dict[str, Any]]:
+    """Kind of thing -> label, what it asks, the room to leave."""
+    return tomllib.loads(THINGS_FILE.read_text(encoding="utf-8"))
 
 
 def space_of_taxon(given: SpaceIn, flora: Flora) -> list[SpaceRow]:
@@ -55,8 +66,7 @@ def space_of_taxon(given: SpaceIn, flora: Flora) -> list[SpaceRow]:
     if len(given["things"]) > MOST_THINGS:
         raise InputError("things", len(given["things"]), f"at most {MOST_THINGS} things")
     grown = require_grown(node, given["taxon"])
-    rows: list[Any] = space_check(*grown, cast(Any, given["things"]), given.get("units", "metric"))
-    return rows
+    return space_check(*grown, cast(Any, given["things"]), given.get("units", "metric"))
 
 
 def space_check(
@@ -64,62 +74,87 @@ def space_check(
     grown_spread_m: Sequence[float],
     things: Sequence[dict[str, Any]],
     units: str = "metric",
-) -> list[dict[str, Any]]:
+) -> list[SpaceRow]:
     """What will be in the way. grown_*: (low, high) of the taxon in m.
 
-    things: {kind: one of KINDS, distance_m: from the stem, level, 0 to 100; height_m: of a wire or wall, 0 to
-    100; spread_m: of a neighbour's crown}. Returns one row per thing: kind, distance_m, fits (`yes`, `only if
-    small`, `no`), says. Raises InputError naming the thing.
+    things: {kind: of `near_things`; distance_m: from the stem, level, 0 to 100; what its kind asks besides}.
+    Returns one row per thing. Raises InputError naming the thing.
     """
-    rows = []
+    rows: list[SpaceRow] = []
     for i, thing in enumerate(things):
         at = f"things[{i}]"
-        kind = require_one_of(f"{at}.kind", thing.get("kind"), KINDS)
-        distance = require_between(f"{at}.distance_m", thing.get("distance_m"), 0, 100, "m")
-        low, high = (_needed(kind, thing, at, grown_height_m[k], grown_spread_m[k]) for k in (0, 1))
-        fits = "yes" if distance >= high else "only if small" if distance >= low else "no"
-        rows.append(
-            {
-                "kind": kind,
-                "distance_m": distance,
-                "fits": fits,
-                "says": _says(kind, distance, low, high, grown_height_m[1], thing, units),
-            }
+        kind = require_one_of(f"{at}.kind", thing.get("kind"), near_things())
+        known = {k: require_between(f"{at}.{k}", thing.get(k), *_LIMITS[k]) for k in asked_of(kind)}
+        have = known["volume_m3" if kind == "soil" else "distance_m"]
+        low, high = (_needed(kind, known, grown_height_m[k], grown_spread_m[k]) for k in (0, 1))
+        fits: Literal["yes", "only if small", "no"] = (
+            "yes" if have >= high else "only if small" if have >= low else "no"
         )
+        says = _says(kind, known, low, high, grown_height_m[1], units)
+        rows.append({"kind": kind, "fits": fits, "says": says})
     return rows
 
 
-def _needed(kind: str, thing: dict[str, Any], at: str, tall: float, wide: float) -> float:
-    """The distance at which a plant of that height and spread keeps clear of the thing."""
-    half = wide / 2
-    if kind == "wire":
-        height = require_between(f"{at}.height_m", thing.get("height_m"), 1, 100, "m")
-        return 0.0 if tall <= height - CLEAR_M["wire"] else half + CLEAR_M["wire"]
-    if kind == "neighbour":
-        return half + require_between(f"{at}.spread_m", thing.get("spread_m", 0.0), 0, 80, "m") / 2
-    return half + CLEAR_M[kind] if kind == "wall" else 0.0 if tall > HEADROOM_M * 2 else half
+_LIMITS: dict[str, tuple[float, float, str]] = {
+    "distance_m": (0, 100, "m"),
+    "height_m": (1, 100, "m"),
+    "spread_m": (0, 80, "m"),
+    "volume_m3": (0, 10_000, "m³"),
+}
 
 
-def _says(
-    kind: str, distance: float, low: float, high: float, tall: float, thing: dict[str, Any], units: str
-) -> str:
+def asked_of(kind: str) -> list[str]:
+    """What must be known of a kind of thing: its distance and what it asks besides; of soil its volume."""
+    asks: list[str] = near_things()[kind]["asks"]
+    return asks if kind == "soil" else ["distance_m", *asks]
+
+
+def _needed(kind: str, known: dict[str, float], tall: float, wide: float) -> float:
+    """The distance at which a plant of that height and spread keeps clear of the thing; of soil, the m³."""
+    rule, half = near_things()[kind], wide / 2
+    match kind:
+        case "soil":
+            return SOIL_M3_PER_M2 * math.pi / 4 * wide * wide
+        case "kerb":
+            return next(room for limit, room in FLARE_M if tall <= limit)
+        case "service":
+            return max(float(rule["least_m"]), half)
+        case "wire" | "lamp":
+            return 0.0 if tall <= known["height_m"] - rule["clear_m"] else half + float(rule["clear_m"])
+        case "neighbour":
+            return half + known["spread_m"] / 2
+        case "path" | "road" | "sight_line":
+            # a tree twice as high can be raised over it as it grows; one that stays below is never in the way
+            clears = tall > 2 * rule["headroom_m"] or tall <= rule.get("below_m", 0.0)
+            return 0.0 if clears else half
+        case _:
+            return half + float(rule["clear_m"])
+
+
+def _says(kind: str, known: dict[str, float], low: float, high: float, tall: float, units: str) -> str:
     def m(value: float, places: int = 1) -> str:
         return shown(value, "m", units, places)
 
-    if kind == "path":
+    rule = near_things()[kind]
+    label = rule["label"]
+    if kind == "soil":
         return (
-            f"It grows over the path: the crown is raised to {m(HEADROOM_M)} as it grows."
-            if high == 0
-            else f"Its crown reaches {m(high)} from the stem; the path lies {m(distance)} off."
+            f"Grown, it needs {low:.0f} to {high:.0f} m³ of soil that roots can use, about 0.6 m³ for each "
+            f"m² of crown; there are {known['volume_m3']:g} m³."
         )
+    distance = m(known["distance_m"])
+    if kind == "kerb":
+        return f"Grown, the flare needs {m(low)} to {m(high)} beside {label}; there are {distance}."
+    if high == 0 and "headroom_m" in rule:
+        if tall <= rule.get("below_m", 0.0):
+            return f"Grown it stays below {label}."
+        return f"It grows over {label}: the crown is raised to {m(rule['headroom_m'])} as it grows."
     if high == 0:
-        return f"Grown it stays under the wire at {m(thing['height_m'])}."
-    what = {
-        "wall": "a wall",
-        "wire": f"the wire at {m(thing.get('height_m', 0))} (grown height {m(tall)})",
-        "neighbour": "its neighbour's crown",
-    }[kind]
-    return f"Grown, it needs {m(low)} to {m(high)} to keep clear of {what}; there are {m(distance)}."
+        return f"Grown it stays under {label} at {m(known['height_m'])}."
+    if "headroom_m" in rule:
+        return f"Its crown reaches {m(high)} from the stem; {label} lies {distance} off."
+    of = f" at {m(known['height_m'])} (grown height {m(tall)})" if "height_m" in known else ""
+    return f"Grown, it needs {m(low)} to {m(high)} to keep clear of {label}{of}; there are {distance}."
 
 
 def require_grown(taxon: dict[str, Any], name: str) -> tuple[Sequence[float], Sequence[float]]:

@@ -2,19 +2,58 @@
 
 from __future__ import annotations
 
-import math
 import re
 import tomllib
+from collections.abc import Mapping
 from functools import lru_cache
 from pathlib import Path
-from typing import Any
+from typing import Annotated, Any, NotRequired, TypedDict
 
 from jubark_core.checks import require_between, require_one_of
-from jubark_core.records.words import BREAST_HEIGHTS_M
+from jubark_core.records.words import (
+    BREAST_HEIGHTS_M,
+    FORK_BY,
+    LIMBS_AS,
+    LOW_FORK,
+    SLOPE_FROM,
+    SWELLING,
+    shown_word,
+)
 from jubark_core.units import shown
 
 FORMS_FILE = Path(__file__).with_name("where.toml")
 SAME_M = 0.02  # heights nearer than this are the same point of measurement
+# Where schools differ: the setting of a site -> its words, the usual one first.
+RULES: dict[str, tuple[str, ...]] = {
+    "fork_by": FORK_BY[::-1],
+    "low_fork": LOW_FORK,
+    "limbs_as": LIMBS_AS[::-1],
+    "slope_from": SLOPE_FROM,
+    "swelling": SWELLING,
+}
+_USUAL = {setting: words[0] for setting, words in RULES.items()}
+NO_RULES: Mapping[str, str] = {}
+
+
+class WhereIn(TypedDict):
+    """A form of the stem, breast height by the convention of the site, and its rules."""
+
+    form: str
+    breast_height_m: float
+    painted_m: NotRequired[Annotated[float | None, "Height of a painted point of an earlier visit."]]
+    rules: NotRequired[Annotated[dict[str, str], "Setting of the site -> its word."]]
+
+
+class WhereOut(TypedDict):
+    """The place of the tape."""
+
+    form: str
+    label: str
+    says: str
+    height_m: Annotated[float | None, "Null where it is found on the stem."]
+    quantity: str
+    several: bool
+    method: Annotated[str | None, "By eye where the stem must not be touched."]
 
 
 @lru_cache(maxsize=1)
@@ -25,57 +64,52 @@ def stem_forms() -> dict[str, dict[str, Any]]:
     return tomllib.loads(FORMS_FILE.read_text(encoding="utf-8"))
 
 
-def sentence(form: str, breast_height: str) -> str:
-    """The sentence of a form, with breast height in the words given ('1.37 m'). In the file it stands as the
-    single letter H.
+def sentence(form: str, breast_height: str, rules: Mapping[str, str] = NO_RULES) -> str:
+    """The sentence of a form by the rules of a site, with breast height in the words given ('1.37 m').
+
+    rules: setting of the site -> its word, where it is not the usual one. In the file breast height stands
+    as the single letter H, and a setting in braces for the words of what was chosen.
     """
-    return re.sub(r"\bH\b", breast_height, str(stem_forms()[form]["says"]))
+    guide, chosen = stem_forms()[form], {**_USUAL, **rules}
+    text = guide["rules"][chosen[guide["by"]]] if "by" in guide else guide["says"]
+    for setting, word in chosen.items():
+        text = text.replace(f"{{{setting}}}", shown_word(word))
+    return re.sub(r"\bH\b", breast_height, str(text))
 
 
-def where_to_measure(form: str, breast_height_m: float, painted_m: float | None = None) -> dict[str, Any]:
+def where_to_measure(
+    form: str, breast_height_m: float, painted_m: float | None = None, rules: Mapping[str, str] = NO_RULES
+) -> WhereOut:
     """The place of the tape for a stem form, in one sentence.
 
     form: a word of `stem_forms`. breast_height_m: the convention of the site. painted_m: height of a
-    painted point of an earlier visit; it is used again whatever the form. Returns form, label, says, height_m
-    (None where it is found on the stem), quantity, several, method (None, or `estimated` where the stem must
-    not be touched). Raises InputError.
+    painted point of an earlier visit; it is used again whatever the form. rules: as for `sentence`. Returns
+    form, label, says, height_m (None where it is found on the stem), quantity, several, method (None, or
+    `estimated` where the stem must not be touched). Raises InputError.
     """
     require_one_of("form", form, stem_forms())
     require_between("breast_height_m", breast_height_m, 1.0, 2.0, "m")
+    for setting, word in rules.items():
+        require_one_of("rules", setting, RULES)
+        require_one_of(f"rules.{setting}", word, RULES[setting])
     guide = stem_forms()[form]
     says, height = (
-        sentence(form, f"{breast_height_m:.2f} m"),
+        sentence(form, f"{breast_height_m:.2f} m", rules),
         breast_height_m if guide["height"] == "H" else None,
     )
     if painted_m is not None and guide.get("method") != "estimated":
         height = require_between("painted_m", painted_m, 0.05, 6, "m")
         says = f"At the painted point, {height:.2f} m, as at the last visit. {says}"
+    own = form == "fork_below" and {**_USUAL, **rules}["limbs_as"] == "own_stems"
     return {
         "form": form,
         "label": guide["label"],
         "says": says,
         "height_m": height,
         "quantity": guide.get("quantity", "dbh_cm"),
-        "several": guide.get("several", False),
+        "several": guide.get("several", False) and not own,
         "method": guide.get("method"),
     }
-
-
-def stems_at_fork(fork_height_m: float, breast_height_m: float) -> int:
-    """One stem or two: a fork below breast height makes two, at or above it one. Heights in m of the crotch
-    and the convention.
-    """
-    require_between("fork_height_m", fork_height_m, 0, 60, "m")
-    return 2 if fork_height_m < breast_height_m else 1
-
-
-def axis_height_m(vertical_m: float, lean_deg: float) -> float:
-    """How far up a leaning stem a vertical height lies, along its axis: vertical / cos(lean). lean_deg: 0 to
-    60 from upright.
-    """
-    return require_between("vertical_m", vertical_m, 0, 6, "m") / math.cos(
-        math.radians(require_between("lean_deg", lean_deg, 0, 60, "degrees"))
-    )
 
 
 def comparable(height_a_m: float | None, height_b_m: float | None, units: str = "metric") -> str:

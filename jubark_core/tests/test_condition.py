@@ -1,136 +1,190 @@
-"""Condition and risk: the graded sheet by its rule, the risk tables by the published matrices, change in
-words.
-"""
+"""Condition: the graded sheet by its table, defects, veterans, change in words."""
 
 from __future__ import annotations
 
-import datetime
 import itertools
+import math
 import unittest
 from collections import Counter
 
 from jubark_core.condition.change import change_in_words, vigour
 from jubark_core.condition.scores import GRADES, condition, defects, parts
+from jubark_core.condition.veteran import veteran_needs
 from jubark_core.errors import InputError
-from jubark_core.records.words import CONSEQUENCE, FAILURE, IMPACT, RATINGS
-from jubark_core.risk.worksheet import DECIDES, rating, worksheet
+from jubark_core.flora.load import shipped_flora
+from jubark_core.recording import MEASURES, record_entry
+from jubark_core.records.things import write_entry
+from jubark_core.records.words import PARTS, STABILITY, VETERAN_NEEDS, VITALITY
 
-TODAY = datetime.date(2026, 5, 31)
-ROW = {
-    "part": "dead limb",
-    "target": "footpath",
-    "failure": "probable",
-    "impact": "high",
-    "consequence": "severe",
-}
+WORDS = ("dead", "very_poor", "poor", "fair", "good")
+NOT_SEEN = "not_seen"
+
+
+def graded(*grades: int | str) -> dict[str, int | str]:
+    """A grade for each part, in the order of the sheet: base, trunk, scaffold, twigs, foliage."""
+    return dict(zip(parts(), grades, strict=True))
 
 
 class Scores(unittest.TestCase):
-    def test_a_rotten_base_is_never_hidden_by_a_good_crown(self) -> None:
-        for others in itertools.product(range(GRADES), repeat=4):
-            names = [p for p in parts() if p != "roots_base"]
-            found = condition({"roots_base": 1, **dict(zip(names, others, strict=True))})
-            self.assertLessEqual(found["structure"], 1)
-            self.assertIn(found["whole"], ("dead", "very_poor", "poor"))
-        green = condition({"roots_base": 1, "trunk": 4, "scaffold": 4, "twigs": 4, "foliage": 4})
-        self.assertEqual((green["whole"], green["held_by"]), ("poor", "roots_base"))
-        self.assertNotEqual(
-            condition({"trunk": 0, "twigs": 4, "foliage": 4})["whole"], "dead", "hollow is not dead"
-        )
+    """The table and the distributions printed with it in the design of the inventory."""
+
+    def test_the_table_word_by_word(self) -> None:
+        for health, words in (
+            (4, "very_poor poor fair good good"),
+            (3, "very_poor poor fair fair good"),
+            (2, "very_poor poor poor fair fair"),
+            (1, "very_poor very_poor very_poor poor poor"),
+            (0, "dead dead dead dead dead"),
+        ):
+            for structure, word in enumerate(words.split()):
+                with self.subTest(health=health, structure=structure):
+                    found = condition(graded(structure, structure, 4, health, health))
+                    self.assertEqual((found["health"], found["structure"]), (health, structure))
+                    self.assertEqual(found["whole"], word)
+
+    def test_all_3125_sheets_and_a_common_street(self) -> None:
+        street = {4: 0.45, 3: 0.33, 2: 0.15, 1: 0.05, 0: 0.02}
+        count: Counter[str] = Counter()
+        share: dict[str, float] = dict.fromkeys(WORDS, 0.0)
+        for grades in itertools.product(range(GRADES), repeat=5):
+            word = condition(graded(*grades))["whole"]
+            count[word] += 1
+            share[word] += math.prod(street[g] for g in grades)
+        self.assertEqual(count, {"dead": 125, "very_poor": 2036, "poor": 718, "fair": 224, "good": 22})
+        rounded = {word: round(100 * share[word]) for word in ("good", "fair", "poor", "very_poor")}
+        self.assertEqual(rounded, {"good": 20, "fair": 51, "poor": 21, "very_poor": 8})
+
+    def test_health_of_twigs_and_foliage(self) -> None:
+        for twigs, foliage, leafless, buds, health in (
+            (4, 0, False, False, 1),  # never more than one above the worse
+            (4, 3, False, False, 3),
+            (0, 0, False, False, 0),
+            (1, 0, False, False, 1),  # dead only where both are
+            (0, NOT_SEEN, False, False, 1),
+            (NOT_SEEN, 3, False, False, 3),
+            (0, NOT_SEEN, True, False, 1),  # leafless is not dead
+            (0, NOT_SEEN, True, True, 0),
+            (3, NOT_SEEN, True, False, 3),
+            (NOT_SEEN, NOT_SEEN, False, False, None),
+        ):
+            with self.subTest(twigs=twigs, foliage=foliage, leafless=leafless, buds=buds):
+                sheet = graded(4, 4, 4, twigs, foliage)
+                self.assertEqual(condition(sheet, leafless, buds)["health"], health)
+
+    def test_a_fault_of_the_scaffold_costs_less_than_one_of_the_trunk(self) -> None:
+        self.assertEqual([condition(graded(4, 4, g, 4, 4))["structure"] for g in range(5)], [0, 1, 3, 4, 4])
+        self.assertEqual([condition(graded(4, g, 4, 4, 4))["structure"] for g in range(5)], [0, 1, 2, 3, 4])
 
     def test_a_better_part_never_makes_the_whole_worse(self) -> None:
-        words = ("dead", "very_poor", "poor", "fair", "good")
-        for grades in itertools.product((0, 2, 4), repeat=5):
-            sheet = dict(zip(parts(), grades, strict=True))
-            before = words.index(condition(sheet)["whole"])
-            for part in parts():
-                better = {**sheet, part: min(4, sheet[part] + 1)}
-                self.assertGreaterEqual(words.index(condition(better)["whole"]), before)
+        for grades in itertools.product(range(GRADES), repeat=5):
+            sheet = graded(*grades)
+            before = WORDS.index(condition(sheet)["whole"])
+            for part, grade in sheet.items():
+                better = condition({**sheet, part: min(4, int(grade) + 1)})["whole"]
+                self.assertGreaterEqual(WORDS.index(better), before)
 
-    def test_out_of_leaf_the_foliage_is_not_seen(self) -> None:
+    def test_hiding_a_part_never_leaves_a_better_word_unqualified(self) -> None:
+        for grades in itertools.product(range(GRADES), repeat=5):
+            whole = condition(graded(*grades))["whole"]
+            for hidden in ("roots_base", "trunk", "scaffold"):
+                found = condition({**graded(*grades), hidden: NOT_SEEN})
+                self.assertTrue(found["at_most"] or found["whole"] == "dead", grades)
+                self.assertNotEqual(found["whole"], "good")
+                self.assertGreaterEqual(WORDS.index(found["whole"]), min(WORDS.index(whole), 3))
+
+    def test_too_little_seen_is_no_word(self) -> None:
+        for sheet in (
+            {},
+            {"roots_base": 4, "trunk": 4, "scaffold": 4},
+            {"twigs": 3, "foliage": 3},
+            {"scaffold": 2, "twigs": 3},
+        ):
+            found = condition(sheet)
+            self.assertEqual(
+                (found["whole"], found["at_most"], found["winter_view"]), (NOT_SEEN, False, False)
+            )
+        self.assertEqual(condition({"trunk": 4, "twigs": 4})["whole"], "fair")  # at most
+
+    def test_out_of_leaf_the_foliage_is_not_seen_and_the_word_says_winter_view(self) -> None:
         with self.assertRaises(InputError) as caught:
             condition({"foliage": 3}, leafless=True)
         self.assertEqual(caught.exception.place, "parts.foliage")
-        found = condition({"trunk": 4, "foliage": "not_seen"}, leafless=True)
-        self.assertIn("foliage", found["not_seen"])
-        self.assertEqual(found["whole"], "good")
-        self.assertEqual(condition({})["whole"], "not_seen")
+        found = condition(graded(4, 4, 4, 4, NOT_SEEN), leafless=True)
+        self.assertEqual(
+            (found["whole"], found["winter_view"], found["not_seen"]), ("good", True, ["foliage"])
+        )
 
-    def test_health_and_structure_stand_apart(self) -> None:
-        found = condition({"roots_base": 4, "trunk": 4, "scaffold": 1, "twigs": 4, "foliage": 4})
-        self.assertEqual((found["structure"], found["held_by"]), (1, "scaffold"))
-        self.assertEqual(found["health"], 2.0)
+    def test_the_part_that_decides_is_named(self) -> None:
+        for grades, held in (
+            ((1, 4, 4, 4, 4), "roots_base"),
+            ((4, 4, 1, 4, 4), "scaffold"),
+            ((4, 4, 4, 1, 3), "twigs"),
+            ((4, 4, 4, 4, 4), None),
+        ):
+            self.assertEqual(condition(graded(*grades))["held_by"], held)
 
-    def test_every_part_has_five_grades_and_every_defect_its_places(self) -> None:
+    def test_every_part_has_five_grades_and_every_defect_its_places_and_measures(self) -> None:
         for part in parts().values():
             self.assertEqual(len(part["grades"]), GRADES)
-            self.assertTrue(set(part["counts"]) <= {"health", "structure"})
-        self.assertTrue(all(d["parts"] and d["extent"] for d in defects().values()))
+            self.assertIn(part["counts"], (["health"], ["structure"]))
+        self.assertGreaterEqual(len(defects()), 29)
+        for name, d in defects().items():
+            self.assertTrue(d["parts"] and set(d["parts"]) <= set(PARTS), name)
+            self.assertTrue(set(d["measures"]) <= set(MEASURES), name)
+            self.assertEqual("extent_percent" in d["measures"], bool(d.get("extent")), name)
 
 
-class Risk(unittest.TestCase):
-    """Tables of the ISA Best Management Practices: Tree Risk Assessment (2011, 2nd ed. 2017)."""
+class Defects(unittest.TestCase):
+    def recorded(self, **body: object) -> dict[str, object]:
+        raw = {"id": "0190aaaa-0000-7000-8000-000000000000", "kind": "defect", "body": body}
+        return dict(write_entry(record_entry(raw, shipped_flora()))["body"])
 
-    def test_published_cases_and_the_count_of_all_sixty_four(self) -> None:
-        for case, expected in (
-            (("imminent", "high", "severe"), "extreme"),
-            (("probable", "high", "severe"), "high"),
-            (("probable", "medium", "significant"), "moderate"),
-            (("possible", "high", "minor"), "low"),
-            (("imminent", "very_low", "severe"), "low"),
+    def test_each_has_the_fields_that_fit_it(self) -> None:
+        for body in (
+            {"defect": "lean", "part": "trunk", "lean_deg": 12.0, "lean": "recent", "side": "ne"},
+            {"defect": "cavity", "part": "base", "wall_cm": 6.0, "opening_percent": 20, "height_m": 0.4},
+            {
+                "defect": "dead_limb",
+                "part": "crown",
+                "number": 3,
+                "break_cm": 9.5,
+                "over_target": "over_target",
+            },
+            {"defect": "decay_fungus", "part": "roots", "species": "Ganoderma sp.", "since_year": 2024},
         ):
-            self.assertEqual(rating(*case), expected)
-        every = Counter(rating(*case) for case in itertools.product(FAILURE, IMPACT, CONSEQUENCE))
-        self.assertEqual([every[r] for r in RATINGS], [49, 9, 5, 1])
+            self.assertEqual(self.recorded(**body), body)
 
-    def test_ratings_never_fall_as_anything_gets_likelier_or_graver(self) -> None:
-        for f, i, c in itertools.product(range(4), repeat=3):
-            here = RATINGS.index(rating(FAILURE[f], IMPACT[i], CONSEQUENCE[c]))
-            for df, di, dc in ((1, 0, 0), (0, 1, 0), (0, 0, 1)):
-                if max(f + df, i + di, c + dc) < 4:
-                    self.assertGreaterEqual(
-                        RATINGS.index(rating(FAILURE[f + df], IMPACT[i + di], CONSEQUENCE[c + dc])), here
-                    )
-
-    def sheet(self, *rows: dict[str, str], **more: object) -> dict[str, object]:
-        given = {"years": 1, "level": "basic", "base_seen": True, "crown_seen": True, "on": TODAY, **more}
-        return worksheet(rows or [ROW], **given)  # type: ignore[arg-type]
-
-    def test_the_tree_takes_its_highest_row_and_what_is_left_after_the_work(self) -> None:
-        calm = {**ROW, "failure": "possible", "consequence": "minor"}
-        found = self.sheet(
-            calm,
-            {**ROW, "work": "take the limb off", "failure_after": "improbable"},
-            next_inspection_months=9,
-        )
-        self.assertEqual(
-            (found["rating"], found["residual"], found["next_inspection"]), ("high", "low", "2027-02-28")
-        )
-        self.assertEqual(found["says"], DECIDES)
-
-    def test_no_rating_without_base_and_crown_and_no_sheet_without_a_time_frame(self) -> None:
-        found = self.sheet(base_seen=False)
-        self.assertIsNone(found["rating"])
-        self.assertIn("base", str(found["why"]))
-        for change, place in (
-            ({"years": None}, "years"),
-            ({"level": "advanced"}, "level"),
-            ({"next_inspection_months": 0}, "next_inspection_months"),
+    def test_a_measure_or_a_part_that_does_not_fit_is_refused_by_its_name(self) -> None:
+        for body, place in (
+            ({"defect": "lean", "part": "trunk", "extent_percent": 12}, "entry.defect.extent_percent"),
+            ({"defect": "exposed_edge", "part": "crown", "wall_cm": 3}, "entry.defect.wall_cm"),
+            ({"defect": "girdling_root", "part": "crown"}, "entry.defect.part"),
         ):
-            with self.assertRaises(InputError) as caught:
-                self.sheet(**change)
+            with self.subTest(body), self.assertRaises(InputError) as caught:
+                self.recorded(**body)
             self.assertEqual(caught.exception.place, place)
-        with self.assertRaises(InputError) as caught:
-            self.sheet({**ROW, "failure_after": "imminent"})
-        self.assertEqual(caught.exception.place, "rows[0].failure_after")
 
-    def test_the_word_safe_is_nowhere(self) -> None:
-        told = (
-            str([self.sheet({**ROW, "failure": f, "impact": i}) for f in FAILURE for i in IMPACT])
-            + str(parts())
-            + str(defects())
-        )
-        self.assertNotIn("safe", told.lower())
+
+class Veterans(unittest.TestCase):
+    def test_stability_decides_and_vitality_only_hastens(self) -> None:
+        soon = VETERAN_NEEDS.index
+        for vitality, stability in itertools.product(VITALITY, STABILITY):
+            self.assertIn(veteran_needs(vitality, stability), VETERAN_NEEDS)
+        living = VITALITY[:4]
+        for stability in STABILITY:
+            needs = [soon(veteran_needs(v, stability)) for v in living]
+            self.assertEqual(needs, sorted(needs), stability)
+        for vitality in VITALITY:
+            needs = [soon(veteran_needs(vitality, s)) for s in STABILITY[:4]]
+            self.assertEqual(needs, sorted(needs), vitality)
+            self.assertEqual(needs[3], soon("protect_people_now"))
+
+    def test_no_answer_removes_the_tree_and_an_unknown_word_is_refused(self) -> None:
+        self.assertFalse([word for word in VETERAN_NEEDS if "remove" in word or "fell" in word])
+        for vitality, stability, place in (("fine", "stable", "vitality"), ("full", "fine", "stability")):
+            with self.assertRaises(InputError) as caught:
+                veteran_needs(vitality, stability)
+            self.assertEqual(caught.exception.place, place)
 
 
 class Change(unittest.TestCase):

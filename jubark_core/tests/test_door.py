@@ -184,9 +184,19 @@ class CheckVisit(unittest.TestCase):
         self.assertEqual(set(found), set(IDS[:4]), "a note is not judged")
         self.assertEqual(found[IDS[1]]["refused"]["field"], "raw.angles.top")
         self.assertEqual(found[IDS[0]]["figure"]["value"], 306.0)
-        self.assertEqual(found[IDS[3]]["risk"]["rows"], [{"rating": "high", "residual": "high"}])
-        # trunk 3 and twigs 4: mean 3.5, one above the worst at most; structure 3 bounds the whole to fair
-        self.assertEqual(found[IDS[2]]["condition"]["whole"], "fair")
+        sheet = found[IDS[3]]["risk"]
+        self.assertEqual((sheet["rating"], sheet["reads"]), ("high", "Incomplete: at least high"))
+        self.assertEqual(sheet["act"]["urgency"], "within_days")
+        # trunk 3 and twigs 4: good by the table, but base and scaffold were not seen
+        whole = found[IDS[2]]["condition"]
+        self.assertEqual((whole["whole"], whole["at_most"], whole["winter_view"]), ("fair", True, True))
+
+    def test_out_of_leaf_dieback_is_refused_before_it_is_sent(self) -> None:
+        dieback = {"quantity": "dieback_pct", "raw": {"value": 10}}
+        entries = [*VISIT["entries"], {"id": IDS[5], "kind": "measurement", "body": dieback}]
+        self.assertEqual(self.checked(entries=entries)[IDS[5]]["refused"]["field"], "quantity")
+        entries[2] = {**entries[2], "body": {"parts": {"trunk": 3, "twigs": 4}}}
+        self.assertEqual(self.checked(entries=entries)[IDS[5]]["figure"]["value"], 10)
 
     def test_a_body_that_is_no_record_is_refused_beside_a_figure_that_is_judged(self) -> None:
         for body in (5, None, [], "dbh", {"quantity": []}, {"quantity": "dbh_cm", "raw": 3}):

@@ -4,7 +4,6 @@ and a municipal rule.
 
 from __future__ import annotations
 
-import datetime
 import doctest
 import math
 import random
@@ -13,9 +12,8 @@ import unittest
 from collections.abc import Callable, Sequence
 
 from jubark_core.errors import EmptySampleError, InputError, OutOfRangeError
-from jubark_core.flora.load import shipped_flora
+from jubark_core.plates.measuring import measuring_drawings
 from jubark_core.size import height as height_module
-from jubark_core.size.biomass import biomass_kg, carbon_of, groups
 from jubark_core.size.compute import compute
 from jubark_core.size.crown import (
     crown_area,
@@ -34,7 +32,6 @@ from jubark_core.size.diameter import (
     diameter_from_girth,
     largest_plus_half,
 )
-from jubark_core.size.growth import diameter_growth_from_rings, growth
 from jubark_core.size.height import (
     Height,
     angle_in_degrees,
@@ -44,9 +41,7 @@ from jubark_core.size.height import (
     height_with_pole,
 )
 from jubark_core.size.plausibility import plausibility
-from jubark_core.size.protect import protection_zone, structural_root_radius
-from jubark_core.size.space import space_check
-from jubark_core.size.where import axis_height_m, stem_forms, stems_at_fork, where_to_measure
+from jubark_core.size.where import stem_forms, where_to_measure
 from jubark_core.units import cm_to_inches, feet_to_m, inches_to_cm
 
 
@@ -103,6 +98,27 @@ class Computing(unittest.TestCase):
         self.assertAlmostEqual(found["value"], 35.35534, delta=3e-5)
         self.assertEqual((found["stems"], found["thinner"]), (3, 2))
 
+    def test_shoots_under_the_least_are_counted_and_never_passed_off_as_measured(self) -> None:
+        for raw in ({"diameters_cm": [4, 3, 2.5]}, {"value": 4}, {"circumferences_cm": [12.5]}):
+            found = compute("dbh_cm", raw, least_cm=5)
+            self.assertEqual((found["value"], found["stems"]), (0.0, 0), raw)
+            self.assertEqual(found["thinner"], len(raw.get("diameters_cm", "1")))
+
+    def test_a_height_read_off_as_one_figure_has_the_error_of_its_method(self) -> None:
+        for method, error in (("estimated", 3.0), ("instrument", 0.6), ("taped", None), ("", None)):
+            found = compute("height_m", {"value": 20}, method=method)
+            self.assertEqual(found.get("error_m"), error and round(error, 9))
+        angles = {"angles": {"distance_m": 20, "top": 45, "base": -5}}
+        self.assertEqual(
+            compute("height_m", angles, method="estimated"), compute("height_m", angles)
+        )  # readings speak for themselves
+
+    def test_length_of_a_leaning_stem_by_the_offset_of_its_tip(self) -> None:
+        found = compute("stem_length_m", {"leaning": {"height_m": 18, "offset_m": 5}})  # check value 2.11
+        self.assertAlmostEqual(found["value"], 18.68154, delta=1e-5)
+        with self.assertRaises(InputError):
+            compute("height_m", {"leaning": {"height_m": 18, "offset_m": 5}})
+
     def test_every_way_to_a_height_gives_the_published_value(self) -> None:
         for raw, expected in (
             ({"angles": {"distance_m": 30.48, "top": 72, "base": -8, "angle_unit": "percent"}}, 80 * 0.3048),
@@ -113,6 +129,18 @@ class Computing(unittest.TestCase):
             ({"angles": {"distance_m": 25, "top": 50, "base": -4, "toward_m": 3}}, 27.96675),
             ({"angles": {"distance_m": 25, "top": 50, "base": -4}}, 31.54201),
             ({"sine": {"top_distance_m": 32, "top": 50, "base_distance_m": 20.5, "base": -6}}, 26.65626),
+            (
+                {
+                    "two_stations": {
+                        "apart_m": 12,
+                        "near_top": 48,
+                        "near_base": -4,
+                        "far_top": 33,
+                        "far_base": -2.5,
+                    }
+                },
+                20.14138,  # check value 2.12
+            ),
             ({"pole": {"pole_m": 4, "top": 42, "pole": 7, "base": -5}}, 18.79255),
             ({"stick": {"distance_m": 20, "stick_cm": 60, "arm_cm": 60}}, 20.0),
         ):
@@ -204,89 +232,6 @@ class Properties(unittest.TestCase):
         self.assertAlmostEqual(angle_in_degrees(38.10512, "topo"), 30, delta=1e-5)
 
 
-class FromSize(unittest.TestCase):
-    def test_protection_zones_of_the_published_standards(self) -> None:
-        for standard, dbh, radius, area in (
-            ("as4970", 45, 5.4, 91.60884),
-            ("as4970", 10, 2, 12.56637),
-            ("as4970", 160, 15, 706.8583),
-            ("bs5837", 60, 7.2, 162.8602),
-            ("bs5837", 140, 15, 706.8583),
-            ("foot_per_inch", 20 * 2.54, 20 * 0.3048, None),
-            ("foot_and_half_per_inch", 20 * 2.54, 30 * 0.3048, None),
-        ):
-            zone = protection_zone(standard, dbh)
-            self.assertAlmostEqual(zone.radius_m, radius, delta=radius * 1e-6)
-            self.assertAlmostEqual(zone.area_m2, area or math.pi * radius**2, delta=1e-3)
-        self.assertAlmostEqual(
-            protection_zone("bs5837", combined_by_squares([15, 20, 25])).radius_m, 4.242641, delta=5e-6
-        )
-        self.assertEqual(protection_zone("bs5837", 140, veteran=True).radius_m, 21.0)
-
-    def test_structural_root_radius_above_the_buttress(self) -> None:  # AS 4970-2009
-        for above_cm, radius in ((50, 2.473516), (100, 3.309386), (14, 1.5), (15, 1.5)):
-            self.assertAlmostEqual(structural_root_radius(above_cm).radius_m, radius, delta=radius * 1e-6)
-
-    def test_more_than_five_stems_take_the_mean(self) -> None:  # BS 5837:2012, clause 4.6
-        six = [10, 12, 14, 16, 18, 20]
-        self.assertAlmostEqual(combined_by_mean(six), 36.74235, delta=4e-5)
-        self.assertAlmostEqual(combined_by_squares(six), 37.68289, delta=4e-5)
-
-    def test_biomass_of_thirty_centimetres_by_group(self) -> None:  # Jenkins et al. 2003, table 4
-        for group, kg in (
-            ("aspen_alder_cottonwood_willow", 368.057),
-            ("soft_maple_birch", 460.297),
-            ("mixed_hardwood", 390.2836),
-            ("hard_maple_oak_hickory_beech", 526.6281),
-            ("cedar_larch", 284.401),
-            ("douglas_fir", 437.2153),
-            ("true_fir_hemlock", 365.5237),
-            ("pine", 312.9287),
-            ("spruce", 349.084),
-        ):
-            self.assertAlmostEqual(biomass_kg(group, 30), kg, delta=kg * 1e-6)
-        self.assertAlmostEqual(biomass_kg("mixed_hardwood", 2.5), 0.8151428, delta=1e-6)
-
-    def test_carbon_is_told_with_its_range_and_refused_where_it_was_never_made_for(self) -> None:
-        flora = shipped_flora()
-        oak = carbon_of(flora, "quercus-alba", 30)
-        self.assertAlmostEqual(oak["co2e_kg"], 965.4849, delta=1e-3)
-        self.assertEqual(oak["outside"], "")
-        self.assertIn("Outside the range", carbon_of(flora, "quercus-alba", 120)["outside"])
-        self.assertEqual(carbon_of(flora, "acer-rubrum", 30)["group"], "soft maple and birch")
-        self.assertEqual(
-            carbon_of(flora, "acer-saccharum", 30)["group"], "hard maple, oak, hickory and beech"
-        )
-        for taxon, more in (
-            ("buxus-sempervirens", {"form": "shrub"}),
-            ("quercus-alba", {"broken_top": True}),
-            ("quercus-alba", {"pollard": True}),
-            ("ginkgo-biloba", {}),
-            ("", {}),
-        ):
-            with self.subTest(taxon, **more), self.assertRaises(InputError):
-                carbon_of(flora, taxon, 30, **more)
-        for g in groups().values():
-            self.assertFalse(
-                [t for t in g.get("taxa", ()) if t not in flora.taxa], "every taxon named is in the flora"
-            )
-
-    def test_growth_across_conventions_is_flagged_not_computed_away(self) -> None:
-        day = datetime.date
-        plain = growth(30.0, day(2022, 5, 1), 32.0, day(2026, 5, 1), 1.37, 1.37)
-        self.assertAlmostEqual(plain.cm_a_year, 0.5, delta=0.001)
-        self.assertEqual(plain.doubt, "")
-        self.assertIn(
-            "two conventions", growth(30.0, day(2022, 5, 1), 29.4, day(2026, 5, 1), 1.30, 1.50).doubt
-        )
-        self.assertIn("two heights", growth(30.0, day(2022, 5, 1), 29.4, day(2026, 5, 1), 1.37, 1.9).doubt)
-        self.assertAlmostEqual(
-            diameter_growth_from_rings(20, 5), 0.5
-        )  # 20 rings on 5 cm of radius: 10 cm of diameter in 20 years
-        with self.assertRaises(OutOfRangeError):
-            growth(30.0, day(2026, 5, 1), 32.0, day(2026, 5, 1), None, None)
-
-
 class Crowns(unittest.TestCase):
     def test_a_round_crown_by_radii_and_by_diameters(self) -> None:
         self.assertAlmostEqual(spread_from_radii([4, 4, 4, 4]), crown_spread([8, 8]))
@@ -323,9 +268,37 @@ class Where(unittest.TestCase):
         self.assertEqual(where_to_measure("root_collar", 1.37)["quantity"], "drc_cm")
         self.assertEqual(where_to_measure("swelling", 1.37, painted_m=1.62)["height_m"], 1.62)
 
-    def test_a_fork_decides_one_stem_or_two(self) -> None:
-        self.assertEqual([stems_at_fork(h, 1.37) for h in (0.4, 1.36, 1.37, 2.0)], [2, 2, 1, 1])
-        self.assertAlmostEqual(axis_height_m(1.37, 60), 2.74)
+    def test_where_schools_differ_the_site_chooses_and_each_choice_has_its_sentence(self) -> None:
+        for form, rules, said in (
+            ("slope", {}, "on the uphill side"),
+            ("slope", {"slope_from": "average"}, "the average of the ground"),
+            ("swelling", {}, "just above the swelling"),
+            ("swelling", {"swelling": "below"}, "just below the swelling"),
+            ("fork_below", {}, "1.07 m above the fork"),
+            ("fork_below", {"low_fork": "narrowest_below"}, "narrowest place below the fork"),
+            ("fork_below", {"fork_by": "pith"}, "The fork (where the piths meet) is below 1.37 m"),
+            ("fork_at", {}, "The fork (where the bark parts, the crotch) is at or above 1.37 m"),
+            ("fork_below", {"limbs_as": "own_stems"}, "The limbs are each a stem of its own."),
+            ("leaning", {}, "along the axis of the stem"),
+            ("broken", {}, "there is no diameter at breast height"),
+        ):
+            with self.subTest(form, **rules):
+                self.assertIn(said, where_to_measure(form, 1.37, rules=rules)["says"])
+        self.assertTrue(where_to_measure("fork_below", 1.37)["several"])
+        self.assertFalse(where_to_measure("fork_below", 1.37, rules={"limbs_as": "own_stems"})["several"])
+        for rules, place in (({"moon": "full"}, "rules"), ({"swelling": "beside"}, "rules.swelling")):
+            with self.assertRaises(InputError) as caught:
+                where_to_measure("slope", 1.37, rules=rules)
+            self.assertEqual(caught.exception.place, place)
+
+    def test_no_sentence_leaves_a_setting_open_and_each_choice_has_a_drawing_of_its_own(self) -> None:
+        drawn = measuring_drawings()
+        self.assertEqual(len(set(drawn.values())), len(drawn))
+        for form, guide in stem_forms().items():
+            for word in guide.get("rules", {"": ""}):
+                self.assertIn(f"{form} {word}".strip(), drawn)
+                rules = {guide["by"]: word} if word else {}
+                self.assertNotRegex(where_to_measure(form, 1.37, rules=rules)["says"], r"[{}]|\bH\b")
 
 
 class Slips(unittest.TestCase):
@@ -360,26 +333,22 @@ class Slips(unittest.TestCase):
             ("well above", {"quantity": "height_m", "value": 62.0, "grown_height_m": (15, 25)}),
             ("thinner than stems that stand", {"quantity": "height_m", "value": 25.0, "dbh_cm": 10.0}),
             ("stouter", {"quantity": "dbh_cm", "value": 318.0, "height_m": 12.0}),
+            ("thinner", {"quantity": "height_m", "value": 8.5, "dbh_cm": 4.0, "stage": "young"}),
             ("neighbours", {"quantity": "dbh_cm", "value": 240.0, "neighbours": [22, 25, 28, 24, 30, 26]}),
             ("more than 2.0 m a year", {"quantity": "height_m", "value": 30.0, "before": 15.0, "years": 1.0}),
         ):
             with self.subTest(said):
                 self.assertIn(said, " ".join(plausibility(**call)["warnings"]))
 
-
-class Space(unittest.TestCase):
-    def test_the_grown_plant_against_what_stands_round_it(self) -> None:
-        things = [
-            {"kind": "wall", "distance_m": 9},
-            {"kind": "wire", "distance_m": 2, "height_m": 9},
-            {"kind": "neighbour", "distance_m": 30, "spread_m": 10},
-        ]
-        self.assertEqual(
-            [r["fits"] for r in space_check((15, 25), (12, 20), things)], ["only if small", "no", "yes"]
-        )
-        self.assertEqual(
-            space_check((2, 4), (2, 3), [{"kind": "wire", "distance_m": 0, "height_m": 9}])[0]["fits"], "yes"
-        )
-        with self.assertRaises(InputError) as caught:
-            space_check((2, 4), (2, 3), [{"kind": "moat", "distance_m": 1}])
-        self.assertEqual(caught.exception.place, "things[0].kind")
+    def test_whips_bamboo_veterans_and_what_is_cut_back_are_no_slips(self) -> None:
+        for call in (
+            {"quantity": "height_m", "value": 4.0, "dbh_cm": 2.0, "stage": "sapling"},
+            {"quantity": "height_m", "value": 3.5, "dbh_cm": 2.0, "stage": "young"},
+            {"quantity": "height_m", "value": 12.0, "dbh_cm": 5.0, "form": "woody_grass"},
+            {"quantity": "height_m", "value": 20.0, "dbh_cm": 4.0, "form": "climber"},
+            {"quantity": "dbh_cm", "value": 318.0, "height_m": 12.0, "stage": "veteran"},
+            {"quantity": "dbh_cm", "value": 60.0, "height_m": 3.5, "stage": "clipped"},
+            {"quantity": "dbh_cm", "value": 60.0, "height_m": 4.0, "stage": "resprout"},
+        ):
+            with self.subTest(call):
+                self.assertEqual(plausibility(**call)["warnings"], [])

@@ -10,6 +10,7 @@ import uuid
 from random import Random
 from typing import Any
 
+from apps.demo import judged
 from apps.demo.layout import SitePlan, Stand, to_degrees
 from jubark_core.errors import InputError
 from jubark_core.flora.model import Flora
@@ -126,11 +127,13 @@ class PlantLife:
             entries += self._naming(date)
         if not s.outline:
             entries += self._sizes(years, dead)
+        bare = date.month in (11, 12, 1, 2, 3)
         entries.append(
-            self._entry(
-                "condition", {"word": self._condition(i), "leafless": date.month in (11, 12, 1, 2, 3)}
-            )
+            self._entry("condition", judged.condition(self.number, self._condition(i), bare, s.stage))
         )
+        if i == len(self._dates()) - 1 and not s.outline:
+            found = (("defect", judged.defect(self.number)), ("risk", judged.risk(self.number, date)))
+            entries += [self._entry(kind, body) for kind, body in found if body]
         if dead and s.story == "ash":
             entries.append(self._entry("life", {"state": "standing_dead"}))
         entries += [self._entry("sign", {"sign": sign, "present": True}) for sign in self._signs(i, date)]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime
 from collections.abc import Iterator
 from typing import Any
 from uuid import UUID
@@ -12,9 +13,13 @@ from apps.plants.selectors import entries_by_plant, plants_visible_to
 from apps.plants.stored import OBSERVERS, plant_record, visit_record
 from apps.sites.models import Block
 from jubark_core.records.fields import write
+from jubark_core.records.upgrade import said_out_of_leaf
 
 CHUNK = 500
-NOT_CURRENT = ("plant", "organisation", "block", "tag_clash", "signs", "visits", "contested")
+NOT_CURRENT = (
+    *("plant", "organisation", "block", "tag_clash", "signs", "visits", "contested"),
+    "risk_order",  # a number to sort by; a file has it in words
+)
 CURRENT_FIELDS = tuple(f.name for f in Current._meta.concrete_fields if f.name not in NOT_CURRENT)
 
 
@@ -45,19 +50,23 @@ def _with_visits(plants: list[Plant]) -> Iterator[dict[str, Any]]:
             **record,
             "current": _current(plant.current),
             "visits": [
-                _without_plant(write(visit_record(v, [e for e in own if e.visit_id == v.id])))
+                _of_plant(write(visit_record(v, [e for e in own if e.visit_id == v.id])))
                 for v in visits.get(plant.id, [])
             ],
         }
 
 
-def _without_plant(visit: dict[str, Any]) -> dict[str, Any]:
-    return {key: value for key, value in visit.items() if key != "plant"}
+def _of_plant(visit: dict[str, Any]) -> dict[str, Any]:
+    """A visit inside its plant. What was stored by an earlier version may need its visit to be understood."""
+    found = {key: value for key, value in visit.items() if key != "plant"}
+    if entries := found.get("entries"):
+        found["entries"] = said_out_of_leaf(entries)
+    return found
 
 
 def _current(current: Current) -> dict[str, Any]:
     return {
-        name: str(value) if name == "last_seen" and value else value
+        name: str(value) if isinstance(value, datetime.date) else value
         for name in CURRENT_FIELDS
-        if (value := getattr(current, name)) not in (None, "")
+        if (value := getattr(current, name)) is not None and value is not False and value != ""
     }

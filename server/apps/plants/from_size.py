@@ -16,19 +16,24 @@ from apps.plants.models import Current, Entry, Plant
 from apps.plants.projection import current_values, standing_entries
 from apps.plants.selectors import current_visible_to, entries_by_plant
 from apps.plants.stored import body_of
+from apps.sites.models import Site
 from jubark_core.condition.change import change_in_words, vigour
-from jubark_core.errors import InputError
 from jubark_core.flora.load import shipped_flora
-from jubark_core.records.bodies import Measurement, Risk
+from jubark_core.recording import rated
+from jubark_core.records.bodies import Measurement
+from jubark_core.records.judged import Defect, Risk
 from jubark_core.signs.load import signs
-from jubark_core.size.biomass import carbon_of
+from jubark_core.size.biomass import TreeCarbon, TreeIn, carbon
+from jubark_core.size.compute import stems_of
 from jubark_core.size.crown import crown_area, live_crown_ratio, overlap_share
 from jubark_core.size.diameter import basal_area_m2
-from jubark_core.size.growth import growth
-from jubark_core.size.protect import protection_zone, structural_root_radius
+from jubark_core.size.growth import Taken as TakenDiameter
+from jubark_core.size.growth import diameter_error_cm, growth
+from jubark_core.size.protect import Protection, protection, structural_root_radius
 
 NEAR_M = 40.0
 MOST_NEIGHBOURS, MOST_PEERS, MOST_OVERLAPS = 30, 200, 4
+TOP_GONE = ("topped", "broken_top")  # defects after which no equation of mass holds
 STANDING = ("alive", "resprout", "standing_dead")
 
 
@@ -42,17 +47,14 @@ def from_size(actor: Member, plant: Plant) -> dict[str, Any]:
     current = plant.current
     dbh = current.dbh_cm
     last = {q: rows[-1][2].value for q, rows in taken.items() if rows}
-    visit = max((e.visit for e in entries), key=lambda v: v.local_date, default=None)
-    stage = visit.stage if visit else "mature"
+    stage = stage_of(entries)
     return {
         "basal_area_m2": basal_area_m2(dbh) if dbh else None,
-        "protection": _zone(lambda: protection_zone(site.protection, dbh or 0, stage == "veteran"))
-        if dbh
-        else None,
-        "structural_root": _zone(lambda: structural_root_radius(last["buttress_cm"]))
+        "protection": _protection(site, taken, stage, current.crown_spread_m) if dbh else None,
+        "structural_root": structural_root_radius(last["buttress_cm"])._asdict()
         if "buttress_cm" in last
         else None,
-        "carbon": _carbon(current, stage, taken.get("dbh_cm", []), site.units) if dbh else None,
+        "carbon": carbon_of(current, entries, stage) if dbh else None,
         "growth": _growth(actor, plant, taken.get("dbh_cm", [])),
         "rings": {"per_cm": last["rings_per_cm"], "cm_a_year": 2 / last["rings_per_cm"]}
         if "rings_per_cm" in last
@@ -65,6 +67,12 @@ def from_size(actor: Member, plant: Plant) -> dict[str, Any]:
     }
 
 
+def stage_of(entries: Sequence[Entry]) -> str:
+    """The stage of life at the newest visit."""
+    visit = max((e.visit for e in entries), key=lambda v: v.local_date, default=None)
+    return visit.stage if visit else "mature"
+
+
 Taken = dict[str, list[tuple[datetime.date, Entry, Measurement]]]
 
 
@@ -73,44 +81,51 @@ def taken_by_quantity(entries: Sequence[Entry]) -> Taken:
     found: Taken = {}
     for entry in standing_entries(entries).live:
         body = body_of(entry)
-        if isinstance(body, Measurement):
+        if isinstance(body, Measurement) and body.stems and not body.out_of_leaf:
             found.setdefault(body.quantity, []).append((entry.visit.local_date, entry, body))
     return found
 
 
-def _zone(computed: Any) -> dict[str, Any]:
-    return dict(computed()._asdict())
+def _protection(site: Site, taken: Taken, stage: str, spread_m: float | None) -> Protection:
+    """By the standard of the site, from the stems as they were taped, whatever the inventory made of them."""
+    _, _, body = taken["dbh_cm"][-1]
+    radii = [max(b.raw.radii_m) for _, _, b in taken.get("crown_spread_m", []) if b.raw.radii_m]
+    edge = radii[-1] if radii else spread_m / 2 if spread_m else None
+    return protection(
+        {
+            "standard": site.protection,
+            "stems_cm": stems_of(body),
+            "at_height_m": body.at_height_m,
+            "combined": body.combine if body.stems > 1 else "",
+            "crown_edge_m": edge,
+            "veteran": stage == "veteran",
+            "units": "us_customary" if site.units == "us_customary" else "metric",
+        }
+    )
 
 
-def _carbon(
-    current: Current, stage: str, rows: list[tuple[datetime.date, Entry, Measurement]], units: str
-) -> dict[str, Any]:
-    flora = shipped_flora()
-    node = flora.taxa.get(current.taxon, {})
-    forms = (node.get("states", {}).get("habit.form") or [{}])[0].get("weights", {"tree": 1.0})
-    if current.life not in ("alive", "resprout"):
-        return {
-            "refused": f"No figure for a tree that is {current.life.replace('_', ' ')}: the equations "
-            "were made for living trees."
-        }
-    broken = bool(rows) and rows[-1][2].stem_form == "broken"
-    try:
-        return {
-            "refused": "",
-            **carbon_of(
-                flora,
-                current.taxon,
-                current.dbh_cm or 0,
-                max(forms, key=lambda f: forms[f]),
-                broken,
-                stage in ("clipped", "resprout"),
-                units,
-            ),
-        }
-    except InputError as error:
-        # a name the flora does not hold has no taxon, and is a name all the same
-        what = (current.name or error.value) if error.place == "taxon" else error.value
-        return {"refused": f"No figure for {what}: {error.allowed}."}
+def carbon_of(current: Current, entries: Sequence[Entry], stage: str) -> TreeCarbon:
+    """Of one tree, shoot by shoot."""
+    site = current.block.site
+    tree = tree_of(current, entries, stage)
+    units: Any = site.units
+    return carbon({"trees": [tree], "open_grown": site.open_grown, "units": units}, shipped_flora())["trees"][
+        0
+    ]
+
+
+def tree_of(current: Current, entries: Sequence[Entry], stage: str) -> TreeIn:
+    """A tree as the equations of mass ask for it."""
+    live = [body_of(e) for e in standing_entries(entries).live]
+    sizes = [b for b in live if isinstance(b, Measurement) and b.quantity == "dbh_cm"]
+    cut = any(isinstance(b, Defect) and b.defect in TOP_GONE for b in live)
+    broken = bool(sizes) and sizes[-1].stem_form == "broken"
+    return {
+        "taxon": current.taxon,
+        "stems_cm": stems_of(sizes[-1]) if sizes else [],
+        "life": current.life,
+        "topped": cut or broken or stage in ("clipped", "resprout"),
+    }
 
 
 def _growth(
@@ -121,16 +136,13 @@ def _growth(
         return None
     (before_on, before), (now_on, now) = sorted(days.items())[-2:]
     units = plant.block.site.units
-    found = growth(before.value, before_on, now.value, now_on, before.at_height_m, now.at_height_m, units)
-    told = "" if found.doubt else vigour(found.cm_a_year, _peers(actor, plant), units)["says"]
-    return {
-        "cm_a_year": found.cm_a_year,
-        "years": found.years,
-        "doubt": found.doubt,
-        "against_its_kind": told,
-        "from": before_on,
-        "to": now_on,
-    }
+    found = growth(_taken(before, before_on), _taken(now, now_on), units)
+    told = "" if found.doubt or found.none else vigour(found.cm_a_year, _peers(actor, plant), units)["says"]
+    return {**found._asdict(), "against_its_kind": told, "from": before_on, "to": now_on}
+
+
+def _taken(body: Measurement, on: datetime.date) -> TakenDiameter:
+    return TakenDiameter(body.value, on, body.at_height_m, diameter_error_cm(body.value, body.method))
 
 
 def _peers(actor: Member, plant: Plant) -> list[float]:
@@ -149,14 +161,7 @@ def _peers(actor: Member, plant: Plant) -> list[float]:
         taken = taken_by_quantity(entries).get("dbh_cm", [])
         days = sorted({on: body for on, _, body in taken}.items())
         if len(days) > 1:
-            found = growth(
-                days[-2][1].value,
-                days[-2][0],
-                days[-1][1].value,
-                days[-1][0],
-                days[-2][1].at_height_m,
-                days[-1][1].at_height_m,
-            )
+            found = growth(_taken(days[-2][1], days[-2][0]), _taken(days[-1][1], days[-1][0]))
             if not found.doubt:
                 rates.append(found.cm_a_year)
     return rates
@@ -208,9 +213,9 @@ def _risk(entries: Sequence[Entry]) -> dict[str, Any] | None:
     if not sheets:
         return None
     entry, sheet = sheets[-1]
+    found: dict[str, Any] = {**rated(sheet)}
     return {
-        "rating": sheet.rating,
-        "residual": sheet.residual,
+        **{key: found[key] for key in ("reads", "residual_reads", "act", "proposed")},
         "on": entry.visit.local_date,
         "next_inspection": sheet.next_inspection,
         "years": sheet.years,

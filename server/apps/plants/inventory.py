@@ -18,8 +18,21 @@ from jubark_core.checks import require_between, require_date, require_one_of, re
 from jubark_core.errors import InputError
 from jubark_core.records.shapes import Id
 
-SORTABLE = ("tag", "name", "dbh_cm", "height_m", "condition", "last_seen", "life", "visits")
+SORTABLE = (
+    "tag",
+    "name",
+    "dbh_cm",
+    "height_m",
+    "condition",
+    "risk",
+    "next_inspection",
+    "last_seen",
+    "life",
+    "visits",
+)
 TEXT = ("tag", "name", "condition", "life")
+DAYS = ("last_seen", "next_inspection")
+COLUMNS = {"risk": "risk_order"}  # what a column is sorted by, where that is not the column
 PAGE = 100
 EXACT_TO = 10_000
 
@@ -37,7 +50,8 @@ def inventory_page(
     down = sort.startswith("-")
     value, plant = _read(cursor, column) if cursor else (None, None)
     # an empty word is as good as no value: it comes last, whichever way the column runs
-    rows = rows.annotate(sorted_by=NullIf(column, Value("")) if column in TEXT else F(column))
+    by = COLUMNS.get(column, column)
+    rows = rows.annotate(sorted_by=NullIf(by, Value("")) if column in TEXT else F(by))
     page: list[Any] = []
     if plant is None or value is not None:
         with_value = rows.filter(sorted_by__isnull=False)
@@ -81,7 +95,7 @@ def _read(cursor: str, column: str) -> tuple[Any, UUID]:
 
 def _typed(column: str, value: Any) -> Any:
     """The value as the column holds it. Raises InputError."""
-    if column == "last_seen":
+    if column in DAYS:
         return require_date(column, value)
     if column in TEXT:
         if not isinstance(value, str):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from itertools import groupby
@@ -9,10 +10,13 @@ from typing import Any, Generic, TypeVar
 from uuid import UUID
 
 from apps.plants.stored import AnyEntry, body_of
-from jubark_core.records.bodies import Body, Condition, Determination, Life, Measurement, Sign, Tag
+from jubark_core.records.bodies import Body, Determination, Life, Measurement, Tag
+from jubark_core.records.judged import Condition, Risk, Sign
 from jubark_core.records.quantities import QUANTITIES
+from jubark_core.risk.worksheet import is_complete, order
 
 E = TypeVar("E", bound=AnyEntry)
+IN_LEAF_DAYS = 365  # so long a word given in leaf stands against a view without leaves
 QUANTITY_FIELDS = {name: q.current for name, q in QUANTITIES.items() if q.current}
 SPAN_FIELDS = ("taxon", "dbh_cm", "height_m", "condition", "life")
 EMPTY: dict[str, Any] = {
@@ -23,6 +27,11 @@ EMPTY: dict[str, Any] = {
     "name_probability": None,
     "dbh_height_m": None,
     "condition": "",
+    "condition_at_most": False,
+    "condition_in_winter": False,
+    "risk_order": None,
+    "risk_reads": "",
+    "next_inspection": None,
     "life": "alive",
     **dict.fromkeys(QUANTITY_FIELDS.values()),
 }
@@ -108,6 +117,7 @@ def projected(entries: Sequence[AnyEntry]) -> tuple[dict[str, Any], list[dict[st
         if e.visit.mode == "field" and (not e.visit.clock_doubtful or e.visit_id in confirmed)
     }
     values.pop("_sign_visit", None)
+    values.pop("_in_leaf_on", None)
     contested = bool(standing.contested)
     last_seen = max(seen.values(), default=None)
     return {**values, "visits": len(seen), "last_seen": last_seen, "contested": contested}, rows
@@ -128,13 +138,18 @@ def _apply(values: dict[str, Any], entry: AnyEntry, body: Body | None) -> None:
                 "name_probability": body.probability,
             }
         case Measurement():
-            if body.quantity in QUANTITY_FIELDS:
+            if body.quantity in QUANTITY_FIELDS and body.stems:  # thinner shoots are counted, not measured
                 values[QUANTITY_FIELDS[body.quantity]] = body.value
-            if body.quantity == "dbh_cm":
+            if body.quantity == "dbh_cm" and body.stems:
                 values["dbh_height_m"] = body.at_height_m
         case Condition():
-            if body.word != "not_seen":
-                values["condition"] = body.word
+            _judge(values, body, entry.visit.local_date)
+        case Risk():
+            values |= {
+                "risk_order": order(body.rating, is_complete(body.base_seen, body.crown_seen)),
+                "risk_reads": body.reads,
+                "next_inspection": body.next_inspection,
+            }
         case Life():
             values["life"] = body.state
         case Tag():
@@ -146,3 +161,24 @@ def _apply(values: dict[str, Any], entry: AnyEntry, body: Body | None) -> None:
                 values |= {"signs": [], "_sign_visit": entry.visit_id}
             if body.present:
                 values["signs"] = [*values["signs"], body.sign]
+
+
+def _judge(values: dict[str, Any], body: Condition, on: datetime.date) -> None:
+    """The newest word; but a winter view takes no place of a word given in leaf within the year before."""
+    if body.word in ("", "not_seen"):
+        return
+    in_leaf_on = values.get("_in_leaf_on")
+    if (
+        body.leafless
+        and body.word != "dead"
+        and in_leaf_on is not None
+        and (on - in_leaf_on).days < IN_LEAF_DAYS
+    ):
+        return
+    if not body.leafless:
+        values["_in_leaf_on"] = on
+    values |= {
+        "condition": body.word,
+        "condition_at_most": body.at_most,
+        "condition_in_winter": body.leafless,
+    }

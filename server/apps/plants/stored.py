@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from apps.plants.models import Entry, Plant, Visit
+from jubark_core.recording import judged_again
 from jubark_core.records.bodies import KINDS, Body
 from jubark_core.records.fields import fields_of, load, write
 from jubark_core.records.things import Entry as EntryRecord
@@ -81,7 +82,10 @@ def _upgraded(entry: AnyEntry) -> tuple[str, Body | None]:
     if entry.version < VERSION:
         stored = upgrade("entry", stored, entry.version)
     kind = stored["kind"]
-    return kind, None if entry.retracts_id is not None else load(KINDS[kind].body, stored["body"])
+    if entry.retracts_id is not None:
+        return kind, None
+    body: Body = load(KINDS[kind].body, stored["body"])
+    return kind, judged_again(body) if entry.version < VERSION else body
 
 
 def entry_record(entry: Entry) -> EntryRecord:

@@ -23,7 +23,7 @@ TARGETS = {  # step -> taps at most, as the daily flow asks
     "save, next": 1,
 }
 WHOLE_TREE = 19
-PARTS = ("roots and base", "trunk", "scaffold limbs", "small branches and twigs", "foliage")
+PARTS = ("roots and base", "trunk and its unions", "scaffold limbs", "small branches and twigs", "foliage")
 JUDGED = ("Base seen: all round", "Crown seen: whole", "Defects: none found")
 
 

@@ -298,7 +298,7 @@ class Device(BrowserTestCase):
         page.get_by_role("button", name="Save correction").click()
         expect(page.get_by_role("button", name="Correct Sign or symptom: Galls on leaves")).to_be_visible()
         page.get_by_role("button", name="Correct Condition").click()
-        page.get_by_label("trunk", exact=True).select_option("4")
+        page.get_by_label("trunk and its unions", exact=True).select_option("4")
         page.get_by_role("button", name="Save correction").click()
         expect(page.get_by_text("corrects an earlier entry")).to_have_count(3)
         _, size = recorded("measurement", plant=plant)

@@ -182,6 +182,7 @@ class References(TestCase):
         visit = {"local_date": "2026-10-20", "observed_at": "2026-10-20T14:00:00+00:00"}
         tree = {"block": str(at.block.id), "recorded_at": "2026-10-20T14:00:00+00:00"}
         name = {"entered": "Acer rubrum", "observations": [foreign["observation"]]}
+        picture = {"sha256": "a" * 64, "bytes": 1, "shows": foreign["observation"]}
         asked: dict[tuple[str, str], tuple[str, dict[str, Any], str]] = {
             ("Plant", "block"): ("plant", {**tree, "block": foreign["block"], "lon": 1, "lat": 1}, "refused"),
             ("Plant", "from_plant"): (
@@ -196,6 +197,15 @@ class References(TestCase):
                     **visit,
                     "plant": own["plant"],
                     "entries": [{"id": new_id(), "kind": "determination", "body": name}],
+                },
+                "waiting",
+            ),
+            ("Photo", "shows"): (
+                "visit",
+                {
+                    **visit,
+                    "plant": own["plant"],
+                    "entries": [{"id": new_id(), "kind": "photo", "body": picture}],
                 },
                 "waiting",
             ),

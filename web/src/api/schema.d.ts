@@ -142,6 +142,23 @@ export interface paths {
         patch: operations["block_change"];
         trace?: never;
     };
+    "/api/blocks/{block_id}/carbon/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Carbon of the trees that stand in a block. */
+        get: operations["block_carbon"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blocks/{block_id}/export.csv": {
         parameters: {
             query?: never;
@@ -297,6 +314,23 @@ export interface paths {
         patch: operations["contact_change"];
         trace?: never;
     };
+    "/api/core/carbon/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Dry mass, carbon and CO2 equivalent of trees and of them all, with what is refused counted. */
+        post: operations["core_carbon"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/core/check-visit/": {
         parameters: {
             query?: never;
@@ -308,6 +342,23 @@ export interface paths {
         put?: never;
         /** @description What follows from the entries of a visit, and what speaks against them. */
         post: operations["core_check_visit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/core/crown-cards/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Crowns to compare with, one for every five per cent of transparency or dieback. */
+        post: operations["core_crown_cards"];
         delete?: never;
         options?: never;
         head?: never;
@@ -427,6 +478,23 @@ export interface paths {
         put?: never;
         /** @description A plate of a taxon: its leaf, twig, bark, fruit, flower or habit on a day. */
         post: operations["core_plate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/core/protect/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description The ground to keep clear round a tree, by a standard with its own height and rule for stems. */
+        post: operations["core_protect"];
         delete?: never;
         options?: never;
         head?: never;
@@ -580,6 +648,23 @@ export interface paths {
         put?: never;
         /** @description Characters, states, names and fixed words with their labels. */
         post: operations["core_vocabulary"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/core/where-to-measure/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Where the tape goes, by the form of the stem and the rules of a site. */
+        post: operations["core_where_to_measure"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1066,6 +1151,15 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description What has to be done, and how soon, before anything else is written down. */
+        Act: {
+            /**
+             * @description now: keep people out; within_days: restrict the target; warn; none.
+             * @enum {string}
+             */
+            urgency: "now" | "within_days" | "warn" | "none";
+            says: string;
+        };
         /** @description What became of one item. */
         Answer: {
             /** Format: uuid */
@@ -1245,18 +1339,26 @@ export interface components {
             against: components["schemas"]["Bits"][];
             both_have: (string | number)[];
         };
-        /** @description Dry mass, carbon and CO2 equivalent; or why there is no figure. */
+        /** @description Each tree in its order, and the total. */
         Carbon: {
-            refused: string;
-            group?: string;
-            /** Format: double */
-            biomass_kg?: number;
-            /** Format: double */
-            carbon_kg?: number;
-            /** Format: double */
-            co2e_kg?: number;
-            outside?: string;
-            source?: string;
+            trees: components["schemas"]["TreeCarbon"][];
+            total: components["schemas"]["CarbonTotal"];
+        };
+        /** @description One tree or many. */
+        CarbonIn: {
+            trees: components["schemas"]["TreeIn"][];
+            /** @description Times 0.8, for trees in the open carry less wood. */
+            open_grown?: boolean;
+            /** @enum {string} */
+            units?: "metric" | "us_customary";
+        };
+        /** @description Of all trees that have a figure, and how many have none. */
+        CarbonTotal: {
+            biomass_kg: number;
+            carbon_kg: number;
+            co2e_kg: number;
+            trees: number;
+            refused: components["schemas"]["RefusedOf"][];
         };
         /** @description A plant to be named: where, when, and what was seen. */
         CaseIn: {
@@ -1342,14 +1444,24 @@ export interface components {
              * @enum {string}
              */
             units?: "metric" | "us_customary";
+            /** @description Of the plant, for what is likely of its figures. */
+            stage?: string;
+            /** @description Within which the owner deals with a high risk. */
+            high_days?: number;
         };
-        /** @description Health, structure and the whole, from the grades of the parts. */
+        /** @description Health, structure and the whole, from the grades of the parts; a veteran's needs from its scales. */
         CheckedCondition: {
             health: number | null;
             structure: number | null;
             whole: string;
+            /** @description What was not seen could only make it worse. */
+            at_most: boolean;
+            /** @description Judged out of leaf. */
+            winter_view: boolean;
             held_by: string | null;
             not_seen: string[];
+            /** @description Empty where the scales were not used. */
+            veteran_needs: string;
         };
         /** @description One entry; what it is not, is null. */
         CheckedEntry: {
@@ -1357,7 +1469,7 @@ export interface components {
             refused: components["schemas"]["Refused"] | null;
             figure: components["schemas"]["CheckedFigure"] | null;
             condition: components["schemas"]["CheckedCondition"] | null;
-            risk: components["schemas"]["CheckedRisk"] | null;
+            risk: components["schemas"]["RatedSheet"] | null;
         };
         /** @description What a measurement comes to, and what speaks against it. */
         CheckedFigure: {
@@ -1374,15 +1486,6 @@ export interface components {
             warnings: string[];
             meant: components["schemas"]["Meant"][];
             before: components["schemas"]["FigureBefore"] | null;
-        };
-        /** @description A rated worksheet; `rating` is null where base or crown was not seen. */
-        CheckedRisk: {
-            rows: components["schemas"]["RatedRow"][];
-            rating: string | null;
-            residual: string | null;
-            why: string;
-            years: number;
-            says: string;
         };
         /** @description The measurements, condition and risk of the visit, in the order of its entries. */
         CheckedVisit: {
@@ -1552,6 +1655,11 @@ export interface components {
          * @enum {string}
          */
         CompetenceKindEnum: "licence" | "qualification" | "training";
+        /** @description A part of the tree as a share of its mass above ground. */
+        Component: {
+            part: string;
+            kg: number;
+        };
         /** @description Condition of the whole plant in one word and, where it was graded part by part, the grades. */
         ConditionBody: {
             /**
@@ -1569,6 +1677,25 @@ export interface components {
             readonly health?: number | null;
             /** @description Structure: From the parts, 0 to 4. */
             readonly structure?: number | null;
+            /** @description At most: Base, trunk or scaffold was not seen: the plant may be worse than the word, not better. */
+            readonly at_most?: boolean;
+            /** @description Buds and cambium seen: Out of leaf, live buds and cambium were looked for; without it no plant is called dead. */
+            buds_seen?: boolean;
+            /**
+             * @description Vitality: How much of a veteran lives, from its full crown to a remnant.
+             * @enum {string}
+             */
+            vitality?: "full" | "retrenching" | "reduced" | "remnant" | "dead_standing" | "";
+            /**
+             * @description Stability: What holds a veteran up needs nothing, watching, a prop, or has given way.
+             * @enum {string}
+             */
+            stability?: "stable" | "monitor" | "prop_reduce_or_move" | "collapse_likely" | "has_fallen" | "";
+            /**
+             * @description A veteran's needs: From vitality and stability; people and targets are moved before the tree is.
+             * @enum {string}
+             */
+            readonly veteran_needs?: "no_action" | "monitor" | "plan_in_5_years" | "plan_in_1_year" | "protect_people_now" | "";
             /**
              * @description Base visible: How much of the base was seen: all round, partly, or not at all.
              * @enum {string}
@@ -1651,6 +1778,8 @@ export interface components {
             label: string;
             grades: string[];
             leafless: string;
+            /** @description When it counts as not seen. */
+            unseen: string;
         };
         /**
          * @description * `words` - words
@@ -1729,6 +1858,35 @@ export interface components {
              * @enum {string}
              */
             several_stems?: "squares" | "squares_then_mean" | "largest_plus_half";
+            /**
+             * @description A fork is where: The point that decides whether a fork is above or below breast height.
+             * @enum {string}
+             */
+            fork_by?: "pith" | "crotch";
+            /**
+             * @description A low fork is measured at: Where limbs of a fork between 0.3 m and breast height are measured.
+             * @enum {string}
+             */
+            low_fork?: "above_fork" | "narrowest_below";
+            /**
+             * @description Limbs of a low fork are: Stems counted each by itself, or shoots of one plant made one diameter. Never both.
+             * @enum {string}
+             */
+            limbs_as?: "own_stems" | "shoots_of_one";
+            /**
+             * @description On a slope from: The ground from which breast height is taken on a slope.
+             * @enum {string}
+             */
+            slope_from?: "uphill" | "average";
+            /**
+             * @description A swelling is measured: Where the tape goes at a swelling, burr or whorl at breast height.
+             * @enum {string}
+             */
+            swelling?: "above" | "below";
+            /** @description High risk within (days): Within which the owner deals with a high risk; until then the target is restricted. */
+            high_days?: number;
+            /** @description Open-grown trees: Carbon of trees that grow in the open is taken times 0.8, for they carry less wood. */
+            open_grown?: boolean;
             /** @description Least diameter measured (cm): Thinner stems are counted, not measured. */
             smallest_cm?: number;
             /**
@@ -1776,6 +1934,16 @@ export interface components {
             entries: number;
             bad: number;
         };
+        /** @description A crown of a share of transparency or dieback. */
+        CrownCard: {
+            percent: number;
+            svg: string;
+        };
+        /** @description What is compared. */
+        CrownCardsIn: {
+            /** @enum {string} */
+            quantity: "transparency_pct" | "dieback_pct";
+        };
         /** @description A row of the inventory. */
         Current: {
             /** Format: uuid */
@@ -1806,6 +1974,11 @@ export interface components {
             /** Format: double */
             crown_spread_m: number | null;
             readonly condition: string;
+            readonly condition_at_most: boolean;
+            readonly condition_in_winter: boolean;
+            readonly risk_reads: string;
+            /** Format: date */
+            readonly next_inspection: string | null;
             readonly life: components["schemas"]["LifeEnum"];
             signs: string[];
             readonly visits: number;
@@ -1831,7 +2004,7 @@ export interface components {
         DecisionRequest: {
             decision: components["schemas"]["DecisionEnum"];
         };
-        /** @description A defect, where it is, and how far it reaches. */
+        /** @description A defect, where it is, since when, and the measure that fits it. */
         DefectBody: {
             /** @description Defect: What is wrong. */
             defect: string;
@@ -1840,8 +2013,39 @@ export interface components {
              * @enum {string}
              */
             part: "roots" | "base" | "trunk" | "limb" | "twig" | "leaf" | "crown";
+            /** @description Height of it (m): Above the ground, of its middle. */
+            height_m?: number | null;
+            /**
+             * @description Side: The side of the tree it faces.
+             * @enum {string}
+             */
+            side?: "n" | "ne" | "e" | "se" | "s" | "sw" | "w" | "nw" | "all_round" | "";
+            /** @description Since: The year it came or was first seen. */
+            since_year?: number | null;
             /** @description Extent (%): How far it reaches. */
             extent_percent?: number | null;
+            /** @description Lean (°): From upright. */
+            lean_deg?: number | null;
+            /**
+             * @description Kind of lean: Corrected: the top has grown upright again. Recent: it has not.
+             * @enum {string}
+             */
+            lean?: "corrected" | "recent" | "not_known" | "";
+            /** @description Number: How many there are. */
+            number?: number | null;
+            /** @description Diameter at the break (cm): Of the largest, where it broke or would break. */
+            break_cm?: number | null;
+            /**
+             * @description Over a target: Whether it would hit one as it falls.
+             * @enum {string}
+             */
+            over_target?: "over_target" | "clear_of_targets" | "";
+            /** @description Sound wall left (cm): At its thinnest, by sounding or probe. */
+            wall_cm?: number | null;
+            /** @description Opening (%): Share of the way round that is open. */
+            opening_percent?: number | null;
+            /** @description Fungus or insect: By name, as far as it is known. */
+            species?: string;
         };
         /** @description An entry: defect. */
         DefectEntryIn: {
@@ -1891,12 +2095,18 @@ export interface components {
             contested: boolean;
             mine: boolean;
         };
-        /** @description A defect, where it is looked for, and what its extent measures. */
+        /** @description A defect: what it is, where it is looked for, and the measures that fit it. */
         DefectWord: {
             id: string;
             label: string;
+            help: string;
             parts: string[];
+            /** @description Fields of the record that fit it, in the order in which they are asked. */
+            measures: string[];
+            /** @description What its extent is a share of; empty where none fits. */
             extent: string;
+            /** @description What to do at once; empty where nothing is. */
+            caution: string;
         };
         /** @description A name as entered, the accepted taxon it stands for, and what it rests on. */
         DeterminationBody: {
@@ -2053,13 +2263,19 @@ export interface components {
             percentile: number | null;
             fits: boolean | null;
         };
+        /**
+         * @description * `pith` - where the piths meet
+         *     * `crotch` - where the bark parts, the crotch
+         * @enum {string}
+         */
+        ForkByEnum: "pith" | "crotch";
         /** @description What follows from a plant's figures. */
         FromSize: {
             /** Format: double */
             basal_area_m2: number | null;
-            protection: components["schemas"]["Zone"] | null;
+            protection: components["schemas"]["Protection"] | null;
             structural_root: components["schemas"]["Zone"] | null;
-            carbon: components["schemas"]["Carbon"] | null;
+            carbon: components["schemas"]["TreeCarbon"] | null;
             growth: components["schemas"]["Growth"] | null;
             rings: components["schemas"]["Rings"] | null;
             /** Format: double */
@@ -2074,8 +2290,15 @@ export interface components {
         Growth: {
             /** Format: double */
             cm_a_year: number;
+            /**
+             * Format: double
+             * @description ± of it, from the error of both readings
+             */
+            band_cm: number;
             /** Format: double */
             years: number;
+            /** @description the change lies within the error of measuring */
+            none: boolean;
             doubt: string;
             against_its_kind: string;
             /** Format: date */
@@ -2206,6 +2429,12 @@ export interface components {
          * @enum {string}
          */
         LifeEnum: "alive" | "standing_dead" | "fallen" | "stump" | "resprout" | "removed" | "not_found";
+        /**
+         * @description * `own_stems` - each a stem of its own
+         *     * `shoots_of_one` - one plant with several shoots
+         * @enum {string}
+         */
+        LimbsAsEnum: "own_stems" | "shoots_of_one";
         /** @description A link that can still be used; its token is not stored. */
         Link: {
             /** Format: uuid */
@@ -2259,6 +2488,12 @@ export interface components {
             common: string;
             rows: components["schemas"]["Separating"][];
         };
+        /**
+         * @description * `above_fork` - 1.07 m above the fork
+         *     * `narrowest_below` - the narrowest place below the fork
+         * @enum {string}
+         */
+        LowForkEnum: "above_fork" | "narrowest_below";
         /** @description A link just made: its token is told this once. */
         MadeLink: {
             link: components["schemas"]["Link"];
@@ -2275,7 +2510,7 @@ export interface components {
              * @description Quantity: What was measured.
              * @enum {string}
              */
-            quantity: "dbh_cm" | "drc_cm" | "buttress_cm" | "height_m" | "crown_spread_m" | "crown_base_m" | "transparency_pct" | "dieback_pct" | "rings_per_cm";
+            quantity: "dbh_cm" | "drc_cm" | "buttress_cm" | "height_m" | "stem_length_m" | "crown_spread_m" | "crown_base_m" | "transparency_pct" | "dieback_pct" | "rings_per_cm";
             /** @description Readings: As they were read. */
             raw: {
                 /** @description Value: The figure itself, read or estimated. */
@@ -2319,6 +2554,31 @@ export interface components {
                      * @enum {string}
                      */
                     angle_unit?: "degrees" | "percent" | "topo";
+                } | null;
+                /** @description Two stations: In line with the stem. */
+                two_stations?: {
+                    /** @description Stations apart (m): Level, in line with the stem. */
+                    apart_m: number;
+                    /** @description Near top angle: To the top, from the nearer station. */
+                    near_top: number;
+                    /** @description Near base angle: To the base; below the eye negative. */
+                    near_base: number;
+                    /** @description Far top angle: To the top, from the farther station. */
+                    far_top: number;
+                    /** @description Far base angle: To the base; below the eye negative. */
+                    far_base: number;
+                    /**
+                     * @description Angles in: Degrees, per cent or topographic scale.
+                     * @enum {string}
+                     */
+                    angle_unit?: "degrees" | "percent" | "topo";
+                } | null;
+                /** @description Height and offset: Of a leaning stem. */
+                leaning?: {
+                    /** @description Vertical height (m): From the ground to the tip. */
+                    height_m: number;
+                    /** @description Offset of the tip (m): From the base to below the tip, level. */
+                    offset_m: number;
                 } | null;
                 /** @description Stick: At arm's length. */
                 stick?: {
@@ -2382,10 +2642,12 @@ export interface components {
             combine?: "squares" | "squares_then_mean" | "largest_plus_half";
             /** @description Least diameter measured (cm): Thinner stems were counted only. */
             least_cm?: number;
-            /** @description Stems measured: How many reached the least diameter. */
+            /** @description Stems measured: How many reached the least diameter; none: there is no figure. */
             readonly stems?: number;
             /** @description Thinner stems: How many were counted only. */
             thinner?: number;
+            /** @description Judged out of leaf: By an earlier version, which allowed it where the figure needs leaves; nothing follows from it. */
+            out_of_leaf?: boolean;
             /** @description Stem form: By which rule the place was found. */
             stem_form?: string;
         };
@@ -2524,6 +2786,13 @@ export interface components {
             next_looks: components["schemas"]["NextLook"][] | null;
             withheld: components["schemas"]["Withheld"][] | null;
             live_pruned: number | null;
+        };
+        /** @description A thing near a place; `asks`: what must be known of it. */
+        NearThing: {
+            id: string;
+            label: string;
+            help?: string;
+            asks: string[];
         };
         /** @description What a new password by a link takes. */
         NewPasswordRequest: {
@@ -2795,6 +3064,8 @@ export interface components {
             organ?: string;
             /** @description Defect: The defect it shows. */
             defect?: string;
+            /** @description Shows: The very defect, of this plant. */
+            shows?: string | null;
             /** @description Face: From which side. */
             face?: string;
             /** @description Scale in frame: A ruler or coin is in the picture. */
@@ -2995,6 +3266,16 @@ export interface components {
                 [key: string]: number;
             };
         };
+        /** @description The ground to keep clear by a standard. warnings: where the record was taken otherwise than it asks. */
+        Protection: {
+            standard: string;
+            /** @description One diameter of all stems, by the standard's own rule. */
+            dbh_cm: number;
+            radius_m: number;
+            area_m2: number;
+            rule: string;
+            warnings: string[];
+        };
         /**
          * @description * `bs5837` - 12 × diameter, at most 15 m (BS 5837)
          *     * `as4970` - 12 × diameter, 2 to 15 m (AS 4970)
@@ -3003,6 +3284,21 @@ export interface components {
          * @enum {string}
          */
         ProtectionEnum: "bs5837" | "as4970" | "foot_per_inch" | "foot_and_half_per_inch";
+        /** @description The stems of a tree as they were taped, and where. */
+        ProtectionIn: {
+            standard: string;
+            /** @description Every stem or shoot of the tree. */
+            stems_cm: number[];
+            /** @description Where they were taped; null: not known. */
+            at_height_m?: number | null;
+            /** @description The rule that made one figure of several, where the stems are lost. */
+            combined?: string;
+            /** @description From the stem to the edge of the crown, at its widest. */
+            crown_edge_m?: number | null;
+            veteran?: boolean;
+            /** @enum {string} */
+            units?: "metric" | "us_customary";
+        };
         /**
          * @description * `invitation` - invitation
          *     * `password` - new password
@@ -3036,6 +3332,24 @@ export interface components {
         RatedRow: {
             rating: string;
             residual: string;
+            act: components["schemas"]["Act"];
+        };
+        /** @description A rated worksheet. rating: the highest row; what was not seen makes it a least, never a lower one. */
+        RatedSheet: {
+            rows: components["schemas"]["RatedRow"][];
+            rating: string;
+            residual: string;
+            /** @description Base and crown were both seen whole. */
+            complete: boolean;
+            /** @description The rating as it is printed: 'Low', 'At least extreme: base not seen'. */
+            reads: string;
+            /** @description The same after the work. */
+            residual_reads: string;
+            act: components["schemas"]["Act"];
+            /** @description What to look at before it can be called rated. */
+            proposed: string[];
+            years: number;
+            says: string;
         };
         /** @description Whether this process can do its work, and what is missing. */
         Ready: {
@@ -3070,6 +3384,11 @@ export interface components {
             allowed: string;
             message: string;
         };
+        /** @description How many trees had no figure for one reason. */
+        RefusedOf: {
+            why: string;
+            trees: number;
+        };
         /**
          * @description * `us` - United States
          *     * `uk` - United Kingdom
@@ -3090,10 +3409,24 @@ export interface components {
             rows: {
                 /** @description Part: What may fail. */
                 part: string;
+                /** @description Size of the part (cm): Its diameter where it would break. */
+                part_cm?: number | null;
+                /** @description Fall distance (m): How far it falls before it hits. */
+                fall_m?: number | null;
                 /** @description Target: What it may hit. */
                 target: string;
                 /**
-                 * @description Likelihood of failure: How likely the part is to fail within the time frame.
+                 * @description Occupancy: How often somebody is there: rare, occasional, frequent, or constant.
+                 * @enum {string}
+                 */
+                occupancy?: "rare" | "occasional" | "frequent" | "constant" | "";
+                /**
+                 * @description Can be moved: Whether the target, or the way to it, can be moved.
+                 * @enum {string}
+                 */
+                can_move?: "target" | "access" | "both" | "neither" | "";
+                /**
+                 * @description Likelihood of failure: How likely the part is to fail within the time frame; imminent needs no unusual wind.
                  * @enum {string}
                  */
                 failure: "improbable" | "possible" | "probable" | "imminent";
@@ -3107,13 +3440,23 @@ export interface components {
                  * @enum {string}
                  */
                 consequence: "negligible" | "minor" | "significant" | "severe";
-                /** @description Work: What would lower it. */
+                /** @description Work: What would lower it: on the tree, the way to it, or the target. */
                 work?: string;
                 /**
                  * @description Failure after the work: How likely failure remains once the work is done.
                  * @enum {string}
                  */
                 failure_after?: "improbable" | "possible" | "probable" | "imminent" | "";
+                /**
+                 * @description Impact after the work: How likely impact remains once the work is done.
+                 * @enum {string}
+                 */
+                impact_after?: "very_low" | "low" | "medium" | "high" | "";
+                /**
+                 * @description Consequences after the work: How severe the harm remains once the work is done.
+                 * @enum {string}
+                 */
+                consequence_after?: "negligible" | "minor" | "significant" | "severe" | "";
                 /**
                  * @description Rating: By the published matrices.
                  * @enum {string}
@@ -3132,12 +3475,25 @@ export interface components {
              * @enum {string}
              */
             level: "limited_visual" | "basic";
-            /** @description Base seen: Without it there is no rating. */
-            base_seen: boolean;
-            /** @description Crown seen: Without it there is no rating. */
-            crown_seen: boolean;
             /**
-             * @description Rating: The highest row; none where base or crown was not seen.
+             * @description Base seen: How much of it; less than all round makes the rating a least.
+             * @enum {string}
+             */
+            base_seen: "all_round" | "partly" | "not_visible";
+            /**
+             * @description Crown seen: How much of it; less than the whole makes the rating a least.
+             * @enum {string}
+             */
+            crown_seen: "whole" | "partly" | "not_visible";
+            /**
+             * @description People kept out: Whether it was done where the sheet asked for it at once.
+             * @enum {string}
+             */
+            kept_out?: "done" | "not_possible" | "";
+            /** @description Called: Who was called, and when. */
+            called?: string;
+            /**
+             * @description Rating: The highest row; at least that where base or crown was not seen whole.
              * @enum {string}
              */
             readonly rating?: "low" | "moderate" | "high" | "extreme" | "";
@@ -3146,8 +3502,12 @@ export interface components {
              * @enum {string}
              */
             readonly residual?: "low" | "moderate" | "high" | "extreme" | "";
+            /** @description Reads: The rating as it is printed, with what was not seen. */
+            readonly reads?: string;
             /** @description Next inspection: To be inspected again by then. */
             next_inspection?: string | null;
+            /** @description No next inspection: No date was set for one. */
+            no_next?: boolean;
         };
         /** @description An entry: risk worksheet. */
         RiskEntryIn: {
@@ -3199,8 +3559,10 @@ export interface components {
         };
         /** @description The newest worksheet. */
         RiskInShort: {
-            rating: string;
-            residual: string;
+            reads: string;
+            residual_reads: string;
+            act: components["schemas"]["Act"];
+            proposed: string[];
             /** Format: date */
             on: string;
             /** Format: date */
@@ -3448,6 +3810,15 @@ export interface components {
              * @description stems thinner than this are counted, not measured
              */
             readonly smallest_cm: number;
+            readonly fork_by: components["schemas"]["ForkByEnum"];
+            readonly low_fork: components["schemas"]["LowForkEnum"];
+            readonly limbs_as: components["schemas"]["LimbsAsEnum"];
+            readonly slope_from: components["schemas"]["SlopeFromEnum"];
+            readonly swelling: components["schemas"]["SwellingEnum"];
+            /** @description days within which the owner deals with a high risk */
+            readonly high_days: number;
+            /** @description carbon of trees in the open, times 0.8 */
+            readonly open_grown: boolean;
             readonly protection: components["schemas"]["ProtectionEnum"];
             readonly condition_scale: components["schemas"]["ConditionScaleEnum"];
             survey_steps: string[];
@@ -3488,6 +3859,35 @@ export interface components {
                  * @enum {string}
                  */
                 several_stems?: "squares" | "squares_then_mean" | "largest_plus_half";
+                /**
+                 * @description A fork is where: The point that decides whether a fork is above or below breast height.
+                 * @enum {string}
+                 */
+                fork_by?: "pith" | "crotch";
+                /**
+                 * @description A low fork is measured at: Where limbs of a fork between 0.3 m and breast height are measured.
+                 * @enum {string}
+                 */
+                low_fork?: "above_fork" | "narrowest_below";
+                /**
+                 * @description Limbs of a low fork are: Stems counted each by itself, or shoots of one plant made one diameter. Never both.
+                 * @enum {string}
+                 */
+                limbs_as?: "own_stems" | "shoots_of_one";
+                /**
+                 * @description On a slope from: The ground from which breast height is taken on a slope.
+                 * @enum {string}
+                 */
+                slope_from?: "uphill" | "average";
+                /**
+                 * @description A swelling is measured: Where the tape goes at a swelling, burr or whorl at breast height.
+                 * @enum {string}
+                 */
+                swelling?: "above" | "below";
+                /** @description High risk within (days): Within which the owner deals with a high risk; until then the target is restricted. */
+                high_days?: number;
+                /** @description Open-grown trees: Carbon of trees that grow in the open is taken times 0.8, for they carry less wood. */
+                open_grown?: boolean;
                 /** @description Least diameter measured (cm): Thinner stems are counted, not measured. */
                 smallest_cm?: number;
                 /**
@@ -3540,6 +3940,35 @@ export interface components {
                  * @enum {string}
                  */
                 several_stems?: "squares" | "squares_then_mean" | "largest_plus_half";
+                /**
+                 * @description A fork is where: The point that decides whether a fork is above or below breast height.
+                 * @enum {string}
+                 */
+                fork_by?: "pith" | "crotch";
+                /**
+                 * @description A low fork is measured at: Where limbs of a fork between 0.3 m and breast height are measured.
+                 * @enum {string}
+                 */
+                low_fork?: "above_fork" | "narrowest_below";
+                /**
+                 * @description Limbs of a low fork are: Stems counted each by itself, or shoots of one plant made one diameter. Never both.
+                 * @enum {string}
+                 */
+                limbs_as?: "own_stems" | "shoots_of_one";
+                /**
+                 * @description On a slope from: The ground from which breast height is taken on a slope.
+                 * @enum {string}
+                 */
+                slope_from?: "uphill" | "average";
+                /**
+                 * @description A swelling is measured: Where the tape goes at a swelling, burr or whorl at breast height.
+                 * @enum {string}
+                 */
+                swelling?: "above" | "below";
+                /** @description High risk within (days): Within which the owner deals with a high risk; until then the target is restricted. */
+                high_days?: number;
+                /** @description Open-grown trees: Carbon of trees that grow in the open is taken times 0.8, for they carry less wood. */
+                open_grown?: boolean;
                 /** @description Least diameter measured (cm): Thinner stems are counted, not measured. */
                 smallest_cm?: number;
                 /**
@@ -3556,6 +3985,12 @@ export interface components {
                 survey_steps?: ("where" | "name" | "diameter" | "height" | "crown" | "condition" | "signs" | "notes")[];
             };
         };
+        /**
+         * @description * `uphill` - the uphill side
+         *     * `average` - the average of the slope
+         * @enum {string}
+         */
+        SlopeFromEnum: "uphill" | "average";
         /** @description A taxon and the things round its place. */
         SpaceIn: {
             taxon: string;
@@ -3566,7 +4001,6 @@ export interface components {
         /** @description Whether the grown plant keeps clear of one thing. */
         SpaceRow: {
             kind: string;
-            distance_m: number;
             /** @enum {string} */
             fits: "yes" | "only if small" | "no";
             says: string;
@@ -3631,11 +4065,17 @@ export interface components {
             /** @description No longer offered; older records still have it. */
             retired?: boolean;
         };
-        /** @description A form of the stem and where it is measured; H in `help` is breast height by the site's convention. */
+        /** @description A form of the stem and where it is measured. In a sentence H is breast height by the site's convention; the name of a convention in braces stands for the words of what the site has chosen. */
         StemForm: {
             id: string;
             label: string;
             help?: string;
+            /** @description The convention that decides between `rules`; empty: there is one sentence, `help`. */
+            by: string;
+            /** @description Word of that convention -> sentence. */
+            rules: {
+                [key: string]: string;
+            };
             several: boolean;
             quantity: string;
             method: string;
@@ -3658,6 +4098,12 @@ export interface components {
             stop_at?: string;
             would_be?: string;
         };
+        /**
+         * @description * `above` - above
+         *     * `below` - below
+         * @enum {string}
+         */
+        SwellingEnum: "above" | "below";
         /** @description Something that happened to a tag: set, lost, retired, a second one found. */
         TagBody: {
             /** @description Tag: The number on it. */
@@ -3758,13 +4204,16 @@ export interface components {
         /** @description A thing near the place, and how far it is from the stem. */
         ThingIn: {
             kind: string;
-            distance_m: number;
-            /** @description Of a wire. */
+            /** @description From the stem, level; not asked of the soil. */
+            distance_m?: number;
+            /** @description Of a wire or a lamp. */
             height_m?: number;
             /** @description Of a neighbour's crown. */
             spread_m?: number;
+            /** @description Of soil that roots can use. */
+            volume_m3?: number;
         };
-        /** @description Answer tiles as SVG by character and state; under `stem_form` where to measure. */
+        /** @description Answer tiles as SVG by character and state; under `stem_form` where to measure, under `defect` each defect. */
         Tiles: {
             version: string;
             drawings: {
@@ -3776,6 +4225,34 @@ export interface components {
         /** @description The token of a link. */
         TokenRequest: {
             token: string;
+        };
+        /** @description Dry mass, carbon and CO2 equivalent; or why there is no figure. */
+        TreeCarbon: {
+            /** @description Why there is no figure; empty where there is one. */
+            refused: string;
+            group: string;
+            biomass_kg: number;
+            carbon_kg: number;
+            co2e_kg: number;
+            components: components["schemas"]["Component"][];
+            /** @description How many shoots were counted in. */
+            shoots: number;
+            /** @description How many were too thin for the equation. */
+            shoots_refused: number;
+            /** @description Where the figure goes beyond the equation's range. */
+            outside: string;
+            source: string;
+        };
+        /** @description A tree as it stands. */
+        TreeIn: {
+            /** @description Empty: not named. */
+            taxon: string;
+            /** @description The diameter of every stem or shoot. */
+            stems_cm: number[];
+            /** @description Alive where it is not given. */
+            life?: string;
+            /** @description Its top is broken, dead, cut or clipped: no equation was made for it. */
+            topped?: boolean;
         };
         /** @description A unit of entry and display. */
         UnitShown: {
@@ -3934,6 +4411,8 @@ export interface components {
             judged: {
                 [key: string]: components["schemas"]["WordOfList"][];
             };
+            /** @description What a grown plant has to keep clear of. */
+            near_things: components["schemas"]["NearThing"][];
             records: components["schemas"]["RecordsShown"];
             terms: components["schemas"]["TermShown"][];
             areas: components["schemas"]["WordOfList"][];
@@ -3996,6 +4475,29 @@ export interface components {
             /** @description Two corrections name the same entry. */
             contested: boolean;
             mine: boolean;
+        };
+        /** @description A form of the stem, breast height by the convention of the site, and its rules. */
+        WhereIn: {
+            form: string;
+            breast_height_m: number;
+            /** @description Height of a painted point of an earlier visit. */
+            painted_m?: number | null;
+            /** @description Setting of the site -> its word. */
+            rules?: {
+                [key: string]: string;
+            };
+        };
+        /** @description The place of the tape. */
+        WhereOut: {
+            form: string;
+            label: string;
+            says: string;
+            /** @description Null where it is found on the stem. */
+            height_m: number | null;
+            quantity: string;
+            several: boolean;
+            /** @description By eye where the stem must not be touched. */
+            method: string | null;
         };
         /** @description That an entry is withdrawn. */
         WithdrawalIn: {
@@ -4937,6 +5439,81 @@ export interface operations {
             };
         };
     };
+    block_carbon: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                block_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CarbonTotal"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
     block_as_csv: {
         parameters: {
             query?: never;
@@ -5821,6 +6398,119 @@ export interface operations {
             };
         };
     };
+    core_carbon: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["CarbonIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Carbon"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Too many wrong sign-ins, or more asked of the core than hands can. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
     core_check_visit: {
         parameters: {
             query?: never;
@@ -5840,6 +6530,119 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CheckedVisit"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Too many wrong sign-ins, or more asked of the core than hands can. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    core_crown_cards: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["CrownCardsIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CrownCard"][];
                 };
             };
             /** @description Something in it cannot be used; the answer names it. */
@@ -6600,6 +7403,119 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Plate"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Too many wrong sign-ins, or more asked of the core than hands can. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    core_protect: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["ProtectionIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Protection"];
                 };
             };
             /** @description Something in it cannot be used; the answer names it. */
@@ -7617,6 +8533,119 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Vocabulary"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Too many wrong sign-ins, or more asked of the core than hands can. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    core_where_to_measure: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["WhereIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhereOut"];
                 };
             };
             /** @description Something in it cannot be used; the answer names it. */

@@ -62,6 +62,9 @@ export const tiles = () => theTiles({});
 /** A plate of a taxon as SVG text, to be shown as an image. */
 export const plate = operation("plate");
 
+/** Crowns to compare with, for every five per cent. */
+export const crownCards = operation("crown-cards");
+
 /** A taxon as it is described. */
 const ofTaxon = operation("species");
 export const species = (taxon: string) => ofTaxon({ taxon });

@@ -27,7 +27,7 @@ from jubark_core.records.bodies import KINDS
 from jubark_core.records.fields import references, renamed
 from jubark_core.records.things import Entry as EntryRecord
 from jubark_core.records.things import EntryHead
-from jubark_core.records.upgrade import VERSION, upgrade
+from jubark_core.records.upgrade import VERSION, said_out_of_leaf, upgrade
 
 MOST_BAD_LISTED = 500  # more are counted: whoever has so many mends the file, not the rows
 Triple = tuple[dict[str, Any], dict[str, Any], dict[str, Any]]
@@ -45,6 +45,7 @@ class Staging:
     bad_plants: set[str] = field(default_factory=set)
     bad: list[dict[str, Any]] = field(default_factory=list)
     rows: int = 0
+    older: bool = False  # some rows are of an earlier record version
 
 
 @transaction.atomic
@@ -91,6 +92,7 @@ def _triples(file_name: str, data: bytes, staging: Staging) -> Iterator[tuple[in
                 raise BadInput("row", raw["short"], "a whole row")
             triples = [nested(raw)] if ending == "csv" else items_of(raw)
             known = version_of(raw) if version is None else version
+            staging.older |= known < VERSION
             yield number, [_as_of_now(triple, known) for triple in triples]
         except BadInput as error:
             staging.rows += 1
@@ -221,6 +223,8 @@ def _with_free_ids(block: Block, staging: Staging) -> dict[str, Any]:
     visits = []
     for key, visit in staging.visits.items():
         entries = [_renamed(e, named) for e in staging.entries.get(key, [])]
+        if staging.older:  # what one row of an earlier version leaves open, the others of its visit tell
+            entries = said_out_of_leaf(entries)
         visits.append({**visit, "id": named(key), "plant": named(visit["plant"]), "entries": entries})
     fresh = set(map(str, _free(Plant, [p["id"] for p in plants])))
     return {

@@ -5,7 +5,10 @@ from django import forms
 from django.db.models import Q, QuerySet
 
 from apps.plants.models import Current
+from jubark_core.checks import require_one_of
 from jubark_core.flora.load import shipped_flora
+from jubark_core.records.words import RATINGS
+from jubark_core.risk.worksheet import order
 
 
 class DiameterFilter(django_filters.NumberFilter):  # type: ignore[misc,name-defined]
@@ -20,6 +23,21 @@ class DiameterFilter(django_filters.NumberFilter):  # type: ignore[misc,name-def
         """None: the field's own bounds say it."""
 
 
+_COMPLETE, _INCOMPLETE = (Q(risk_order__in=[order(r, whole) for r in RATINGS]) for whole in (True, False))
+# Where base or crown was not seen the rating is a least: it answers no filter for that class, but the highest
+# class, which nothing can exceed, and every filter that asks for a class or more.
+RISKS = {
+    "not_assessed": Q(risk_order__isnull=True),
+    "incomplete": _INCOMPLETE,
+    "rated": _COMPLETE,
+    "low": Q(risk_order=order("low", True)),
+    "moderate": Q(risk_order=order("moderate", True)),
+    "high": Q(risk_order=order("high", True)),
+    "extreme": Q(risk_order__gte=order("extreme", True)),
+    "high_or_more": Q(risk_order__gte=order("high", True)),
+}
+
+
 class InventoryFilter(django_filters.FilterSet):  # type: ignore[misc,name-defined]
     """Block, words in tag or name, taxon with everything below it, size, condition, life, sign, clash."""
 
@@ -29,6 +47,7 @@ class InventoryFilter(django_filters.FilterSet):  # type: ignore[misc,name-defin
     dbh_from = DiameterFilter("gte")
     dbh_to = DiameterFilter("lte")
     condition = django_filters.CharFilter()  # type: ignore[no-untyped-call]
+    risk = django_filters.CharFilter(method="by_risk")  # type: ignore[no-untyped-call]
     life = django_filters.CharFilter()  # type: ignore[no-untyped-call]
     sign = django_filters.CharFilter(method="by_sign")  # type: ignore[no-untyped-call]
     tag_clash = django_filters.BooleanFilter()  # type: ignore[no-untyped-call]
@@ -44,6 +63,10 @@ class InventoryFilter(django_filters.FilterSet):  # type: ignore[misc,name-defin
     def by_taxon(self, rows: QuerySet[Current], name: str, value: str) -> QuerySet[Current]:
         flora = shipped_flora()
         return rows.filter(taxon__in=[t for t in flora.taxa if value in flora.ancestors(t)])
+
+    def by_risk(self, rows: QuerySet[Current], name: str, value: str) -> QuerySet[Current]:
+        require_one_of("risk", value, RISKS)
+        return rows.filter(RISKS[value])
 
     def by_sign(self, rows: QuerySet[Current], name: str, value: str) -> QuerySet[Current]:
         return rows.filter(signs__contains=[value])

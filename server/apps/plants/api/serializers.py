@@ -54,6 +54,10 @@ class CurrentSerializer(serializers.ModelSerializer[Current]):
             "height_m",
             "crown_spread_m",
             "condition",
+            "condition_at_most",
+            "condition_in_winter",
+            "risk_reads",
+            "next_inspection",
             "life",
             "signs",
             "visits",
@@ -199,23 +203,23 @@ class ZoneSerializer(serializers.Serializer[dict[str, Any]]):
     rule = serializers.CharField()
 
 
-class CarbonSerializer(serializers.Serializer[dict[str, Any]]):
+@extend_schema_field({"$ref": REF + "TreeCarbon"})
+class CarbonField(serializers.DictField):
     """Dry mass, carbon and CO2 equivalent; or why there is no figure."""
 
-    refused = serializers.CharField(allow_blank=True)
-    group = serializers.CharField(required=False)
-    biomass_kg = serializers.FloatField(required=False)
-    carbon_kg = serializers.FloatField(required=False)
-    co2e_kg = serializers.FloatField(required=False)
-    outside = serializers.CharField(required=False, allow_blank=True)
-    source = serializers.CharField(required=False)  # type: ignore[assignment]
+
+@extend_schema_field({"$ref": REF + "Protection"})
+class ProtectionField(serializers.DictField):
+    """The ground to keep clear, by the standard of the site."""
 
 
 class GrowthSerializer(serializers.Serializer[dict[str, Any]]):
     """Diameter growth between the last two visits that measured."""
 
     cm_a_year = serializers.FloatField()
+    band_cm = serializers.FloatField(help_text="± of it, from the error of both readings")
     years = serializers.FloatField()
+    none = serializers.BooleanField(help_text="the change lies within the error of measuring")
     doubt = serializers.CharField(allow_blank=True)
     against_its_kind = serializers.CharField(allow_blank=True)
     to = serializers.DateField()
@@ -224,11 +228,18 @@ class GrowthSerializer(serializers.Serializer[dict[str, Any]]):
         return {**super().get_fields(), "from": serializers.DateField()}
 
 
+@extend_schema_field({"$ref": REF + "Act"})
+class ActField(serializers.DictField):
+    """What has to be done, and how soon, as the core says it."""
+
+
 class RiskInShortSerializer(serializers.Serializer[dict[str, Any]]):
     """The newest worksheet."""
 
-    rating = serializers.CharField(allow_blank=True)
-    residual = serializers.CharField(allow_blank=True)
+    reads = serializers.CharField()
+    residual_reads = serializers.CharField()
+    act = ActField()
+    proposed = serializers.ListField(child=serializers.CharField())
     on = serializers.DateField()
     next_inspection = serializers.DateField(allow_null=True)
     years = serializers.FloatField()
@@ -253,9 +264,9 @@ class FromSizeSerializer(serializers.Serializer[dict[str, Any]]):
     """What follows from a plant's figures."""
 
     basal_area_m2 = serializers.FloatField(allow_null=True)
-    protection = ZoneSerializer(allow_null=True)
+    protection = ProtectionField(allow_null=True)
     structural_root = ZoneSerializer(allow_null=True)
-    carbon = CarbonSerializer(allow_null=True)
+    carbon = CarbonField(allow_null=True)
     growth = GrowthSerializer(allow_null=True)
     rings = RingsSerializer(allow_null=True)
     crown_area_m2 = serializers.FloatField(allow_null=True)

@@ -4,6 +4,7 @@ from django.urls import path
 
 from apps.plants.api.size_views import FromSizeView, KnownFiguresView
 from apps.plants.api.views import (
+    BlockCarbonView,
     BlockPlantsView,
     BlockSummaryView,
     ChangesView,
@@ -18,6 +19,7 @@ urlpatterns = [
     path("inventory/", InventoryView.as_view(), name="inventory"),
     path("blocks/<uuid:block_id>/plants/", BlockPlantsView.as_view(), name="block-plants"),
     path("blocks/<uuid:block_id>/summary/", BlockSummaryView.as_view(), name="block-summary"),
+    path("blocks/<uuid:block_id>/carbon/", BlockCarbonView.as_view(), name="block-carbon"),
     path("plants/<uuid:plant_id>/", PlantView.as_view(), name="plant"),
     path("outbox/", OutboxView.as_view(), name="outbox"),
     path("changes/", ChangesView.as_view(), name="changes"),

@@ -17,6 +17,7 @@ from apps.organisations.models import Member
 from apps.organisations.permissions import actor_of
 from apps.plants.api import serializers as s
 from apps.plants.api.filters import InventoryFilter
+from apps.plants.block_carbon import block_carbon
 from apps.plants.block_summary import block_summary
 from apps.plants.inventory import counted, inventory_page
 from apps.plants.models import Change, Entry, Plant, Visit
@@ -36,6 +37,7 @@ from apps.sites.selectors import blocks_visible_to
 from config.api_components import component
 from config.errors import BadInput
 from config.json_parsers import AnyJsonParser
+from jubark_core.records.typed_schema import REF
 
 CHANGES_A_TIME = 1000
 
@@ -97,6 +99,17 @@ class BlockSummaryView(APIView):
     def get(self, request: Request, block_id: UUID) -> Response:
         actor = actor_of(request)
         return Response(block_summary(actor, blocks_visible_to(actor).get(pk=block_id)))
+
+
+class BlockCarbonView(APIView):
+    """Carbon of the trees that stand in a block."""
+
+    @extend_schema(
+        operation_id="block_carbon", responses={(200, "application/json"): {"$ref": REF + "CarbonTotal"}}
+    )
+    def get(self, request: Request, block_id: UUID) -> Response:
+        actor = actor_of(request)
+        return Response(block_carbon(actor, blocks_visible_to(actor).select_related("site").get(pk=block_id)))
 
 
 class PlantsByTaxonView(APIView):

@@ -74,6 +74,13 @@ class Current(models.Model):
     height_m = models.FloatField(null=True)
     crown_spread_m = models.FloatField(null=True)
     condition = models.CharField(max_length=10, blank=True)
+    condition_at_most = models.BooleanField(default=False, db_default=False)
+    condition_in_winter = models.BooleanField(default=False, db_default=False)
+    risk_order = models.PositiveSmallIntegerField(
+        null=True, help_text="by class, the incomplete above the complete of a class; empty: not assessed"
+    )
+    risk_reads = models.CharField(max_length=80, blank=True, default="", db_default="")
+    next_inspection = models.DateField(null=True)
     life = models.CharField(max_length=15, choices=choices(words.LIFE_STATES), default="alive")
     signs = models.JSONField(default=list)
     visits = models.PositiveIntegerField(default=0)
@@ -95,7 +102,7 @@ class Current(models.Model):
             ),
             *(
                 models.Index("organisation", column, "plant", name=f"current_by_{column}")
-                for column in ("dbh_cm", "height_m", "last_seen")
+                for column in ("dbh_cm", "height_m", "last_seen", "risk_order")
             ),
             # as `icontains` and `istartswith` ask
             GinIndex(

@@ -8,12 +8,14 @@ from apps.organisations.models import Member, Role
 from apps.organisations.permissions import require_role
 from apps.plants.errors import BadEntry, WaitingOn
 from apps.plants.models import Entry, Plant
+from apps.plants.projection import standing_entries
 from apps.plants.selectors import entries_visible_to
 from apps.plants.services.number_changes import number_changes
 from apps.plants.services.refresh_current import refresh_current
 from apps.plants.services.require_references import require_references
 from apps.plants.services.store_records import Row, store_entries
-from apps.plants.stored import kind_of, shown_body
+from apps.plants.stored import body_of, kind_of, shown_body
+from jubark_core.recording import require_in_leaf
 from jubark_core.records.bodies import KINDS
 from jubark_core.records.fields import fields_of, write
 from jubark_core.records.things import Entry as EntryIn
@@ -54,6 +56,8 @@ def correct_entry(*, actor: Member, entry: EntryIn, in_part: bool = False) -> No
         raise BadEntry(f"The entry id {entry.id} is taken by another entry.", field="id", value=str(entry.id))
     if in_part and entry.body is not None:
         _require_nothing_dropped(target, entry)
+    if entry.body is not None:
+        _require_in_leaf(target, entry)
     require_references(actor, target.plant_id, [entry])
     plant = Plant.objects.select_for_update().get(pk=target.plant_id)
     at = entry.head.recorded_at
@@ -62,6 +66,13 @@ def correct_entry(*, actor: Member, entry: EntryIn, in_part: bool = False) -> No
     store_entries(actor, [Row(target.visit_id, plant.id, actor.shown_name, at, entry)])
     refresh_current([plant.id])
     number_changes(actor.organisation_id, [plant.id], [plant.block_id])
+
+
+def _require_in_leaf(target: Entry, entry: EntryIn) -> None:
+    """Raises InputError where the visit as corrected would judge without leaves what needs them."""
+    others = standing_entries(list(Entry.objects.filter(visit=target.visit_id).select_related("visit"))).live
+    bodies = [body_of(e) for e in others if e.id != target.id]
+    require_in_leaf([*bodies, entry.body], f"entry.{entry.kind}.quantity")
 
 
 def _require_nothing_dropped(target: Entry, entry: EntryIn) -> None:

@@ -6,9 +6,10 @@ from typing import Any
 
 from django.test import TestCase
 
-from apps.plants.models import Current
+from apps.plants.models import Current, Entry
 from apps.plants.tests.factories import (
     a_plant,
+    correction_item,
     dbh,
     entry,
     recorded,
@@ -33,8 +34,8 @@ RISK = {
     ],
     "years": 1,
     "level": "basic",
-    "base_seen": True,
-    "crown_seen": True,
+    "base_seen": "all_round",
+    "crown_seen": "whole",
     "next_inspection": "2027-10-20",
 }
 
@@ -56,15 +57,21 @@ class Recorded(TestCase):
     def visit(self, *entries: dict[str, Any], on: str = "2026-10-20") -> dict[str, Any]:
         return send(self.api, visit_item(self.plant, *entries, on=on))[0]
 
-    def test_the_whole_follows_from_the_parts_and_a_word_that_does_not_is_refused(self) -> None:
+    def test_the_whole_follows_from_the_parts_whatever_word_is_sent_along(self) -> None:
         parts = {"roots_base": 1, "trunk": 4, "scaffold": 4, "twigs": 4}
         self.assertEqual(
             self.visit(entry("condition", parts=parts, leafless=True, flare="buried"))["answer"], "accepted"
         )
-        self.assertEqual(Current.objects.get(pk=self.plant).condition, "poor")
-        self.assertEqual([(c.structure, c.flare) for c in recorded("condition")], [(1.0, "buried")])
+        self.assertEqual(self.visit(entry("condition", parts=parts, word="good"))["answer"], "accepted")
+        now = Current.objects.get(pk=self.plant)
+        self.assertEqual(
+            (now.condition, now.condition_at_most, now.condition_in_winter), ("poor", False, False)
+        )
+        first, second = recorded("condition")
+        self.assertEqual((first.word, first.structure, first.flare), ("poor", 1, "buried"))
+        self.assertEqual(second.word, "poor")
         for body, field in (
-            ({"parts": parts, "word": "good"}, "word"),
+            ({"parts": parts, "word": "splendid"}, "word"),
             ({"parts": {"foliage": 3}, "leafless": True}, "foliage"),
             ({"parts": {"bark": 3}}, "parts"),
             ({"word": "fair", "crown_class": "tall"}, "crown_class"),
@@ -72,19 +79,54 @@ class Recorded(TestCase):
             answer = self.visit(entry("condition", **body))
             self.assertEqual(answer["answer"], "refused", body)
             self.assertIn(field, str(answer))
-        self.assertEqual(len(recorded("condition")), 1)
+        self.assertEqual(len(recorded("condition")), 2)
+
+    def test_a_winter_view_takes_no_place_of_a_word_in_leaf_within_a_year(self) -> None:
+        in_leaf = {"trunk": 4, "roots_base": 4, "scaffold": 4, "twigs": 3, "foliage": 2}
+        bare = {k: v for k, v in in_leaf.items() if k != "foliage"}
+        for on, body, now in (
+            ("2025-01-10", {"parts": bare, "leafless": True}, ("good", False, True)),
+            ("2025-07-10", {"parts": in_leaf}, ("fair", False, False)),
+            ("2026-01-10", {"parts": bare, "leafless": True}, ("fair", False, False)),
+            ("2026-07-20", {"parts": {**bare, "trunk": "not_seen"}, "leafless": True}, ("fair", True, True)),
+            ("2026-08-01", {"word": "good"}, ("good", False, False)),
+            (
+                "2026-09-01",
+                {"parts": {**bare, "twigs": 0}, "leafless": True, "buds_seen": True},
+                ("dead", False, True),
+            ),
+        ):
+            self.assertEqual(self.visit(entry("condition", **body), on=on)["answer"], "accepted", body)
+            current = Current.objects.get(pk=self.plant)
+            self.assertEqual(
+                (current.condition, current.condition_at_most, current.condition_in_winter), now, on
+            )
+
+    def test_what_needs_leaves_is_refused_out_of_leaf_also_by_a_correction(self) -> None:
+        bare = entry("condition", word="fair", leafless=True)
+        dieback = entry("measurement", quantity="dieback_pct", raw={"value": 10}, method="estimated")
+        told = self.visit(bare, dieback)
+        self.assertEqual((told["answer"], told["field"]), ("refused", "entries[1].measurement.quantity"))
+        self.assertEqual(self.visit(entry("condition", word="fair"), dieback)["answer"], "accepted")
+        [leafy] = Entry.objects.filter(kind="condition").values_list("id", flat=True)
+        again = correction_item("condition", replaces=str(leafy), word="fair", leafless=True)
+        told = send(self.api, again)[0]
+        self.assertEqual((told["answer"], told["field"]), ("refused", "entry.condition.quantity"))
 
     def test_ratings_follow_from_the_matrices_whatever_the_device_sends(self) -> None:
         self.assertEqual(self.visit(entry("risk", **{**RISK, "rating": "low"}))["answer"], "accepted")
         [sheet] = recorded("risk")
         self.assertEqual((sheet.rating, sheet.residual), ("high", "low"))
-        self.assertEqual(self.visit(entry("risk", **{**RISK, "crown_seen": False}))["answer"], "accepted")
-        self.assertEqual([s.rating for s in recorded("risk")], ["high", ""])
+        unseen = {**RISK, "crown_seen": "not_visible", "reads": "Low"}
+        self.assertEqual(self.visit(entry("risk", **unseen))["answer"], "accepted")
+        self.assertEqual([s.reads for s in recorded("risk")], ["High", "At least high: crown not seen"])
         for change in (
             {"years": None},
             {"level": "advanced"},
             {"rows": []},
             {"base_seen": "yes"},
+            {"base_seen": True},
+            {"next_inspection": None},
             {"next_inspection": "soon"},
         ):
             self.assertEqual(self.visit(entry("risk", **{**RISK, **change}))["answer"], "refused", change)

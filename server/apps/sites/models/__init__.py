@@ -30,6 +30,15 @@ class Site(models.Model):
     region = models.CharField(max_length=2, default="us", choices=choices(words.REGIONS))
     units = models.CharField(max_length=12, default="metric", choices=choices(words.UNITS))
     several_stems = models.CharField(max_length=20, default="squares", choices=choices(words.SEVERAL_STEMS))
+    fork_by = models.CharField(max_length=8, default="crotch", choices=choices(words.FORK_BY))
+    low_fork = models.CharField(max_length=16, default="above_fork", choices=choices(words.LOW_FORK))
+    limbs_as = models.CharField(max_length=16, default="shoots_of_one", choices=choices(words.LIMBS_AS))
+    slope_from = models.CharField(max_length=8, default="uphill", choices=choices(words.SLOPE_FROM))
+    swelling = models.CharField(max_length=8, default="above", choices=choices(words.SWELLING))
+    high_days = models.PositiveSmallIntegerField(
+        default=28, help_text="days within which the owner deals with a high risk"
+    )
+    open_grown = models.BooleanField(default=False, help_text="carbon of trees in the open, times 0.8")
     smallest_cm = models.FloatField(default=0, help_text="stems thinner than this are counted, not measured")
     protection = models.CharField(
         max_length=24, default="bs5837", choices=choices(words.PROTECTION_STANDARDS)

@@ -75,8 +75,11 @@ function rowsOf(d: From, units: Units): [string, string, string][] {
   if (d.growth)
     rows.push([
       "Growth",
-      `${units.shown(d.growth.cm_a_year, "cm", 2)} of diameter a year`,
-      d.growth.doubt || `${inWords(d.growth.from)} to ${inWords(d.growth.to)}. ${d.growth.against_its_kind}`,
+      d.growth.none
+        ? "none that can be told"
+        : `${units.shown(d.growth.cm_a_year, "cm", 2)} ± ${units.figure(d.growth.band_cm, "cm", 2)} of diameter a year`,
+      d.growth.doubt ||
+        `${inWords(d.growth.from)} to ${inWords(d.growth.to)}. ${d.growth.none ? "The change lies within the error of measuring: none is read from it." : d.growth.against_its_kind}`,
     ]);
   if (d.rings)
     rows.push([
@@ -88,7 +91,10 @@ function rowsOf(d: From, units: Units): [string, string, string][] {
     rows.push([
       "Root protection area",
       `${units.shown(d.protection.radius_m, "m")} around the tree, ${units.shown(d.protection.area_m2, "m2", 0)}`,
-      d.protection.rule,
+      [
+        ...d.protection.warnings.map((w) => `${w.charAt(0).toUpperCase()}${w.slice(1)}.`),
+        `${d.protection.rule}; diameter ${units.shown(d.protection.dbh_cm, "cm")} by its own rule for stems.`,
+      ].join(" "),
     ]);
   if (d.structural_root)
     rows.push([
@@ -106,24 +112,44 @@ function rowsOf(d: From, units: Units): [string, string, string][] {
       "share of the smaller of the two crowns, taken as circles",
     ]);
   if (d.live_crown_ratio !== null)
-    rows.push(["Live crown ratio", `${Math.round(100 * d.live_crown_ratio)} %`, ""]);
+    rows.push([
+      "Live crown ratio",
+      `${Math.round(100 * d.live_crown_ratio)} %`,
+      "uncompacted: from the lowest live branch",
+    ]);
   if (d.carbon)
     rows.push(
       d.carbon.refused
-        ? ["Carbon", "no figure", d.carbon.refused]
+        ? ["Carbon", "no figure", `No figure: ${d.carbon.refused}.`]
         : [
             "Carbon",
-            `${units.shown(d.carbon.carbon_kg ?? 0, "kg")}, ${units.shown(d.carbon.co2e_kg ?? 0, "kg")} CO₂ equivalent`,
-            `${units.shown(d.carbon.biomass_kg ?? 0, "kg")} dry mass above ground, as ${d.carbon.group}. ${d.carbon.outside} ${d.carbon.source}`,
+            `${units.shown(d.carbon.carbon_kg, "kg")}, ${units.shown(d.carbon.co2e_kg, "kg")} CO₂ equivalent`,
+            [
+              `${units.shown(d.carbon.biomass_kg, "kg")} dry mass above ground, as ${d.carbon.group}`,
+              d.carbon.shoots > 1 ? `, of ${d.carbon.shoots} stems` : "",
+              d.carbon.shoots_refused ? ` (${d.carbon.shoots_refused} too thin)` : "",
+              `; by component ratios ${d.carbon.components.map((c) => `${c.part} ${units.shown(c.kg, "kg")}`).join(", ")}.`,
+              d.carbon.outside && ` ${d.carbon.outside}`,
+              ` ${d.carbon.source}.`,
+            ].join(""),
           ],
     );
   if (d.risk)
     rows.push([
       "Risk worksheet",
-      d.risk.rating
-        ? `${d.risk.rating} within ${d.risk.years} ${d.risk.years === 1 ? "year" : "years"}`
-        : "no rating: base or crown not seen",
-      `of ${inWords(d.risk.on)}${d.risk.residual && d.risk.residual !== d.risk.rating ? `; after the work ${d.risk.residual}` : ""}${d.risk.next_inspection ? `; look again by ${inWords(d.risk.next_inspection)}` : ""}. A qualified assessor decides.`,
+      `${d.risk.reads} within ${d.risk.years} ${d.risk.years === 1 ? "year" : "years"}`,
+      [
+        d.risk.act.says,
+        ...d.risk.proposed,
+        `Of ${inWords(d.risk.on)}.`,
+        d.risk.residual_reads !== d.risk.reads && `After the work: ${d.risk.residual_reads}.`,
+        d.risk.next_inspection
+          ? `Next inspection by ${inWords(d.risk.next_inspection)}.`
+          : "No date was set for the next inspection.",
+        "A qualified assessor decides.",
+      ]
+        .filter(Boolean)
+        .join(" "),
     ]);
   return rows;
 }

@@ -5,7 +5,14 @@ import { inWords } from "@/shared/dates";
 import { newId } from "@/shared/ids";
 import { reaches, useMember } from "@/shared/member";
 import { useItem, useSave } from "@/shared/outbox";
-import { entryInWords, heightOnStem, inReadingOrder, nameShown, useWording } from "@/shared/records/labels";
+import {
+  conditionNow,
+  entryInWords,
+  heightOnStem,
+  inReadingOrder,
+  nameShown,
+  useWording,
+} from "@/shared/records/labels";
 import { type Entry, type Plant, useBlocks, usePlant, useSites, type Visit } from "@/shared/records/reads";
 import { InSite } from "@/shared/site/InSite";
 import { useUnits } from "@/shared/site/units";
@@ -107,7 +114,8 @@ function Now({ plant }: { plant: Plant }) {
     c.dbh_cm &&
       `${units.shown(c.dbh_cm, "cm")}${c.dbh_height_m ? ` at ${heightOnStem(c.dbh_height_m, units)}` : ""}`,
     c.height_m && `${units.shown(c.height_m, "m")} high`,
-    c.condition.replaceAll("_", " "),
+    conditionNow(c),
+    c.risk_reads && `risk ${c.risk_reads.charAt(0).toLowerCase()}${c.risk_reads.slice(1)}`,
     c.life !== "alive" && c.life.replaceAll("_", " "),
     plant.row_name && `${plant.row_name}, ${plant.row_position}`,
     plant.accuracy_m && `placed to ± ${units.shown(plant.accuracy_m, "m")}`,

@@ -10,12 +10,24 @@ interface Props {
   units: Units;
 }
 
+// what was not seen whole answers no filter for its class, but the highest, and those for a class or more
+const RISKS = [
+  ["high_or_more", "high or more, incomplete too"],
+  ["extreme", "extreme"],
+  ["high", "high"],
+  ["moderate", "moderate"],
+  ["low", "low"],
+  ["incomplete", "incomplete"],
+  ["rated", "rated"],
+  ["not_assessed", "not assessed"],
+] as const;
+
 /** What the table is narrowed by; the address holds it. */
 export function InventoryFilters({ params, change, units }: Props) {
   const blocks = useBlocks();
   const vocabulary = useVocabulary();
   return (
-    <div className="mb-4 grid grid-cols-2 gap-3 md:grid-cols-5">
+    <div className="mb-4 grid grid-cols-2 gap-3 md:grid-cols-6">
       <Select
         label="Block"
         value={params.get("block") ?? ""}
@@ -43,6 +55,14 @@ export function InventoryFilters({ params, change, units }: Props) {
         {vocabulary.data?.conditions.map((c) => (
           <option key={c.id} value={c.id}>
             {c.label}
+          </option>
+        ))}
+      </Select>
+      <Select label="Risk" value={params.get("risk") ?? ""} onChange={(e) => change("risk", e.target.value)}>
+        <option value="">any</option>
+        {RISKS.map(([id, label]) => (
+          <option key={id} value={id}>
+            {label}
           </option>
         ))}
       </Select>

@@ -8,6 +8,7 @@ import { useSiteOf } from "@/shared/records/place";
 import { useBlocks } from "@/shared/records/reads";
 import { useUnitsOf } from "@/shared/site/units";
 import { Button, PageState } from "@/shared/ui";
+import { BlockCarbon } from "./BlockCarbon";
 import { columnsIn, NUMERIC } from "./columns";
 import { InventoryFilters } from "./InventoryFilters";
 
@@ -67,6 +68,7 @@ export function InventoryPage() {
         </Link>
       </header>
       <InventoryFilters params={params} change={change} units={units} />
+      {params.get("block") && <BlockCarbon key={params.get("block")} block={params.get("block") ?? ""} units={units} />}
       {inventory.error && <PageState error={inventory.error} what="the inventory" />}
       {first && rows.length === 0 && <p>Nothing fits these filters.</p>}
       {rows.length > 0 && (

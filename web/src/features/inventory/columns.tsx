@@ -1,6 +1,6 @@
 import { createColumnHelper } from "@tanstack/react-table";
 import { Link } from "react-router";
-import { nameShown } from "@/shared/records/labels";
+import { conditionNow, nameShown } from "@/shared/records/labels";
 import { type Row, useVocabulary } from "@/shared/records/reads";
 import type { Units } from "@/shared/site/units";
 
@@ -32,7 +32,14 @@ export const columnsIn = (units: Units) => [
     header: `Height ${units.label("m")}`,
     cell: (c) => figureIn(units, c.getValue(), "m"),
   }),
-  column.accessor("condition", { header: "Condition", cell: (c) => c.getValue().replaceAll("_", " ") }),
+  column.accessor("condition", { header: "Condition", cell: (c) => conditionNow(c.row.original) }),
+  column.accessor("risk_reads", {
+    id: "risk",
+    header: "Risk",
+    cell: (c) => (
+      <span className={/extreme|high/i.test(c.getValue()) ? "font-bold text-rust" : ""}>{c.getValue()}</span>
+    ),
+  }),
   column.accessor("life", { header: "Life", cell: (c) => c.getValue().replaceAll("_", " ") }),
   column.accessor("signs", {
     header: "Signs",

@@ -1,35 +1,39 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { core } from "@/core";
+import { readNumber } from "@/shared/numbers";
+import { useVocabulary } from "@/shared/records/reads";
 import { useUnits } from "@/shared/site/units";
 import { Button, Field, Notice, Select } from "@/shared/ui";
 
 interface Thing {
-  kind: "wall" | "wire" | "path" | "neighbour";
-  /** as typed, in the units of the site */
-  distance: string;
-  height: string;
-  spread: string;
+  kind: string;
+  /** what its kind asks, as typed, in the units of the site */
+  typed: Record<string, string>;
 }
-const KINDS = { wall: "a wall", wire: "a wire overhead", path: "a path", neighbour: "a neighbour tree" };
+const ASKED: Record<string, { label: string; si: string }> = {
+  distance_m: { label: "Distance", si: "m" },
+  height_m: { label: "Its height", si: "m" },
+  spread_m: { label: "Its spread", si: "m" },
+  volume_m3: { label: "Soil for roots", si: "m³" },
+};
 
 /** Does it fit: the grown plant against what stands round the place, before planting and for what stands. */
 export function SpaceCheck({ taxon }: { taxon: string }) {
   const [things, setThings] = useState<Thing[]>([]);
   const units = useUnits();
-  const unit = units.label("m");
-  const metres = (typed: string) => units.read(typed, "m");
-  const noNumber = (typed: string) =>
-    typed.trim() && metres(typed) === null ? `${typed} is no number in ${unit}` : "";
+  const kinds = useVocabulary().data?.near_things ?? [];
+  const asks = (kind: string) => kinds.find((k) => k.id === kind)?.asks ?? [];
+  // cubic metres are what soil is ordered in everywhere
+  const read = (key: string, typed = "") =>
+    ASKED[key]?.si === "m" ? units.read(typed, "m") : readNumber(typed);
+  const unit = (key: string) => (ASKED[key]?.si === "m" ? units.label("m") : "m³");
   const numbers = things.map((t) => ({
     kind: t.kind,
-    distance_m: metres(t.distance) ?? 0,
-    ...(t.kind === "wire" ? { height_m: metres(t.height) ?? 0 } : {}),
-    ...(t.kind === "neighbour" ? { spread_m: metres(t.spread) ?? 0 } : {}),
+    ...Object.fromEntries(asks(t.kind).map((key) => [key, read(key, t.typed[key]) ?? 0])),
   }));
   const whole =
-    things.length > 0 &&
-    things.every((t) => metres(t.distance) !== null && (t.kind !== "wire" || metres(t.height) !== null));
+    things.length > 0 && things.every((t) => asks(t.kind).every((key) => read(key, t.typed[key]) !== null));
   const rows = useQuery({
     queryKey: ["space", taxon, numbers, units.system],
     enabled: whole,
@@ -41,51 +45,36 @@ export function SpaceCheck({ taxon }: { taxon: string }) {
     setThings(things.map((t, j) => (j === i ? { ...t, ...part } : t)));
   return (
     <div className="mt-2">
-      <Button onClick={() => setThings([...things, { kind: "wall", distance: "", height: "", spread: "" }])}>
+      <Button onClick={() => setThings([...things, { kind: "wall", typed: {} }])}>
         {things.length ? "Something else near it" : "Does it fit? Add what is near"}
       </Button>
       {things.map((t, i) => (
         <div key={i} className="mt-2 grid grid-cols-[1fr_1fr_1fr_auto] items-end gap-2">
-          <Select
-            label="Near it"
-            value={t.kind}
-            onChange={(e) => set(i, { kind: e.target.value as Thing["kind"] })}
-          >
-            {Object.entries(KINDS).map(([id, label]) => (
-              <option key={id} value={id}>
-                {label}
+          <Select label="Near it" value={t.kind} onChange={(e) => set(i, { kind: e.target.value })}>
+            {kinds.map((k) => (
+              <option key={k.id} value={k.id}>
+                {k.label}
               </option>
             ))}
           </Select>
-          <Field
-            label={`Distance (${unit})`}
-            inputMode="decimal"
-            value={t.distance}
-            error={noNumber(t.distance)}
-            onChange={(e) => set(i, { distance: e.target.value })}
-          />
-          {t.kind === "wire" ? (
+          {asks(t.kind).map((key) => (
             <Field
-              label={`Wire's height (${unit})`}
+              key={key}
+              label={`${ASKED[key]?.label} (${unit(key)})`}
               inputMode="decimal"
-              value={t.height}
-              error={noNumber(t.height)}
-              onChange={(e) => set(i, { height: e.target.value })}
+              value={t.typed[key] ?? ""}
+              error={
+                (t.typed[key] ?? "").trim() && read(key, t.typed[key]) === null
+                  ? `${t.typed[key]} is no number in ${unit(key)}`
+                  : ""
+              }
+              onChange={(e) => set(i, { typed: { ...t.typed, [key]: e.target.value } })}
             />
-          ) : t.kind === "neighbour" ? (
-            <Field
-              label={`Its spread (${unit})`}
-              inputMode="decimal"
-              value={t.spread}
-              error={noNumber(t.spread)}
-              onChange={(e) => set(i, { spread: e.target.value })}
-            />
-          ) : (
-            <span />
-          )}
+          ))}
+          {asks(t.kind).length < 2 && <span />}
           <Button
             weight="warn"
-            aria-label={`Remove ${KINDS[t.kind]}`}
+            aria-label={`Remove ${kinds.find((k) => k.id === t.kind)?.label}`}
             onClick={() => setThings(things.filter((_, j) => j !== i))}
           >
             ×

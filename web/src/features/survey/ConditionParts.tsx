@@ -1,6 +1,6 @@
 import { withOne } from "@/shared/records/draft";
 import { type BodyOf, entriesOf, entryOf } from "@/shared/records/entries";
-import { gradeInWords } from "@/shared/records/labels";
+import { gradeInWords, qualified } from "@/shared/records/labels";
 import type { Vocabulary } from "@/shared/records/reads";
 import { Check } from "@/shared/ui";
 import { type JudgeRow, JudgeRows } from "./JudgeRows";
@@ -24,7 +24,7 @@ const GRADES = [4, 3, 2, 1, 0]; // best first
 export function ConditionParts({ draft, change, vocabulary, site, onDefect }: Props) {
   const entry = entryOf(draft, "condition");
   const body: Condition = entry?.body ?? {};
-  const { parts = {}, leafless = false } = body;
+  const { parts = {}, leafless = false, buds_seen = false } = body;
   const score = useVisitCheck(draft, site).of(entry)?.condition;
   const scale = site?.condition_scale ?? "words";
   const judge = (part: Partial<Condition>) => void change((now) => withCondition(now, part));
@@ -44,7 +44,7 @@ export function ConditionParts({ draft, change, vocabulary, site, onDefect }: Pr
       return {
         id: p.id,
         label: p.label,
-        earned: typeof given === "number" ? p.grades[given] : undefined,
+        earned: typeof given === "number" ? p.grades[given] : given ? `not seen: ${p.unseen}` : undefined,
         options: [
           ...GRADES.map((g) => ({ id: String(g), label: gradeInWords(g, scale) })),
           { id: NOT_SEEN, label: "not seen" },
@@ -99,6 +99,13 @@ export function ConditionParts({ draft, change, vocabulary, site, onDefect }: Pr
           })
         }
       />
+      {leafless && (
+        <Check
+          label="live buds and cambium looked for"
+          checked={buds_seen}
+          onChange={(looked) => judge({ buds_seen: looked })}
+        />
+      )}
       <JudgeRows rows={rows} />
       {unseen.map((p) => (
         <p key={p.id} className="text-soft">
@@ -109,10 +116,14 @@ export function ConditionParts({ draft, change, vocabulary, site, onDefect }: Pr
         <p aria-live="polite">
           {score ? (
             <>
-              <strong className="figure text-3xl">{score.whole.replaceAll("_", " ")}</strong>{" "}
+              <strong className="figure text-3xl">
+                {qualified(score.whole.replaceAll("_", " "), score.at_most, score.winter_view)}
+              </strong>{" "}
               <span className="text-soft">
                 health {shown(score.health, scale)}, structure {shown(score.structure, scale)}
-                {held && `; held down by ${held}`}
+                {held && `; ${held} decides`}
+                {score.at_most && "; what was not seen could only make it worse"}
+                {score.whole === NOT_SEEN && "; it takes twigs or foliage, and base or trunk, to give a word"}
               </span>
             </>
           ) : (

@@ -8,6 +8,7 @@ import { ConditionParts } from "./ConditionParts";
 import { Defects } from "./Defects";
 import { RiskSheet } from "./RiskSheet";
 import type { StepProps } from "./stepProps";
+import { VeteranScales } from "./VeteranScales";
 import { withCondition } from "./withCondition";
 
 type Condition = BodyOf<"condition">;
@@ -58,6 +59,9 @@ export function ConditionStep({ draft, change, site, focusNext }: StepProps) {
         />
       ) : (
         <OneWord draft={draft} change={change} vocabulary={vocabulary} onWord={focusNext} />
+      )}
+      {draft.stage === "veteran" && (
+        <VeteranScales draft={draft} change={change} vocabulary={vocabulary} site={site} />
       )}
       <Defects draft={draft} change={change} vocabulary={vocabulary} select={defects} />
       <MoreJudged draft={draft} change={change} vocabulary={vocabulary} />

@@ -1,9 +1,11 @@
 import type { Ref } from "react";
 import { newId } from "@/shared/ids";
-import { type BodyOf, entriesOf, entryOf, withEntry, withoutEntry } from "@/shared/records/entries";
+import { type BodyOf, type EntryOf, entriesOf, entryOf, withEntry } from "@/shared/records/entries";
 import type { Vocabulary } from "@/shared/records/reads";
-import { Button, Field, Select } from "@/shared/ui";
+import { Notice, Select } from "@/shared/ui";
+import { DefectSheet } from "./DefectSheet";
 import type { StepProps } from "./stepProps";
+import { useAddPhotographs } from "./useAddPhotographs";
 import { withCondition } from "./withCondition";
 
 type Defect = BodyOf<"defect">;
@@ -12,15 +14,14 @@ interface Props extends Pick<StepProps, "draft" | "change"> {
   select: Ref<HTMLSelectElement>;
 }
 
-/** Defects: which, where, how far. */
+/** Defects: which, and a sheet for each with the fields that fit it and its own photographs. */
 export function Defects({ draft, change, vocabulary, select }: Props) {
   const found = entriesOf(draft, "defect");
-  const set = (id: string, part: Partial<Defect>) =>
+  const { add: photograph, reading, wrong } = useAddPhotographs(change);
+  const put = (id: string, body: Defect) =>
     void change((now) => {
       const before = entriesOf(now, "defect").find((e) => e.id === id);
-      return before
-        ? { entries: withEntry(now.entries, { ...before, body: { ...before.body, ...part } }) }
-        : {};
+      return before ? { entries: withEntry(now.entries, { ...before, body }) } : {};
     });
   const add = (defect: string) => {
     const part = vocabulary.defects.find((d) => d.id === defect)?.parts[0] as Defect["part"] | undefined;
@@ -31,6 +32,15 @@ export function Defects({ draft, change, vocabulary, select }: Props) {
       return { entries: withEntry(entries, { id: newId(), kind: "defect", body: { defect, part } }) };
     });
   };
+  // with a defect go its photographs: they would show what is not recorded
+  const remove = (id: string) =>
+    void change((now) => {
+      const gone = new Set([id, ...photographsOf(now.entries, id).map((p) => p.id)]);
+      return {
+        entries: now.entries.filter((e) => !gone.has(e.id)),
+        pictures: now.pictures.filter((p) => !gone.has(p.id)),
+      };
+    });
   return (
     <div className="grid gap-3">
       <Select ref={select} label="Add a defect" value="" onChange={(e) => add(e.target.value)}>
@@ -41,46 +51,28 @@ export function Defects({ draft, change, vocabulary, select }: Props) {
           </option>
         ))}
       </Select>
-      {found.map(({ id, body: d }) => {
-        const told = vocabulary.defects.find((v) => v.id === d.defect);
-        const bad = d.extent_percent != null && (d.extent_percent < 0 || d.extent_percent > 100);
+      {found.map(({ id, body }) => {
+        const told = vocabulary.defects.find((v) => v.id === body.defect);
         return (
-          <fieldset key={id} className="grid grid-cols-[1fr_1fr_auto] items-end gap-2 border border-rule p-2">
-            <legend className="px-1 font-bold">{told?.label}</legend>
-            <Select
-              label="On the"
-              value={d.part}
-              onChange={(e) => set(id, { part: e.target.value as Defect["part"] })}
-            >
-              {told?.parts.map((p) => (
-                <option key={p}>{p}</option>
-              ))}
-            </Select>
-            <Field
-              label={told?.extent ?? "extent"}
-              inputMode="numeric"
-              value={d.extent_percent ?? ""}
-              error={bad ? "from 0 to 100" : undefined}
-              onChange={(e) => {
-                const value = Number.parseInt(e.target.value, 10);
-                set(id, { extent_percent: Number.isNaN(value) ? null : Math.max(0, Math.min(100, value)) });
-              }}
+          told && (
+            <DefectSheet
+              key={id}
+              told={told}
+              body={body}
+              photographs={photographsOf(draft.entries, id).length}
+              vocabulary={vocabulary}
+              onPut={(next) => put(id, next)}
+              onPhotograph={(files) => void photograph(files, { defect: body.defect, shows: id })}
+              onRemove={() => remove(id)}
             />
-            <Button
-              weight="warn"
-              aria-label={`Remove ${told?.label}`}
-              onClick={() => void change((now) => ({ entries: withoutEntry(now.entries, id) }))}
-            >
-              ×
-            </Button>
-          </fieldset>
+          )
         );
       })}
-      {found.length > 0 && (
-        <p className="text-sm text-soft">
-          Photograph each one; the picture is added under Note and photograph.
-        </p>
-      )}
+      {reading && <p role="status">Reading the picture …</p>}
+      {wrong && <Notice kind="refused">{wrong}</Notice>}
     </div>
   );
 }
+
+const photographsOf = (entries: StepProps["draft"]["entries"], defect: string) =>
+  entries.filter((e): e is EntryOf<"photo"> => e.kind === "photo" && e.body.shows === defect);

@@ -8,11 +8,12 @@ import { lastHeightWay, rememberHeightWay } from "./lastAnswers";
 import { PlainHeight } from "./PlainHeight";
 import { Plausibility } from "./Plausibility";
 import { SightedHeight } from "./SightedHeight";
+import { StemLength } from "./StemLength";
 import type { StepProps } from "./stepProps";
 import { useFigure } from "./useFigure";
 import { useGoOn } from "./useGoOn";
 
-/** Height: two angles, range finder, stick, pole, read off, or by eye; each with the error of its readings. */
+/** Height: two angles, range finder, two stations, stick, pole, read off, or by eye; each with the error of its readings. */
 export function HeightStep({ draft, change, next, site, say, focusNext }: StepProps) {
   const units = useUnits();
   const unit = units.label("m");
@@ -46,6 +47,7 @@ export function HeightStep({ draft, change, next, site, say, focusNext }: StepPr
         options={[
           { id: "angles", label: "two angles" },
           { id: "sine", label: "range finder" },
+          { id: "two_stations", label: "two stations" },
           { id: "stick", label: "stick" },
           { id: "pole", label: "pole at the tree" },
           { id: "direct", label: "read off" },
@@ -59,7 +61,7 @@ export function HeightStep({ draft, change, next, site, say, focusNext }: StepPr
           <span className="text-lg text-soft">
             {unit}
             {figure.checked?.error_m
-              ? `, ± ${units.shown(figure.checked.error_m, "m")} from the readings`
+              ? `, ± ${units.shown(figure.checked.error_m, "m")}${plain ? "" : " from the readings"}`
               : ""}
           </span>
         </p>
@@ -97,6 +99,7 @@ export function HeightStep({ draft, change, next, site, say, focusNext }: StepPr
           }}
         />
       )}
+      <StemLength draft={draft} change={change} site={site} />
     </div>
   );
 }

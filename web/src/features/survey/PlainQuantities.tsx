@@ -4,6 +4,7 @@ import { type Measurement, measurementOf, type Quantity } from "@/shared/records
 import { useVocabulary, type Vocabulary } from "@/shared/records/reads";
 import { useUnits } from "@/shared/site/units";
 import { Field } from "@/shared/ui";
+import { CrownCards } from "./CrownCards";
 import type { StepProps } from "./stepProps";
 
 type Described = Vocabulary["records"]["quantities"][number];
@@ -43,7 +44,7 @@ export function PlainQuantities({ step, leafless = false, folded = false, ...wit
 const FOUND_BY_FORM = ["drc_cm"]; // the form of the stem asks for it in the place of the diameter
 const OFTEN_ALONE = (q: Described) =>
   q.readings[0] === "value" && !q.readings.some((r) => SHEETS.includes(r));
-const SHEETS = ["angles", "radii_m", "core"]; // quantities with a sheet of their own
+const SHEETS = ["angles", "leaning", "radii_m", "core"]; // quantities with a sheet of their own
 
 function One({ quantity: q, draft, change }: { quantity: Described } & Pick<StepProps, "draft" | "change">) {
   const units = useUnits();
@@ -65,19 +66,26 @@ function One({ quantity: q, draft, change }: { quantity: Described } & Pick<Step
     unit_entered: unit as NonNullable<Measurement["unit_entered"]>,
     as_entered: `${text.trim()} ${unit}`,
   });
-  return (
+  const take = (text: string) => {
+    setTyped(text);
+    const value = sound(text);
+    void change((now) => withMeasurement(now, value === null ? null : bodyOf(text, value), id));
+  };
+  const field = (
     <Field
       label={`${q.label} (${unit})`}
       inputMode="decimal"
       value={typed}
       error={typed !== "" && value === null ? `${typed} is not allowed; ${range}.` : undefined}
       hint={inClass ?? q.meaning}
-      onChange={(e) => {
-        const text = e.target.value;
-        setTyped(text);
-        const value = sound(text);
-        void change((now) => withMeasurement(now, value === null ? null : bodyOf(text, value), id));
-      }}
+      onChange={(e) => take(e.target.value)}
     />
+  );
+  if (id !== "transparency_pct" && id !== "dieback_pct") return field;
+  return (
+    <div className="col-span-2 grid grid-cols-2 gap-2">
+      {field}
+      <CrownCards quantity={id} label={q.label} value={value} onPick={(percent) => take(String(percent))} />
+    </div>
   );
 }

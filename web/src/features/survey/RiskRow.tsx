@@ -1,7 +1,8 @@
 import type { Schemas } from "@/api/client";
 import type { BodyOf } from "@/shared/records/entries";
+import { RecordForm } from "@/shared/records/RecordForm";
 import type { Vocabulary } from "@/shared/records/reads";
-import { Field, Select } from "@/shared/ui";
+import { Button, Choice, Field } from "@/shared/ui";
 
 type Row = BodyOf<"risk">["rows"][number];
 
@@ -11,76 +12,107 @@ interface Props {
   rated: Schemas["RatedRow"] | undefined;
   vocabulary: Vocabulary;
   onChange: (part: Partial<Row>) => void;
+  onRemove: (() => void) | undefined;
 }
 
-const LIKELIHOODS = [
-  { key: "failure", label: "Likelihood of failure" },
-  { key: "impact", label: "Likelihood of impact" },
-  { key: "consequence", label: "Consequences of failure" },
-] as const;
+const FACTORS = ["failure", "impact", "consequence"] as const;
+// what is written down where it helps the judgement, and what the work would change
+const MORE = ["part_cm", "fall_m", "occupancy", "can_move"];
+const WORK = ["work", "failure_after", "impact_after", "consequence_after"];
 
-/** One part that may fail and what it may hit, with its three likelihoods and the work proposed. */
-export function RiskRow({ number, row: r, rated, vocabulary, onChange }: Props) {
+/** One part that may fail and what it may hit, with its three factors; behind them what they rest on, and the work. */
+export function RiskRow({ number, row: r, rated, vocabulary, onChange, onRemove }: Props) {
   const described = vocabulary.records.kinds.find((k) => k.id === "risk")?.fields;
-  const meanings = described?.find((f) => f.id === "rows")?.of?.fields;
-  const words = (key: string) => vocabulary.judged[key] ?? [];
+  const fields = described?.find((f) => f.id === "rows")?.of?.fields ?? [];
+  const field = (id: string) => fields.find((f) => f.id === id);
+  const given = (ids: string[]) => ids.some((id) => r[id as keyof Row]);
+  const form = (ids: string[]) => (
+    <div className="grid gap-3 pb-2">
+      <RecordForm
+        fields={fields.filter((f) => ids.includes(f.id))}
+        value={r as Record<string, unknown>}
+        onChange={(next) =>
+          onChange(Object.fromEntries(ids.map((id) => [id, next[id]])) as unknown as Partial<Row>)
+        }
+        vocabulary={vocabulary}
+      />
+    </div>
+  );
   return (
-    <fieldset className="grid grid-cols-2 gap-2 border-t border-rule pt-2">
+    <fieldset className="grid gap-3 border-t border-rule pt-2">
       <legend className="sr-only">Row {number}</legend>
-      <Field
+      <Named
         label="Part that may fail"
         value={r.part}
-        maxLength={80}
-        onChange={(e) => onChange({ part: e.target.value })}
+        words={vocabulary.judged["risk_part"] ?? []}
+        onChange={(part) => onChange({ part })}
       />
-      <Field
+      <Named
         label="What it may hit"
         value={r.target}
-        maxLength={80}
-        onChange={(e) => onChange({ target: e.target.value })}
+        words={vocabulary.judged["risk_target"] ?? []}
+        onChange={(target) => onChange({ target })}
       />
-      {LIKELIHOODS.map(({ key, label }) => (
-        <Select
+      {FACTORS.map((key) => (
+        <Choice
           key={key}
-          label={label}
-          hint={meanings?.find((f) => f.id === key)?.meaning}
+          label={field(key)?.label ?? key}
+          meaning={field(key)?.meaning}
+          tight
           value={r[key]}
-          onChange={(e) => onChange({ [key]: e.target.value })}
-        >
-          <option value="">choose</option>
-          {words(key).map((w) => (
-            <option key={w.id} value={w.id}>
-              {w.label}
-            </option>
-          ))}
-        </Select>
+          onChange={(word) => onChange({ [key]: word })}
+          options={vocabulary.judged[key] ?? []}
+        />
       ))}
-      <Field
-        label="Work proposed"
-        value={r.work ?? ""}
-        maxLength={120}
-        onChange={(e) => onChange({ work: e.target.value })}
-      />
-      {r.work && (
-        <Select
-          label="Failure after the work"
-          value={r.failure_after ?? ""}
-          onChange={(e) => onChange({ failure_after: e.target.value as Row["failure"] | "" })}
-        >
-          <option value="">as before</option>
-          {words("failure").map((w) => (
-            <option key={w.id} value={w.id}>
-              {w.label}
-            </option>
-          ))}
-        </Select>
-      )}
-      {rated && (
-        <p className="col-span-2">
-          This row: <strong>{rated.rating}</strong>
-          {rated.residual !== rated.rating && `, after the work ${rated.residual}`}
+      <details>
+        <summary className="min-h-[53px] cursor-pointer content-center text-slate underline">
+          Size, fall, occupancy, what can be moved{given(MORE) ? " (recorded)" : ""}
+        </summary>
+        {form(MORE)}
+      </details>
+      <details>
+        <summary className="min-h-[53px] cursor-pointer content-center text-slate underline">
+          Work, and what stays of the risk{given(WORK) ? " (recorded)" : ""}
+        </summary>
+        {form(WORK)}
+      </details>
+      <div className="flex items-center justify-between">
+        <p aria-live="polite">
+          {rated && (
+            <>
+              This row: <strong>{rated.rating}</strong>
+              {rated.residual !== rated.rating && `, after the work ${rated.residual}`}
+            </>
+          )}
         </p>
-      )}
+        {onRemove && (
+          <Button weight="warn" onClick={onRemove}>
+            Remove row {number}
+          </Button>
+        )}
+      </div>
     </fieldset>
+  );
+}
+
+/** A few words in one tap, or any others. */
+function Named(props: {
+  label: string;
+  value: string;
+  words: { id: string; label: string }[];
+  onChange: (value: string) => void;
+}) {
+  const { label, value, words, onChange } = props;
+  const offered = words.some((w) => w.id === value);
+  return (
+    <div className="grid gap-2">
+      <Choice label={label} tight value={offered ? value : ""} onChange={onChange} options={words} />
+      <Field
+        label={`${label}: other words`}
+        value={offered ? "" : value}
+        maxLength={80}
+        onChange={(e) => onChange(e.target.value)}
+      />
+    </div>
   );
 }

@@ -1,5 +1,5 @@
 import { inWords } from "@/shared/dates";
-import { saysSomething } from "@/shared/records/draft";
+import { halfFilled, saysSomething } from "@/shared/records/draft";
 import { entryInWords, inReadingOrder, useWording } from "@/shared/records/labels";
 import { Notice } from "@/shared/ui";
 import type { StepProps } from "./stepProps";
@@ -24,6 +24,12 @@ export function SaveStep({ draft }: StepProps) {
       {!saysSomething(draft) && (
         <Notice kind="caution" title="Nothing is recorded yet.">
           Go back to any step, or write in a note what was looked at and found in order.
+        </Notice>
+      )}
+      {halfFilled(draft) && (
+        <Notice kind="caution" title="The risk worksheet is not whole.">
+          It is not recorded with this visit. It stays on this device as a draft of this tree; go back to
+          Condition to finish or remove it.
         </Notice>
       )}
       <dl className="border-t border-rule">

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { heightOnStem } from "@/shared/records/labels";
 import { useDrawings, type Vocabulary } from "@/shared/records/reads";
+import { useSite } from "@/shared/site/InSite";
 import { useUnits } from "@/shared/site/units";
 import { Button, Dialog } from "@/shared/ui";
 
@@ -17,15 +18,16 @@ interface Props {
 export function StemForm({ vocabulary, form, breastHeightM, onForm }: Props) {
   const [open, setOpen] = useState(false);
   const units = useUnits();
+  const rules: Rules = { ...useSite() };
   const drawn = useDrawings(vocabulary.version).data?.drawings["stem_form"];
   const told = vocabulary.stem_forms.find((f) => f.id === form) ?? vocabulary.stem_forms[0];
   if (!told) return null;
   return (
     <div className="flex items-center gap-3">
-      <Drawing svg={drawn?.[told.id]} />
+      <Drawing svg={drawn?.[drawingOf(told, rules)]} />
       <div>
         <p className="text-sm leading-snug sm:text-base">
-          {sentence(told, heightOnStem(breastHeightM, units))}
+          {sentenceOf(told, heightOnStem(breastHeightM, units), rules, vocabulary)}
         </p>
         <button
           type="button"
@@ -48,7 +50,7 @@ export function StemForm({ vocabulary, form, breastHeightM, onForm }: Props) {
                   setOpen(false);
                 }}
               >
-                <Drawing svg={drawn?.[f.id]} small />
+                <Drawing svg={drawn?.[drawingOf(f, rules)]} small />
                 {f.label}
               </Button>
             </li>
@@ -59,7 +61,25 @@ export function StemForm({ vocabulary, form, breastHeightM, onForm }: Props) {
   );
 }
 
-const sentence = (form: Form, breastHeight: string) => (form.help ?? "").replace(/\bH\b/g, breastHeight);
+/** The conventions of a site by which schools differ. */
+type Rules = Record<string, unknown>;
+
+const drawingOf = (form: Form, rules: Rules) => (form.by ? `${form.id} ${ruleOf(form, rules)}` : form.id);
+
+const ruleOf = (form: Form, rules: Rules): string =>
+  form.by in rules ? String(rules[form.by]) : (Object.keys(form.rules)[0] ?? "");
+
+/** The sentence of a form by the rules of the site; what the site chose stands in the place of its name in braces. */
+export function sentenceOf(form: Form, breastHeight: string, rules: Rules, vocabulary: Vocabulary): string {
+  const said = form.by ? (form.rules[ruleOf(form, rules)] ?? "") : (form.help ?? "");
+  return said
+    .replace(/\{(\w+)\}/g, (_, setting: string) => {
+      const field = vocabulary.records.conventions.find((f) => f.id === setting);
+      const word = String(rules[setting] ?? field?.default ?? "");
+      return field?.words?.find((w) => w.id === word)?.label ?? word;
+    })
+    .replace(/\bH\b/g, breastHeight);
+}
 
 function Drawing({ svg, small = false }: { svg: string | undefined; small?: boolean }) {
   if (!svg) return null;

@@ -1,7 +1,7 @@
 import type { Readings } from "@/shared/records/entries";
 import type { Units } from "@/shared/site/units";
 
-export type Sighted = "angles" | "sine" | "stick" | "pole";
+export type Sighted = "angles" | "sine" | "two_stations" | "stick" | "pole";
 export type HeightWay = Sighted | "direct" | "eye";
 export type AngleUnit = "degrees" | "percent" | "topo";
 
@@ -13,7 +13,7 @@ interface Reading {
   may?: boolean;
 }
 
-export const ANGLED: HeightWay[] = ["angles", "sine", "pole"];
+export const ANGLED: HeightWay[] = ["angles", "sine", "two_stations", "pole"];
 export const READINGS: Record<Sighted, Reading[]> = {
   angles: [
     { key: "distance_m", label: "Distance", si: "m" },
@@ -26,6 +26,13 @@ export const READINGS: Record<Sighted, Reading[]> = {
     { key: "top", label: "Top" },
     { key: "base_distance_m", label: "Distance to the base", si: "m" },
     { key: "base", label: "Base" },
+  ],
+  two_stations: [
+    { key: "apart_m", label: "Stations apart", si: "m" },
+    { key: "near_top", label: "Near: top" },
+    { key: "near_base", label: "Near: base" },
+    { key: "far_top", label: "Far: top" },
+    { key: "far_base", label: "Far: base" },
   ],
   stick: [
     { key: "distance_m", label: "Distance", si: "m" },
@@ -43,6 +50,8 @@ export const HOW: Record<HeightWay, string> = {
   angles:
     "Stand about as far away as the tree is high. Angles from the eye's level: up is positive, down negative.",
   sine: "Range finder: distance along each line of sight, and its angle. A leaning top and a near stand do not matter.",
+  two_stations:
+    "Where the way to the tree cannot be measured: sight it from two stations in line with it, and measure between them on the level.",
   stick: "Hold the stick upright at arm's length and walk back until it just covers the tree.",
   pole: "A pole of known length against the tree gives the scale; no distance is needed.",
   direct: "Read off a telescopic pole or an instrument.",

@@ -1,10 +1,15 @@
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { useSave } from "@/shared/outbox";
-import { type Draft, photographsOf, visitOf } from "@/shared/records/draft";
+import { type Draft, emptyDraft, halfFilled, photographsOf, visitOf } from "@/shared/records/draft";
 import type { Row, Site } from "@/shared/records/reads";
 import { nextNearest, type Round, stemDone } from "@/shared/round/round";
 import { rememberAnswers } from "./lastAnswers";
+
+const begunAgain = (d: Draft): Draft => ({
+  ...emptyDraft(d.plant, d.block, d.local_date, d.setting, d.origin, d.stage),
+  step: "condition",
+});
 
 /** What the next sheet is told of the way to its tree. */
 export interface OnTheWay {
@@ -23,6 +28,7 @@ export function useSaveVisit(
   rows: Row[],
   round: Round | null,
   drop: () => Promise<unknown>,
+  put: (next: Draft) => Promise<unknown>,
 ) {
   const save = useSave();
   const navigate = useNavigate();
@@ -39,7 +45,9 @@ export function useSaveVisit(
     rememberAnswers(draft);
     stemDone(draft.plant);
     if (!ahead) setSavedId(draft.id);
-    await drop();
+    const sheet = halfFilled(draft);
+    // a worksheet that was begun stays on this device, as the draft of another visit on the day
+    await (sheet ? put({ ...begunAgain(draft), entries: [sheet] }) : drop());
     if (!ahead) return;
     const way: OnTheWay = { metres: ahead.metres, towards: ahead.towards, saved: row?.tag ?? "" };
     // in its place: going back leads out of the round, not to a second visit of the tree that was just saved

@@ -26,7 +26,15 @@ export function useVisitCheck(draft: Draft, site: Site | undefined) {
     queryFn: () => savedCopy(`known figures ${draft.plant}`, () => knownFigures(draft, taxon)),
   });
   const check = useQuery({
-    queryKey: ["check visit", draft.local_date, entries, known.data, site?.units],
+    queryKey: [
+      "check visit",
+      draft.local_date,
+      draft.stage,
+      entries,
+      known.data,
+      site?.units,
+      site?.high_days,
+    ],
     enabled: entries.length > 0 && site !== undefined && !(measured && known.isPending),
     retry: false,
     placeholderData: (before) => before,
@@ -34,8 +42,9 @@ export function useVisitCheck(draft: Draft, site: Site | undefined) {
       core.checkVisit({
         on: draft.local_date,
         entries,
+        stage: draft.stage,
         ...(known.data ? { known: known.data } : {}),
-        ...(site ? { units: site.units } : {}),
+        ...(site ? { units: site.units, high_days: site.high_days } : {}),
       }),
   });
   return {

@@ -64,10 +64,17 @@ const photograph = (state: string | undefined) =>
 
 beforeEach(async () => {
   vi.stubGlobal("fetch", fetched);
-  Object.defineProperty(navigator, "locks", {
-    configurable: true,
-    value: { request: (_: string, __: object, run: (lock: object) => unknown) => run({}) },
-  });
+  let held = false; // as the browser's lock: a sender that is late finds it taken
+  const request = async (_: string, __: object, run: (lock: object | null) => unknown) => {
+    if (held) return run(null);
+    held = true;
+    try {
+      return await run({});
+    } finally {
+      held = false;
+    }
+  };
+  Object.defineProperty(navigator, "locks", { configurable: true, value: { request } });
   Object.assign(server, { batches: [], answer: accepted, photo: "" });
   await Promise.all([store.items.clear(), store.photos.clear()]);
 });

@@ -112,11 +112,28 @@ function finished(entries: EntryIn[]): EntryIn[] {
   return entries.filter((e) => {
     if (e.kind === "tag") return e.body.number !== "";
     if (e.kind === "note") return e.body.text.trim() !== "";
-    if (e.kind === "risk") return e.body.rows.length > 0;
+    if (e.kind === "risk") return isWhole(e.body);
     if (e.kind !== "condition") return true;
     const { leafless: _leafless, ...judged } = e.body;
     return Object.values(judged).some((v) => v && (typeof v !== "object" || Object.keys(v).length > 0));
   });
+}
+
+/** Whether a risk worksheet answers all it must: nothing of it is answered beforehand. */
+export function isWhole(sheet: BodyOf<"risk">): boolean {
+  return (
+    sheet.years > 0 &&
+    Boolean(sheet.level && sheet.base_seen && sheet.crown_seen) &&
+    Boolean(sheet.next_inspection || sheet.no_next) &&
+    sheet.rows.length > 0 &&
+    sheet.rows.every((r) => Boolean(r.part && r.target && r.failure && r.impact && r.consequence))
+  );
+}
+
+/** A worksheet that was begun: it is not recorded with the visit, and stays on the device as a draft. */
+export function halfFilled(draft: Draft): EntryOf<"risk"> | undefined {
+  const sheet = entryOf(draft, "risk");
+  return sheet && !isWhole(sheet.body) ? sheet : undefined;
 }
 
 /** The visit item a draft becomes, by the conventions of its site. */

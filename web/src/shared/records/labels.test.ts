@@ -74,7 +74,7 @@ describe("an entry in words", () => {
         kind: "condition",
         body: { word: "poor", parts: { trunk: 3, foliage: "not_seen" }, flare: "buried" },
       },
-      "Condition: poor; trunk fair; foliage not seen; buried",
+      "Condition: poor; trunk and its unions fair; foliage not seen; buried",
     ],
     [
       { kind: "defect", body: { defect: "cavity", part: "base", extent_percent: 30 } },
@@ -128,8 +128,8 @@ describe("an entry in words", () => {
 
   it("shows grades on the scale of the site", () => {
     const graded: Shown = { kind: "condition", body: { word: "good", parts: { trunk: 3 } } };
-    expect(line(graded, "five_points")).toBe("Condition: good; trunk 4 of 5");
-    expect(line(graded, "percent")).toBe("Condition: good; trunk 75 %");
+    expect(line(graded, "five_points")).toBe("Condition: good; trunk and its unions 4 of 5");
+    expect(line(graded, "percent")).toBe("Condition: good; trunk and its unions 75 %");
   });
 
   it("reads a visit as the core lists the kinds: what it is, how big, how it does, what the name rests on", () => {

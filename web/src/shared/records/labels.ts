@@ -103,7 +103,7 @@ export function entryInWords(entry: Shown, wording: Wording): { what: string; sa
       return { what, said: [name, chance, entry.body?.reason].filter(Boolean).join(", ") };
     }
     case "condition":
-      return { what, said: conditionInWords(body, vocabulary, scale, rest("word", "parts")) };
+      return { what, said: conditionInWords(body, vocabulary, scale, rest("word", "parts", "leafless")) };
     case "clock_confirmed":
       return { what: "Date", said: "confirmed" };
     case "sign": {
@@ -114,7 +114,7 @@ export function entryInWords(entry: Shown, wording: Wording): { what: string; sa
     default: {
       const main = kind?.main ?? "";
       const first = valueInWords(field(main), body[main], wording);
-      if (entry.kind === "risk" && !first.length) first.push("no rating, base or crown not seen");
+      if (entry.kind === "risk" && !first.length) first.push("not whole yet");
       if (entry.kind === "photo" && !first.length && !body["defect"]) first.push("whole plant");
       return { what, said: [...first, ...rest(main)].join(", ") };
     }
@@ -122,7 +122,7 @@ export function entryInWords(entry: Shown, wording: Wording): { what: string; sa
 }
 
 const UNREAD = ["id", "row"]; // ids are for the record, readings have a form of their own
-const HIDDEN = ["sha256", "bytes", "unit_entered"];
+const HIDDEN = ["sha256", "bytes", "unit_entered", "base_seen", "crown_seen"]; // what a sheet reads says the last two
 const SEEN_FIELDS = [
   "character",
   "states",
@@ -219,8 +219,30 @@ function conditionInWords(
     ([part, grade]) =>
       `${label(part)} ${grade === "not_seen" ? "not seen" : gradeInWords(Number(grade), scale)}`,
   );
-  return [word, ...graded, ...rest].filter(Boolean).join("; ");
+  const needs = vocabulary?.records.kinds
+    .find((k) => k.id === "condition")
+    ?.fields.find((f) => f.id === "veteran_needs")
+    ?.words?.find((w) => w.id === body["veteran_needs"])?.label;
+  return [
+    qualified(word, body["at_most"] === true, body["leafless"] === true),
+    ...graded,
+    ...rest,
+    needs && `needs: ${needs}`,
+  ]
+    .filter(Boolean)
+    .join("; ");
 }
+
+/** A condition with what qualifies it: 'at most fair, winter view'. */
+export const qualified = (word: string, atMost: boolean, inWinter: boolean) =>
+  word && `${atMost ? "at most " : ""}${word}${inWinter ? ", winter view" : ""}`;
+
+/** The condition of a plant as it is known now. */
+export const conditionNow = (row: {
+  condition: string;
+  condition_at_most: boolean;
+  condition_in_winter: boolean;
+}) => qualified(row.condition.replaceAll("_", " "), row.condition_at_most, row.condition_in_winter);
 
 const PLAIN = ["diameters_cm", "circumferences_cm", "callipers_cm", "radii_m", "spreads_m"];
 

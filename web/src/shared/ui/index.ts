@@ -1,3 +1,4 @@
+export { Alert } from "./Alert";
 export { Button } from "./Button";
 export { Check } from "./Check";
 export { Choice } from "./Choice";
