@@ -26,6 +26,7 @@ from jubark_core.records.typed_schema import Between, hint_schema, require_shape
 from jubark_core.records.upgrade import UpgradeIn, UpgradeOut, upgraded
 from jubark_core.season.windows import Place
 from jubark_core.size.biomass import Carbon, CarbonIn, carbon
+from jubark_core.size.growth import GrowthIn, GrowthOut, growth_of
 from jubark_core.size.protect import Protection, ProtectionIn, protection
 from jubark_core.size.space import SpaceIn, SpaceRow, space_of_taxon
 from jubark_core.size.where import WhereIn, WhereOut, where_to_measure
@@ -285,6 +286,12 @@ OPERATIONS: dict[str, Operation] = {
         CarbonIn,
         Carbon,
         carbon,
+    ),
+    "growth": Operation(
+        "Diameter growth between two readings, with its error band.",
+        GrowthIn,
+        GrowthOut,
+        lambda given, flora: growth_of(given),
     ),
     "where-to-measure": Operation(
         "Where the tape goes, by the form of the stem and the rules of a site.",

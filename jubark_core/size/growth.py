@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import datetime
 import math
-from typing import NamedTuple
+from typing import Annotated, Literal, NamedTuple, NotRequired, TypedDict
 
-from jubark_core.checks import require_between
+from jubark_core.checks import require_between, require_date
 from jubark_core.errors import OutOfRangeError
+from jubark_core.records.quantities import LARGEST_CM
 from jubark_core.size.where import comparable
 from jubark_core.units import CM_PER_INCH
 
@@ -33,6 +34,52 @@ class Growth(NamedTuple):
     years: float
     none: bool
     doubt: str
+
+
+class TakenIn(TypedDict):
+    """A diameter as it was taken."""
+
+    cm: float
+    on: str
+    at_height_m: NotRequired[Annotated[float | None, "Null: not known."]]
+    method: NotRequired[Annotated[str, "By eye, no growth is read from it."]]
+
+
+class GrowthIn(TypedDict):
+    """Two diameters of one stem."""
+
+    before: TakenIn
+    now: TakenIn
+    units: NotRequired[Literal["metric", "us_customary"]]
+
+
+class GrowthOut(TypedDict):
+    """Growth with its error band, and what speaks against reading it as growth."""
+
+    cm_a_year: float
+    band_cm: Annotated[float, "± of it, from the error of both readings."]
+    years: float
+    none: Annotated[bool, "The change lies within the error of measuring."]
+    doubt: str
+
+
+def growth_of(given: GrowthIn) -> GrowthOut:
+    """The operation: growth between two diameters. Raises InputError."""
+    before, now = _taken("before", given["before"]), _taken("now", given["now"])
+    found = growth(before, now, given.get("units", "metric"))
+    return {
+        "cm_a_year": found.cm_a_year,
+        "band_cm": found.band_cm,
+        "years": found.years,
+        "none": found.none,
+        "doubt": found.doubt,
+    }
+
+
+def _taken(place: str, given: TakenIn) -> Taken:
+    cm = require_between(f"{place}.cm", given["cm"], 0.1, LARGEST_CM, "cm")
+    on = require_date(f"{place}.on", given["on"])
+    return Taken(cm, on, given.get("at_height_m"), diameter_error_cm(cm, given.get("method", "taped")))
 
 
 def diameter_error_cm(cm: float, method: str) -> float | None:

@@ -96,6 +96,10 @@ SOUND: dict[str, Any] = {
         ],
         "open_grown": True,
     },
+    "growth": {
+        "before": {"cm": 30.0, "on": "2022-05-01", "at_height_m": 1.37},
+        "now": {"cm": 32.0, "on": "2026-05-01", "at_height_m": 1.37, "method": "taped"},
+    },
     "where-to-measure": {
         "form": "fork_below",
         "breast_height_m": 1.37,

@@ -43,7 +43,8 @@ SHEETS = (
     ("whole tree", "building", "probable", "high", "severe", "all_round", "partly"),
     ("dead limb", "garden", "imminent", "low", "minor", "all_round", "whole"),
 )
-EVERY_SHEET, EVERY_DEFECT, EVERY_BY_WORD = 29, 9, 3  # how often: each so many plants
+EVERY_SHEET, EVERY_DEFECT, EVERY_BY_WORD = 13, 9, 3  # how often: each so many plants
+RISK_FROM_CM = 25.0  # a smaller tree is rarely worth a worksheet
 
 
 def condition(number: int, word: str, leafless: bool, stage: str) -> dict[str, Any]:

@@ -132,7 +132,8 @@ class PlantLife:
             self._entry("condition", judged.condition(self.number, self._condition(i), bare, s.stage))
         )
         if i == len(self._dates()) - 1 and not s.outline:
-            found = (("defect", judged.defect(self.number)), ("risk", judged.risk(self.number, date)))
+            sheet = judged.risk(self.number, date) if s.dbh_cm >= judged.RISK_FROM_CM else None
+            found = (("defect", judged.defect(self.number)), ("risk", sheet))
             entries += [self._entry(kind, body) for kind, body in found if body]
         if dead and s.story == "ash":
             entries.append(self._entry("life", {"state": "standing_dead"}))

@@ -10,6 +10,7 @@ from collections.abc import Callable, Iterator
 from pathlib import Path
 
 from django.conf import settings
+from django.test import tag
 from playwright.sync_api import Page, expect
 
 from apps.plants.tests.factories import a_plant, dbh, entry
@@ -131,8 +132,9 @@ class HalfOfThem(Addresses):
                 seen(self.page)
 
 
+@tag("slow")
 class TheOtherHalf(HalfOfThem):
-    half = 1
+    half = 1  # in the fast suite these are opened once, on a phone
 
 
 class EveryAddress(Addresses):

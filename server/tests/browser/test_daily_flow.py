@@ -6,9 +6,11 @@ not measured here.
 
 from __future__ import annotations
 
+import base64
+
 from playwright.sync_api import Locator, Page, expect
 
-from apps.plants.models import Current, Visit
+from apps.plants.models import Current, Entry, Visit
 from apps.plants.tests.factories import a_plant, entry, recorded
 from tests.browser.base import BrowserTestCase
 
@@ -23,6 +25,10 @@ TARGETS = {  # step -> taps at most, as the daily flow asks
     "save, next": 1,
 }
 WHOLE_TREE = 19
+DEFECT_WITH_PHOTOGRAPH, RISK_ROW = 8, 10
+PNG = base64.b64decode(
+    "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNkYPhfDwAChwGA60e6kgAAAABJRU5ErkJggg=="
+)
 PARTS = ("roots and base", "trunk and its unions", "scaffold limbs", "small branches and twigs", "foliage")
 JUDGED = ("Base seen: all round", "Crown seen: whole", "Defects: none found")
 
@@ -106,6 +112,92 @@ class DailyFlow(BrowserTestCase):
         )
         typed = {m.quantity: m.as_entered for m in recorded("measurement", visit=visit)}
         self.assertEqual(typed, {"dbh_cm": "12.4 in", "height_m": "45 ft"})
+
+    def test_a_defect_with_its_photograph_and_a_risk_row_within_their_taps(self) -> None:
+        page = self.sign_in(self.at.surveyor, self.open_browser(390, 844))
+        page.goto(f"{self.live_server_url}/survey/{self.ids[0]}?block={self.at.block.id}")
+        page.get_by_role("button", name="It is tag").click()
+        for step in ("Diameter", "Height", "Condition"):
+            page.get_by_role("button", name=f"{step} ›").click()
+        for words in JUDGED[:2]:
+            page.get_by_role("button", name=words).click()
+        # the list opens and a word of it is tapped: two; the camera opens and its shutter is tapped: two more
+        page.get_by_label("Add a defect").select_option("cavity")
+        sheet = page.get_by_role("group", name="cavity")
+        taps = 2
+        sheet.get_by_label("Side").get_by_role("radio", name="NE").click()
+        sheet.get_by_label("Photograph it").set_input_files(
+            {"name": "a.png", "mimeType": "image/png", "buffer": PNG}
+        )
+        expect(sheet.get_by_text("1 photograph.")).to_be_visible()
+        sheet.get_by_label("Opening (%)").press_sequentially("20")
+        self.assertLessEqual(taps + 1 + 2 + 3, DEFECT_WITH_PHOTOGRAPH)
+        self.risk_row(page)
+        self.assertLessEqual(self.taps["risk row"], RISK_ROW)
+        # what is imminent stands over everything until it is said whether people were kept out
+        alert = page.get_by_role("alertdialog")
+        expect(alert).to_contain_text("Keep people out of where it would fall, now")
+        page.keyboard.press("Escape")
+        expect(alert).to_be_visible()
+        self.accessible("Keep people out", page)
+        alert.get_by_role("radio", name="done").click()
+        alert.get_by_label("Who was called").fill("the highway office, 14:05")
+        alert.get_by_role("button", name="Go on with the sheet").click()
+        expect(page.get_by_text("The tree takes its highest row")).to_contain_text("Extreme")
+        page.get_by_role("button", name="Save visit").click()
+        expect(page.get_by_text("Sent", exact=True)).to_be_visible()
+        [defect] = recorded("defect")
+        self.assertEqual((defect.side, defect.opening_percent), ("ne", 20))
+        [photo] = recorded("photo")
+        self.assertEqual(
+            (photo.defect, str(photo.shows)), ("cavity", str(Entry.objects.get(kind="defect").id))
+        )
+        [risk] = recorded("risk")
+        self.assertEqual(
+            (risk.reads, risk.kept_out, risk.called), ("Extreme", "done", "the highway office, 14:05")
+        )
+
+    def risk_row(self, page: Page) -> None:
+        """The worksheet with one row, tap by tap."""
+        sheet = page.get_by_role("region", name="Risk worksheet")
+
+        def word(label: str, name: str) -> Locator:
+            return sheet.get_by_label(label, exact=True).get_by_role("radio", name=name, exact=True)
+
+        self.tap(
+            "risk row",
+            page.get_by_role("button", name="Risk worksheet"),
+            word("Part that may fail", "stem"),
+            word("What it may hit", "road"),
+            sheet.get_by_role("button", name="Base and crown seen as under condition"),
+            word("Level of assessment", "basic"),
+            word("Time frame (years)", "1"),
+            word("Next inspection", "in 6 months"),
+            word("Likelihood of impact", "high"),
+            word("Consequences of failure", "severe"),
+            word("Likelihood of failure", "imminent"),
+        )
+
+    def test_a_sheet_that_is_not_whole_stays_on_the_device(self) -> None:
+        page = self.sign_in(self.at.surveyor)
+        page.goto(f"{self.live_server_url}/survey/{self.ids[0]}?block={self.at.block.id}")
+        page.get_by_role("button", name="It is tag").click()
+        for step in ("Diameter", "Height", "Condition"):
+            page.get_by_role("button", name=f"{step} ›").click()
+        page.get_by_role("radio", name="in one word").click()
+        page.get_by_role("radio", name="fair").click()
+        page.get_by_role("button", name="Risk worksheet").click()
+        sheet = page.get_by_role("region", name="Risk worksheet")
+        sheet.get_by_label("Part that may fail").get_by_role("radio", name="stem").click()
+        page.get_by_role("button", name="Save visit").click()
+        expect(page.get_by_text("Sent", exact=True)).to_be_visible()
+        self.assertEqual((len(recorded("condition")), recorded("risk")), (1, []))
+        page.goto(f"{self.live_server_url}/survey/{self.ids[0]}?block={self.at.block.id}")
+        expect(
+            sheet.get_by_label("Part that may fail").get_by_role("radio", name="stem", checked=True)
+        ).to_be_visible()
+        expect(page.get_by_text("stays a draft on this device")).to_be_visible()
+        expect(page.get_by_role("button", name="Save visit")).to_have_count(0)
 
     def test_a_figure_that_something_speaks_against_does_not_go_on_by_itself(self) -> None:
         page = self.sign_in(self.at.surveyor, self.open_browser(390, 844))

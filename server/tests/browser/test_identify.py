@@ -6,6 +6,7 @@ from __future__ import annotations
 
 import re
 
+from django.test import tag
 from playwright.sync_api import Locator, Page, Route, expect
 
 from apps.plants.tests.factories import a_plant, entry, recorded
@@ -61,7 +62,9 @@ def shown(taxon: str, character: str) -> list[str]:
     return [str(middle)] * 3
 
 
-class WholeIdentify(BrowserTestCase):
+class Bench(BrowserTestCase):
+    """Identify, opened for a plant."""
+
     def open_bench(self, page: Page, day: str) -> None:
         page.goto(f"{self.live_server_url}/identify")
         page.get_by_role("button", name="Where and when").click()
@@ -84,24 +87,8 @@ class WholeIdentify(BrowserTestCase):
         leader = page.get_by_label("The name").get_by_role("listitem").first
         expect(leader).to_contain_text(FLORA.taxa[taxon]["name"])
 
-    def test_five_plants_by_keyboard_alone(self) -> None:
-        page = self.sign_in(self.at.viewer)
-        for what, (taxon, day, looks) in PLANTS.items():
-            self.open_bench(page, day)
-            for character in looks:
-                self.look_by_keys(page, taxon, character)
-            self.named(page, taxon, len(looks))
-            self.accessible(f"Identify, {what}")
-        page.keyboard.press("z")
-        expect(page.get_by_text("3 observations so far")).to_be_visible()
-        page.keyboard.press("?")
-        expect(page.get_by_role("dialog", name="Keys of this screen")).to_contain_text(
-            "undo the last observation"
-        )
-        page.keyboard.press("Escape")
-        page.keyboard.press("P")
-        expect(page.get_by_role("heading", name="Species")).to_be_visible()
 
+class EveryAnswer(Bench):
     def test_every_answer_is_drawn(self) -> None:
         page = self.sign_in(self.at.viewer)
         self.open_bench(page, "2026-06-20")
@@ -112,6 +99,32 @@ class WholeIdentify(BrowserTestCase):
         widths = tiles.evaluate_all("images => images.map((i) => i.naturalWidth)")
         self.assertGreaterEqual(len(widths), 3)
         self.assertNotIn(0, widths)  # a broken picture has no width
+
+
+class KeysAndThumbs(Bench):
+    """Each plant once: three by keyboard, two by thumb."""
+
+    by_keyboard: tuple[str, ...] = ("winter twig", "fallen leaf", "conifer spray")
+    by_thumb: tuple[str, ...] = ("climber", "thorny shrub")
+
+    def test_plants_by_keyboard_alone(self) -> None:
+        page = self.sign_in(self.at.viewer)
+        for what in self.by_keyboard:
+            taxon, day, looks = PLANTS[what]
+            self.open_bench(page, day)
+            for character in looks:
+                self.look_by_keys(page, taxon, character)
+            self.named(page, taxon, len(looks))
+            self.accessible(f"Identify, {what}")
+        page.keyboard.press("z")
+        expect(page.get_by_text(f"{len(looks) - 1} observations so far")).to_be_visible()
+        page.keyboard.press("?")
+        expect(page.get_by_role("dialog", name="Keys of this screen")).to_contain_text(
+            "undo the last observation"
+        )
+        page.keyboard.press("Escape")
+        page.keyboard.press("P")
+        expect(page.get_by_role("heading", name="Species")).to_be_visible()
 
     def look_by_keys(self, page: Page, taxon: str, character: str) -> None:
         c = FLORA.characters[character]
@@ -162,9 +175,10 @@ class WholeIdentify(BrowserTestCase):
                 break
         page.keyboard.press("Enter")
 
-    def test_five_plants_with_one_thumb_on_a_phone(self) -> None:
+    def test_plants_with_one_thumb_on_a_phone(self) -> None:
         page = self.sign_in(self.at.viewer, self.open_browser(390, 844, has_touch=True))
-        for what, (taxon, day, looks) in PLANTS.items():
+        for what in self.by_thumb:
+            taxon, day, looks = PLANTS[what]
             self.open_bench(page, day)
             for character in looks:
                 self.look_by_thumb(page, taxon, character)
@@ -192,6 +206,11 @@ class WholeIdentify(BrowserTestCase):
         elif c["kind"] == "many":
             page.get_by_role("button", name="Save:", exact=False).tap()
         expect(page.get_by_label("In the hand").get_by_text(c["label"], exact=True)).to_be_visible()
+
+
+@tag("slow")
+class TheOtherWay(KeysAndThumbs):
+    by_keyboard, by_thumb = KeysAndThumbs.by_thumb, KeysAndThumbs.by_keyboard
 
 
 class AtAStem(BrowserTestCase):

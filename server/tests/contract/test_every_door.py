@@ -36,6 +36,7 @@ DOORS: dict[tuple[str, str], tuple[Role, Any]] = {
     ("patch", "/api/blocks/{block_id}/"): (S, {"name": "Other"}),
     ("get", "/api/blocks/{block_id}/export.csv"): (V, None),
     ("get", "/api/blocks/{block_id}/export.geojson"): (V, None),
+    ("get", "/api/blocks/{block_id}/carbon/"): (V, None),
     ("get", "/api/blocks/{block_id}/plants/"): (V, None),
     ("get", "/api/blocks/{block_id}/plots/"): (V, None),
     ("get", "/api/blocks/{block_id}/summary/"): (V, None),

@@ -36,6 +36,7 @@ from jubark_core.tests import samples
 from jubark_core.tests.door_requests import SOUND
 
 EXAMPLES = settings(max_examples=60, deadline=None, derandomize=True, database=None, print_blob=False)
+FEW_EXAMPLES = settings(EXAMPLES, max_examples=20)  # of many doors at a time
 MANY_EXAMPLES = settings(EXAMPLES, max_examples=2000)
 POLYGON = {
     "type": "Polygon",
@@ -286,7 +287,7 @@ class Doors(TestCase):
         self.throw(f"/api/sites/{site}/conventions/", data.draw(spoilt_versions(conventions)), "patch")
         self.throw("/api/session/", data.draw(spoilt_versions({"username": "x", "password": "y"})))
 
-    @EXAMPLES
+    @FEW_EXAMPLES
     @given(st.data())
     def test_people_and_sites_take_any_json(self, data: Any) -> None:
         new_site = {"name": "New", "lat": 40.5, "lon": -79.3, "areas": ["PEN"], "hardiness_zone": "6b"}

@@ -416,6 +416,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/core/growth/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Diameter growth between two readings, with its error band. */
+        post: operations["core_growth"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/core/name/": {
         parameters: {
             query?: never;
@@ -2306,6 +2323,23 @@ export interface components {
             /** Format: date */
             from: string;
         };
+        /** @description Two diameters of one stem. */
+        GrowthIn: {
+            before: components["schemas"]["TakenIn"];
+            now: components["schemas"]["TakenIn"];
+            /** @enum {string} */
+            units?: "metric" | "us_customary";
+        };
+        /** @description Growth with its error band, and what speaks against reading it as growth. */
+        GrowthOut: {
+            cm_a_year: number;
+            /** @description ± of it, from the error of both readings. */
+            band_cm: number;
+            years: number;
+            /** @description The change lies within the error of measuring. */
+            none: boolean;
+            doubt: string;
+        };
         /** @description A page of the inventory. */
         Inventory: {
             rows: components["schemas"]["Current"][];
@@ -4165,6 +4199,15 @@ export interface components {
             /** @description Two corrections name the same entry. */
             contested: boolean;
             mine: boolean;
+        };
+        /** @description A diameter as it was taken. */
+        TakenIn: {
+            cm: number;
+            on: string;
+            /** @description Null: not known. */
+            at_height_m?: number | null;
+            /** @description By eye, no growth is read from it. */
+            method?: string;
         };
         /** @description Two to four taxa on a day at a place. */
         TaxaIn: {
@@ -7018,6 +7061,119 @@ export interface operations {
             };
             /** @description Not as this kind of answer. */
             406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Too many wrong sign-ins, or more asked of the core than hands can. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    core_growth: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["GrowthIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GrowthOut"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -273,3 +273,68 @@ class Following(TestCase):
         other = small_site("Other organisation")
         self.assertEqual(signed_in(other.viewer).get("/api/plants/by-taxon/").json(), {})
         self.assertEqual(viewer.get(f"/api/plants/by-taxon/?block={other.block.id}").status_code, 404)
+
+
+class Protected(TestCase):
+    """Stems of 150, 200 and 250 mm taped at 1.30 m, the crown's edge 9 m out, by every standard: the figures
+    are those of the standards (BS 5837:2012, AS 4970-2009, practice in the United States), from memory.
+    """
+
+    THREE, SIX = (15, 20, 25), (10, 12, 14, 16, 18, 20)
+
+    def zone(self, standard: str, stems: tuple[int, ...], stage: str = "mature") -> dict[str, Any]:
+        at = small_site(f"{standard} {stems} {stage}")
+        Site.objects.filter(pk=at.site.pk).update(protection=standard)
+        plant = a_plant(at, entry("tag", number="1"), on="2024-10-20")
+        taped = {"raw": {"diameters_cm": list(stems)}, "at_height_m": 1.3, "combine": "largest_plus_half"}
+        readings = (
+            entry("measurement", quantity="dbh_cm", **taped),
+            entry("measurement", quantity="crown_spread_m", raw={"radii_m": [5, 9, 6, 4]}),
+        )
+        api = signed_in(at.surveyor)
+        assert send(api, visit_item(plant, *readings, stage=stage))[0]["answer"] == "accepted"
+        [stored] = [m for m in recorded("measurement", plant=plant) if m.quantity == "dbh_cm"]
+        self.assertEqual((stored.raw.diameters_cm, stored.at_height_m), (tuple(map(float, stems)), 1.3))
+        found: dict[str, Any] = api.get(f"/api/plants/{plant}/from-size/").json()["protection"]
+        return found
+
+    def test_each_standard_by_its_own_height_and_rule(self) -> None:
+        for standard, stems, combined, radius, asked in (
+            ("bs5837", self.THREE, 35.36, 4.243, "1.50 m"),
+            ("as4970", self.THREE, 35.36, 4.243, "1.40 m"),
+            ("foot_per_inch", self.THREE, 42.5, 5.10, "1.37 m"),
+            ("bs5837", self.SIX, 36.74, 4.409, "1.50 m"),
+            ("as4970", self.SIX, 37.68, 4.522, "1.40 m"),
+        ):
+            with self.subTest(standard, stems=len(stems)):
+                found = self.zone(standard, stems)
+                self.assertAlmostEqual(found["dbh_cm"], combined, delta=0.006)
+                self.assertAlmostEqual(found["radius_m"], radius, delta=0.0006)
+                self.assertEqual(found["warnings"], [f"taken at 1.30 m, the standard asks for {asked}"])
+
+    def test_a_veteran_by_the_edge_of_its_crown(self) -> None:
+        self.assertEqual(self.zone("bs5837", self.THREE, "veteran")["radius_m"], 14.0)
+
+
+class CarbonOfABlock(TestCase):
+    def test_the_total_says_how_many_have_no_figure(self) -> None:
+        at = small_site()
+        topped = entry("defect", defect="topped", part="crown")
+        for more in ((), (topped,), (entry("life", state="removed"),)):
+            name = entry("determination", entered="Quercus alba", taxon="quercus-alba")
+            a_plant(at, name, dbh(30.0), *more)
+        a_plant(at, dbh(30.0))
+        told = signed_in(at.viewer).get(f"/api/blocks/{at.block.id}/carbon/").json()
+        self.assertAlmostEqual(told["co2e_kg"], 965.4849, delta=1e-3)
+        self.assertEqual((told["trees"], sum(r["trees"] for r in told["refused"])), (1, 2))
+        Site.objects.filter(pk=at.site.pk).update(open_grown=True)
+        opened = signed_in(at.viewer).get(f"/api/blocks/{at.block.id}/carbon/").json()
+        self.assertAlmostEqual(opened["co2e_kg"], 0.8 * told["co2e_kg"])
+
+    def test_thin_shoots_are_no_diameter_of_the_tree(self) -> None:
+        at = small_site()
+        thin = entry("measurement", quantity="dbh_cm", raw={"diameters_cm": [4, 3]}, least_cm=5)
+        plant = a_plant(at, thin)
+        [stored] = recorded("measurement", plant=plant)
+        self.assertEqual((stored.value, stored.stems, stored.thinner), (0.0, 0, 2))
+        self.assertIsNone(Current.objects.get(pk=plant).dbh_cm)

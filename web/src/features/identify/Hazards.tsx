@@ -12,11 +12,16 @@ interface Props {
   /** the look by eye that parts what burns skin from the rest */
   first: string | undefined;
   asked: string | null;
+  /** what to look at next is still being weighed: the line for it may come */
+  weighing: boolean;
   onAsk: (character: string) => void;
 }
 
 /** What could do harm here and is not ruled out yet, above the question; with the look by eye that rules it out. */
-export function Hazards({ cautions, vocabulary, first, asked, onAsk }: Props) {
+export function Hazards(now: Props) {
+  // while a character is picked from a list, what comes in waits: a row must not move under the finger
+  const [opened] = useState(now);
+  const { cautions, vocabulary, first, asked, weighing, onAsk } = now.asked === null ? opened : now;
   const taxa = [...new Set(cautions.filter((c) => c.hazard).map((c) => c.taxon))];
   const [before, setBefore] = useState<string | undefined>(taxa[0]);
   // an answer that comes in moves nothing under the finger: the place stays as long as the question does
@@ -37,6 +42,7 @@ export function Hazards({ cautions, vocabulary, first, asked, onAsk }: Props) {
           vocabulary={vocabulary}
           first={first}
           asked={asked}
+          weighing={weighing}
           onAsk={onAsk}
         />
       ) : (
@@ -49,7 +55,7 @@ export function Hazards({ cautions, vocabulary, first, asked, onAsk }: Props) {
   );
 }
 
-function Live({ cautions, taxa, vocabulary, first, asked, onAsk }: Props & { taxa: string[] }) {
+function Live({ cautions, taxa, vocabulary, first, asked, weighing, onAsk }: Props & { taxa: string[] }) {
   const [worst] = taxa;
   const rest = taxa.slice(1, MOST).map((t) => nameOf(vocabulary, t));
   const look = vocabulary.characters.find((c) => c.id === first);
@@ -58,6 +64,7 @@ function Live({ cautions, taxa, vocabulary, first, asked, onAsk }: Props & { tax
       {cautions.find((c) => c.taxon === worst)?.text}
       {rest.length > 0 && ` Also ${rest.join(", ")}${taxa.length > MOST ? " and others" : ""}.`}
       {look && asked === look.id && " The question below, by eye, tells it apart."}
+      {!look && weighing && <span aria-hidden="true" className="block min-h-[53px]" />}
       {look && asked !== look.id && (
         <button
           type="button"

@@ -43,6 +43,7 @@ export function Observation(props: Props) {
         vocabulary={vocabulary}
         first={withheld.length > 0 ? looks[0]?.character : undefined}
         asked={current}
+        weighing={!naming.asked}
         onAsk={onAsk}
       />
       {character ? (

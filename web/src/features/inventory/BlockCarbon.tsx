@@ -25,13 +25,14 @@ export function BlockCarbon({ block, units }: { block: string; units: Units }) {
         <div>
           <p>
             <Term id="carbon">Carbon</Term> of {t.trees.toLocaleString()} {t.trees === 1 ? "tree" : "trees"}:{" "}
-            <strong>{units.shown(t.carbon_kg, "kg", 0)}</strong>, {units.shown(t.co2e_kg, "kg", 0)} CO₂ equivalent.
+            <strong>{units.shown(t.carbon_kg, "kg", 0)}</strong>, {units.shown(t.co2e_kg, "kg", 0)} CO₂
+            equivalent.
           </p>
           {t.refused.length > 0 && (
             <>
               <p>
-                No figure for {t.refused.reduce((sum, r) => sum + r.trees, 0).toLocaleString()}, which are not in
-                it:
+                No figure for {t.refused.reduce((sum, r) => sum + r.trees, 0).toLocaleString()}, which are not
+                in it:
               </p>
               <ul className="list-disc pl-6">
                 {t.refused.map((r) => (

@@ -4,6 +4,7 @@ import { inWords } from "@/shared/dates";
 import { savedCopy } from "@/shared/outbox";
 import { type Units, useUnits } from "@/shared/site/units";
 import { Term } from "@/shared/terms/Term";
+import { RiskNow } from "./RiskNow";
 
 /** Row -> the term whose definition stands behind it. */
 const TERM: Record<string, string> = {
@@ -14,7 +15,6 @@ const TERM: Record<string, string> = {
   "Overlapping crowns": "overlapping_crowns",
   "Live crown ratio": "live_crown_ratio",
   Carbon: "carbon",
-  "Risk worksheet": "risk_rating",
 };
 
 type From = Schemas["FromSize"];
@@ -34,37 +34,40 @@ export function FromSize({ plantId, visits }: { plantId: string; visits: number 
   });
   if (!data) return null;
   const rows = rowsOf(data, units);
-  if (rows.length === 0 && data.changes.length === 0) return null;
+  if (rows.length === 0 && data.changes.length === 0 && !data.risk) return null;
   return (
-    <section className="mt-4 grid gap-6 lg:grid-cols-2" aria-label="What follows from it">
-      {rows.length > 0 && (
-        <div>
-          <h2 className="border-b-2 border-ink text-xl">From its size</h2>
-          <dl>
-            {rows.map(([what, figure, how]) => (
-              <div key={what} className="grid grid-cols-[9rem_1fr] gap-3 border-b border-rule py-1">
-                <dt className="text-sm">{TERM[what] ? <Term id={TERM[what]} /> : what}</dt>
-                <dd>
-                  {figure} {how && <span className="block text-sm text-soft">{how}</span>}
-                </dd>
-              </div>
-            ))}
-          </dl>
-        </div>
-      )}
-      {data.changes.length > 0 && (
-        <div>
-          <h2 className="border-b-2 border-ink text-xl">Since the visit before</h2>
-          <ul>
-            {data.changes.map((said) => (
-              <li key={said} className="border-b border-rule py-1">
-                {said}
-              </li>
-            ))}
-          </ul>
-        </div>
-      )}
-    </section>
+    <>
+      {data.risk && <RiskNow risk={data.risk} />}
+      <section className="mt-4 grid gap-6 lg:grid-cols-2" aria-label="What follows from it">
+        {rows.length > 0 && (
+          <div>
+            <h2 className="border-b-2 border-ink text-xl">From its size</h2>
+            <dl>
+              {rows.map(([what, figure, how]) => (
+                <div key={what} className="grid grid-cols-[9rem_1fr] gap-3 border-b border-rule py-1">
+                  <dt className="text-sm">{TERM[what] ? <Term id={TERM[what]} /> : what}</dt>
+                  <dd>
+                    {figure} {how && <span className="block text-sm text-soft">{how}</span>}
+                  </dd>
+                </div>
+              ))}
+            </dl>
+          </div>
+        )}
+        {data.changes.length > 0 && (
+          <div>
+            <h2 className="border-b-2 border-ink text-xl">Since the visit before</h2>
+            <ul>
+              {data.changes.map((said) => (
+                <li key={said} className="border-b border-rule py-1">
+                  {said}
+                </li>
+              ))}
+            </ul>
+          </div>
+        )}
+      </section>
+    </>
   );
 }
 
@@ -134,22 +137,5 @@ function rowsOf(d: From, units: Units): [string, string, string][] {
             ].join(""),
           ],
     );
-  if (d.risk)
-    rows.push([
-      "Risk worksheet",
-      `${d.risk.reads} within ${d.risk.years} ${d.risk.years === 1 ? "year" : "years"}`,
-      [
-        d.risk.act.says,
-        ...d.risk.proposed,
-        `Of ${inWords(d.risk.on)}.`,
-        d.risk.residual_reads !== d.risk.reads && `After the work: ${d.risk.residual_reads}.`,
-        d.risk.next_inspection
-          ? `Next inspection by ${inWords(d.risk.next_inspection)}.`
-          : "No date was set for the next inspection.",
-        "A qualified assessor decides.",
-      ]
-        .filter(Boolean)
-        .join(" "),
-    ]);
   return rows;
 }

@@ -68,7 +68,9 @@ export function InventoryPage() {
         </Link>
       </header>
       <InventoryFilters params={params} change={change} units={units} />
-      {params.get("block") && <BlockCarbon key={params.get("block")} block={params.get("block") ?? ""} units={units} />}
+      {params.get("block") && (
+        <BlockCarbon key={params.get("block")} block={params.get("block") ?? ""} units={units} />
+      )}
       {inventory.error && <PageState error={inventory.error} what="the inventory" />}
       {first && rows.length === 0 && <p>Nothing fits these filters.</p>}
       {rows.length > 0 && (

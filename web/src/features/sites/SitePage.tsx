@@ -5,6 +5,7 @@ import { api, type Schemas, unwrap } from "@/api/client";
 import { reaches, useMember } from "@/shared/member";
 import { type Body, RecordForm } from "@/shared/records/RecordForm";
 import { type Site, useSites, useVocabulary, type Vocabulary } from "@/shared/records/reads";
+import { MeasuringRules } from "@/shared/site/MeasuringRules";
 import { Button, Notice, PageState } from "@/shared/ui";
 import { DevicePlace } from "./DevicePlace";
 
@@ -84,6 +85,9 @@ function SiteForm({ site }: { site: Site | undefined }) {
           onChange={(next) => setDraft(site ? next : withUsual(next, draft, vocabulary))}
           vocabulary={vocabulary}
         />
+      )}
+      {vocabulary && !site && (
+        <MeasuringRules vocabulary={vocabulary} rules={(draft["conventions"] as Body | undefined) ?? {}} />
       )}
       {wrong && <Notice kind="refused">{wrong}</Notice>}
       <Button weight="act" onClick={() => void save()}>

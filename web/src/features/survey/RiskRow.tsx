@@ -1,3 +1,4 @@
+import { useState } from "react";
 import type { Schemas } from "@/api/client";
 import type { BodyOf } from "@/shared/records/entries";
 import { RecordForm } from "@/shared/records/RecordForm";
@@ -15,6 +16,7 @@ interface Props {
   onRemove: (() => void) | undefined;
 }
 
+const OTHER = "other words";
 const FACTORS = ["failure", "impact", "consequence"] as const;
 // what is written down where it helps the judgement, and what the work would change
 const MORE = ["part_cm", "fall_m", "occupancy", "can_move"];
@@ -104,15 +106,28 @@ function Named(props: {
 }) {
   const { label, value, words, onChange } = props;
   const offered = words.some((w) => w.id === value);
+  const [other, setOther] = useState(value !== "" && !offered);
+  const pick = (word: string) => {
+    setOther(word === OTHER);
+    onChange(word === OTHER ? "" : word);
+  };
   return (
     <div className="grid gap-2">
-      <Choice label={label} tight value={offered ? value : ""} onChange={onChange} options={words} />
-      <Field
-        label={`${label}: other words`}
-        value={offered ? "" : value}
-        maxLength={80}
-        onChange={(e) => onChange(e.target.value)}
+      <Choice
+        label={label}
+        tight
+        value={other ? OTHER : offered ? value : ""}
+        onChange={pick}
+        options={[...words, { id: OTHER, label: "other words" }]}
       />
+      {other && (
+        <Field
+          label={`${label}: other words`}
+          value={value}
+          maxLength={80}
+          onChange={(e) => onChange(e.target.value)}
+        />
+      )}
     </div>
   );
 }

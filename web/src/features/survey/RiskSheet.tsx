@@ -61,6 +61,12 @@ export function RiskSheet({
           Remove worksheet
         </Button>
       </div>
+      {rated && <ActNow sheet={sheet} act={rated.act} onPut={put} vocabulary={vocabulary} />}
+      {!rated && sheet.rows.some((r) => r.failure === "imminent") && (
+        <Notice kind="caution" title="Imminent.">
+          Keep people out until it is rated.
+        </Notice>
+      )}
       {sheet.rows.map((r, i) => (
         <RiskRow
           key={i}
@@ -153,12 +159,6 @@ export function RiskSheet({
         />
       </div>
       {check?.refused && <Notice kind="refused">{check.refused.message}</Notice>}
-      {!rated && sheet.rows.some((r) => r.failure === "imminent") && (
-        <Notice kind="caution" title="Imminent.">
-          Keep people out until it is rated.
-        </Notice>
-      )}
-      {rated && <ActNow sheet={sheet} act={rated.act} onPut={put} vocabulary={vocabulary} />}
       {rated && whole && (
         <div aria-live="polite">
           <p>

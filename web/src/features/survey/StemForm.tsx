@@ -1,11 +1,11 @@
 import { useState } from "react";
 import { heightOnStem } from "@/shared/records/labels";
 import { useDrawings, type Vocabulary } from "@/shared/records/reads";
+import { drawingOf, type Rules, sentenceOf } from "@/shared/records/stemForm";
 import { useSite } from "@/shared/site/InSite";
 import { useUnits } from "@/shared/site/units";
 import { Button, Dialog } from "@/shared/ui";
-
-type Form = Vocabulary["stem_forms"][number];
+import { Drawing } from "@/shared/ui/Drawing";
 
 interface Props {
   vocabulary: Vocabulary;
@@ -58,36 +58,5 @@ export function StemForm({ vocabulary, form, breastHeightM, onForm }: Props) {
         </ul>
       </Dialog>
     </div>
-  );
-}
-
-/** The conventions of a site by which schools differ. */
-type Rules = Record<string, unknown>;
-
-const drawingOf = (form: Form, rules: Rules) => (form.by ? `${form.id} ${ruleOf(form, rules)}` : form.id);
-
-const ruleOf = (form: Form, rules: Rules): string =>
-  form.by in rules ? String(rules[form.by]) : (Object.keys(form.rules)[0] ?? "");
-
-/** The sentence of a form by the rules of the site; what the site chose stands in the place of its name in braces. */
-export function sentenceOf(form: Form, breastHeight: string, rules: Rules, vocabulary: Vocabulary): string {
-  const said = form.by ? (form.rules[ruleOf(form, rules)] ?? "") : (form.help ?? "");
-  return said
-    .replace(/\{(\w+)\}/g, (_, setting: string) => {
-      const field = vocabulary.records.conventions.find((f) => f.id === setting);
-      const word = String(rules[setting] ?? field?.default ?? "");
-      return field?.words?.find((w) => w.id === word)?.label ?? word;
-    })
-    .replace(/\bH\b/g, breastHeight);
-}
-
-function Drawing({ svg, small = false }: { svg: string | undefined; small?: boolean }) {
-  if (!svg) return null;
-  return (
-    <img
-      alt="" // the sentence beside it says the same
-      className={`shrink-0 bg-[#fdfaf2] ${small ? "size-14" : "size-20 sm:size-28"}`}
-      src={`data:image/svg+xml,${encodeURIComponent(svg)}`}
-    />
   );
 }

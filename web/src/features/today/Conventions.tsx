@@ -4,6 +4,7 @@ import { api, type Schemas, unwrap } from "@/api/client";
 import { RecordForm } from "@/shared/records/RecordForm";
 import { type Site, useVocabulary } from "@/shared/records/reads";
 import { InSite } from "@/shared/site/InSite";
+import { MeasuringRules } from "@/shared/site/MeasuringRules";
 import { Button, Dialog, Notice } from "@/shared/ui";
 
 type Given = Schemas["ConventionsIn"];
@@ -68,6 +69,7 @@ export function Conventions({ site }: { site: Site }) {
                 onChange={setDraft}
                 vocabulary={described}
               />
+              <MeasuringRules vocabulary={described} rules={draft} />
             </InSite>
           )}
           <fieldset>

@@ -103,7 +103,15 @@ export function entryInWords(entry: Shown, wording: Wording): { what: string; sa
       return { what, said: [name, chance, entry.body?.reason].filter(Boolean).join(", ") };
     }
     case "condition":
-      return { what, said: conditionInWords(body, vocabulary, scale, rest("word", "parts", "leafless")) };
+      return {
+        what,
+        said: conditionInWords(
+          body,
+          vocabulary,
+          scale,
+          rest("word", "parts", "leafless", "base_visible", "crown_visible"),
+        ),
+      };
     case "clock_confirmed":
       return { what: "Date", said: "confirmed" };
     case "sign": {
@@ -111,10 +119,11 @@ export function entryInWords(entry: Shown, wording: Wording): { what: string; sa
       const sign = valueInWords(field("sign"), body["sign"], wording);
       return { what, said: [...sign, absent, ...rest("sign", "present")].filter(Boolean).join(", ") };
     }
+    case "risk":
+      return { what, said: entry.body ? riskInWords(entry.body, kind) : "" };
     default: {
       const main = kind?.main ?? "";
       const first = valueInWords(field(main), body[main], wording);
-      if (entry.kind === "risk" && !first.length) first.push("not whole yet");
       if (entry.kind === "photo" && !first.length && !body["defect"]) first.push("whole plant");
       return { what, said: [...first, ...rest(main)].join(", ") };
     }
@@ -122,7 +131,7 @@ export function entryInWords(entry: Shown, wording: Wording): { what: string; sa
 }
 
 const UNREAD = ["id", "row"]; // ids are for the record, readings have a form of their own
-const HIDDEN = ["sha256", "bytes", "unit_entered", "base_seen", "crown_seen"]; // what a sheet reads says the last two
+const HIDDEN = ["sha256", "bytes", "unit_entered"];
 const SEEN_FIELDS = [
   "character",
   "states",
@@ -213,7 +222,13 @@ function conditionInWords(
   rest: string[],
 ): string {
   const word = vocabulary?.conditions.find((c) => c.id === body["word"])?.label ?? String(body["word"] ?? "");
-  const parts = Object.entries((body["parts"] as Record<string, number | string> | undefined) ?? {});
+  const given = (body["parts"] as Record<string, number | string> | undefined) ?? {};
+  const order = vocabulary?.condition_parts.map((p) => p.id) ?? [];
+  const parts = Object.entries(given).sort(([a], [b]) => order.indexOf(a) - order.indexOf(b));
+  const seen = (["base_visible", "crown_visible"] as const).map((part) => {
+    const how = vocabulary?.judged[part]?.find((w) => w.id === body[part])?.label;
+    return how && `${part.split("_")[0]} seen ${how}`.replace("seen not visible", "not visible");
+  });
   const label = (part: string) => vocabulary?.condition_parts.find((p) => p.id === part)?.label ?? part;
   const graded = parts.map(
     ([part, grade]) =>
@@ -226,8 +241,37 @@ function conditionInWords(
   return [
     qualified(word, body["at_most"] === true, body["leafless"] === true),
     ...graded,
+    ...seen,
     ...rest,
     needs && `needs: ${needs}`,
+  ]
+    .filter(Boolean)
+    .join("; ");
+}
+
+/** A worksheet in a line: what it reads, its rows, and what was done and called for. */
+function riskInWords(
+  sheet: BodyOf<"risk">,
+  kind: Vocabulary["records"]["kinds"][number] | undefined,
+): string {
+  const words = (id: string, value: unknown) =>
+    kind?.fields.find((f) => f.id === id)?.words?.find((w) => w.id === value)?.label ?? "";
+  const rows = sheet.rows.map((r) => {
+    const after = r.residual && r.residual !== r.rating ? `, after the work ${r.residual}` : "";
+    return `${r.part || "part"} on ${r.target || "target"}${r.rating ? ` ${r.rating}${after}` : ""}`;
+  });
+  return [
+    sheet.reads || "not rated yet",
+    ...rows,
+    sheet.years ? `within ${sheet.years} ${sheet.years === 1 ? "year" : "years"}` : "",
+    words("level", sheet.level),
+    sheet.kept_out && `people kept out: ${words("kept_out", sheet.kept_out)}`,
+    sheet.called && `called: ${sheet.called}`,
+    sheet.next_inspection
+      ? `next inspection by ${sheet.next_inspection}`
+      : sheet.no_next
+        ? "no next inspection set"
+        : "",
   ]
     .filter(Boolean)
     .join("; ");
