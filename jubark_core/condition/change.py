@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from typing import Any
 
@@ -35,8 +36,9 @@ def vigour(growth_cm_a_year: float, peers: Sequence[float], units: str = "metric
 def change_in_words(before: dict[str, Any], now: dict[str, Any], units: str = "metric") -> list[str]:
     """What changed between two visits, a sentence each; empty where nothing did.
 
-    before, now: condition (a word), dbh_cm, height_m, crown_spread_m, signs (list of labels), life. Missing
-    values are not compared. units: in which it is worded.
+    before, now: condition (a word), dbh_cm, height_m, crown_spread_m, signs (list of labels), life; errors:
+    figure -> its error, None where it was judged by eye. Missing values are not compared, and a change
+    within the error of both figures is none. units: in which it is worded.
     """
     said = []
     a, b = before.get("condition"), now.get("condition")
@@ -53,7 +55,7 @@ def change_in_words(before: dict[str, Any], now: dict[str, Any], units: str = "m
         ("crown_spread_m", "Crown spread", "m", 0.5),
     ):
         x, y = before.get(key), now.get(key)
-        if x and y and abs(y - x) >= least:
+        if x and y and abs(y - x) >= max(least, _band(key, before, now)):
             then, since = (shown(v, unit, units).split()[0] for v in (x, y))
             more = "more" if y > x else "less"
             said.append(f"{name} {shown(abs(y - x), unit, units)} {more}: {then} then, {since} now.")
@@ -63,3 +65,9 @@ def change_in_words(before: dict[str, Any], now: dict[str, Any], units: str = "m
             f"No longer seen: {s}." for s in sorted(old - new)
         ]
     return said
+
+
+def _band(key: str, before: dict[str, Any], now: dict[str, Any]) -> float:
+    """Within so much two figures do not differ; everything is within it where one was judged by eye."""
+    errors = [known.get("errors", {}).get(key, 0.0) for known in (before, now)]
+    return math.inf if None in errors else math.hypot(*errors)

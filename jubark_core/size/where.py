@@ -32,6 +32,7 @@ RULES: dict[str, tuple[str, ...]] = {
     "swelling": SWELLING,
 }
 _USUAL = {setting: words[0] for setting, words in RULES.items()}
+LENGTH = re.compile(r"\{([0-9.]+) m\}")
 NO_RULES: Mapping[str, str] = {}
 
 
@@ -64,17 +65,21 @@ def stem_forms() -> dict[str, dict[str, Any]]:
     return tomllib.loads(FORMS_FILE.read_text(encoding="utf-8"))
 
 
-def sentence(form: str, breast_height: str, rules: Mapping[str, str] = NO_RULES) -> str:
+def sentence(
+    form: str, breast_height: str, rules: Mapping[str, str] = NO_RULES, units: str = "metric"
+) -> str:
     """The sentence of a form by the rules of a site, with breast height in the words given ('1.37 m').
 
     rules: setting of the site -> its word, where it is not the usual one. In the file breast height stands
-    as the single letter H, and a setting in braces for the words of what was chosen.
+    as the single letter H, a setting in braces for the words of what was chosen, and a length in braces for
+    that length in units.
     """
     guide, chosen = stem_forms()[form], {**_USUAL, **rules}
     text = guide["rules"][chosen[guide["by"]]] if "by" in guide else guide["says"]
     for setting, word in chosen.items():
         text = text.replace(f"{{{setting}}}", shown_word(word))
-    return re.sub(r"\bH\b", breast_height, str(text))
+    text = LENGTH.sub(lambda found: shown(float(found[1]), "m", units, 2), str(text))
+    return re.sub(r"\bH\b", breast_height, text)
 
 
 def where_to_measure(

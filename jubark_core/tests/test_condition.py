@@ -208,6 +208,17 @@ class Change(unittest.TestCase):
         )
         self.assertEqual(change_in_words(before, before), [])
 
+    def test_a_change_within_the_error_of_both_figures_is_none(self) -> None:
+        before, now = {"height_m": 21.9, "dbh_cm": 30.0}, {"height_m": 22.8, "dbh_cm": 31.0}
+        self.assertEqual(len(change_in_words(before, now)), 2)
+        for errors, said in (
+            ({"height_m": 3.3, "dbh_cm": 0.254}, ["Diameter"]),
+            ({"height_m": 0.2, "dbh_cm": 0.8}, ["Height"]),
+            ({"height_m": 0.2, "dbh_cm": None}, ["Height"]),
+        ):
+            told = change_in_words({**before, "errors": errors}, {**now, "errors": errors})
+            self.assertEqual([line.split()[0] for line in told], said, errors)
+
     def test_vigour_against_its_kind_needs_peers(self) -> None:
         self.assertIsNone(vigour(0.3, [0.2, 0.4])["share"])
         peers = [0.1, 0.2, 0.3, 0.4, 0.5, 0.6]

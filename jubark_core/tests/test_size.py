@@ -41,7 +41,7 @@ from jubark_core.size.height import (
     height_with_pole,
 )
 from jubark_core.size.plausibility import plausibility
-from jubark_core.size.where import stem_forms, where_to_measure
+from jubark_core.size.where import sentence, stem_forms, where_to_measure
 from jubark_core.units import cm_to_inches, feet_to_m, inches_to_cm
 
 
@@ -284,6 +284,8 @@ class Where(unittest.TestCase):
         ):
             with self.subTest(form, **rules):
                 self.assertIn(said, where_to_measure(form, 1.37, rules=rules)["says"])
+        feet = sentence("fork_below", "4.5 ft", units="us_customary")
+        self.assertIn("Between 1.00 ft and 4.5 ft, measure each limb 3.50 ft above the fork", feet)
         self.assertTrue(where_to_measure("fork_below", 1.37)["several"])
         self.assertFalse(where_to_measure("fork_below", 1.37, rules={"limbs_as": "own_stems"})["several"])
         for rules, place in (({"moon": "full"}, "rules"), ({"swelling": "beside"}, "rules.swelling")):

@@ -200,11 +200,24 @@ def _changes(entries: Sequence[Entry], units: str) -> list[str]:
     days = sorted({e.visit.local_date for e in standing_entries(entries).live})
     if len(days) < 2:
         return []
-    before, now = (current_values([e for e in entries if e.visit.local_date <= day]) for day in days[-2:])
+    known = [[e for e in entries if e.visit.local_date <= day] for day in days[-2:]]
+    before, now = ({**current_values(some), "errors": _errors(some)} for some in known)
     labels = signs()
     for values in (before, now):
         values["signs"] = [labels.get(s, {}).get("label", s) for s in values["signs"]]
     return change_in_words(before, now, units)
+
+
+def _errors(entries: Sequence[Entry]) -> dict[str, float | None]:
+    """Figure -> the error of its newest reading; None where a diameter was judged by eye."""
+    found: dict[str, float | None] = {}
+    for quantity, rows in taken_by_quantity(entries).items():
+        body = rows[-1][2]
+        if quantity == "dbh_cm":
+            found[quantity] = diameter_error_cm(body.value, body.method)
+        else:
+            found[quantity] = body.error_m or 0.0
+    return found
 
 
 def _risk(entries: Sequence[Entry]) -> dict[str, Any] | None:

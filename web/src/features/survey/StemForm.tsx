@@ -27,7 +27,7 @@ export function StemForm({ vocabulary, form, breastHeightM, onForm }: Props) {
       <Drawing svg={drawn?.[drawingOf(told, rules)]} />
       <div>
         <p className="text-sm leading-snug sm:text-base">
-          {sentenceOf(told, heightOnStem(breastHeightM, units), rules, vocabulary)}
+          {sentenceOf(told, heightOnStem(breastHeightM, units), rules, vocabulary, units)}
         </p>
         <button
           type="button"

@@ -1,3 +1,4 @@
+import type { Units } from "@/shared/site/units";
 import type { Vocabulary } from "./reads";
 
 type Form = Vocabulary["stem_forms"][number];
@@ -13,9 +14,16 @@ const ruleOf = (form: Form, rules: Rules): string =>
   form.by in rules ? String(rules[form.by]) : (Object.keys(form.rules)[0] ?? "");
 
 /** The sentence of a form by the rules of the site; what the site chose stands in the place of its name in braces. */
-export function sentenceOf(form: Form, breastHeight: string, rules: Rules, vocabulary: Vocabulary): string {
+export function sentenceOf(
+  form: Form,
+  breastHeight: string,
+  rules: Rules,
+  vocabulary: Vocabulary,
+  units: Units,
+): string {
   const said = form.by ? (form.rules[ruleOf(form, rules)] ?? "") : (form.help ?? "");
   return said
+    .replace(/\{([0-9.]+) m\}/g, (_, metres: string) => units.shown(Number(metres), "m", 2))
     .replace(/\{(\w+)\}/g, (_, setting: string) => {
       const field = vocabulary.records.conventions.find((f) => f.id === setting);
       const word = String(rules[setting] ?? field?.default ?? "");

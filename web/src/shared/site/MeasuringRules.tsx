@@ -27,7 +27,8 @@ export function MeasuringRules({ vocabulary, rules }: Props) {
             <li key={f.id} className="flex items-center gap-3 border-b border-rule py-1">
               <Drawing svg={drawn?.[drawingOf(f, rules)]} small />
               <p className="text-sm">
-                <strong>{f.label}.</strong> {sentenceOf(f, heightOnStem(breast, units), rules, vocabulary)}
+                <strong>{f.label}.</strong>{" "}
+                {sentenceOf(f, heightOnStem(breast, units), rules, vocabulary, units)}
               </p>
             </li>
           ))}
