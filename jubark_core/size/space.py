@@ -138,9 +138,11 @@ def _says(kind: str, known: dict[str, float], low: float, high: float, tall: flo
     rule = near_things()[kind]
     label = rule["label"]
     if kind == "soil":
+        needed, most, there = (shown(v, "m3", units) for v in (low, high, known["volume_m3"]))
+        about = "2 ft³ for each ft²" if units == "us_customary" else "0.6 m³ for each m²"
         return (
-            f"Grown, it needs {low:.0f} to {high:.0f} m³ of soil that roots can use, about 0.6 m³ for each "
-            f"m² of crown; there are {known['volume_m3']:g} m³."
+            f"Grown, it needs {needed.split()[0]} to {most} of soil that roots can use, about {about} of crown; "
+            f"there are {there}."
         )
     distance = m(known["distance_m"])
     if kind == "kerb":

@@ -1,7 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { core } from "@/core";
-import { readNumber } from "@/shared/numbers";
 import { useVocabulary } from "@/shared/records/reads";
 import { useUnits } from "@/shared/site/units";
 import { Button, Field, Notice, Select } from "@/shared/ui";
@@ -15,7 +14,7 @@ const ASKED: Record<string, { label: string; si: string }> = {
   distance_m: { label: "Distance", si: "m" },
   height_m: { label: "Its height", si: "m" },
   spread_m: { label: "Its spread", si: "m" },
-  volume_m3: { label: "Soil for roots", si: "m³" },
+  volume_m3: { label: "Soil for roots", si: "m3" },
 };
 
 /** Does it fit: the grown plant against what stands round the place, before planting and for what stands. */
@@ -24,10 +23,9 @@ export function SpaceCheck({ taxon }: { taxon: string }) {
   const units = useUnits();
   const kinds = useVocabulary().data?.near_things ?? [];
   const asks = (kind: string) => kinds.find((k) => k.id === kind)?.asks ?? [];
-  // cubic metres are what soil is ordered in everywhere
-  const read = (key: string, typed = "") =>
-    ASKED[key]?.si === "m" ? units.read(typed, "m") : readNumber(typed);
-  const unit = (key: string) => (ASKED[key]?.si === "m" ? units.label("m") : "m³");
+  const si = (key: string) => ASKED[key]?.si ?? "m";
+  const read = (key: string, typed = "") => units.read(typed, si(key));
+  const unit = (key: string) => units.label(si(key));
   const numbers = things.map((t) => ({
     kind: t.kind,
     ...Object.fromEntries(asks(t.kind).map((key) => [key, read(key, t.typed[key]) ?? 0])),

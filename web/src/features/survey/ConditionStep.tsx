@@ -75,8 +75,7 @@ type Within = Pick<StepProps, "draft" | "change"> & { vocabulary: Vocabulary };
 
 /** The whole tree in one word, with what earns it. */
 function OneWord({ draft, change, vocabulary, onWord }: Within & { onWord: () => void }) {
-  const month = Number(draft.local_date.slice(5, 7));
-  const word = entryOf(draft, "condition")?.body.word ?? "";
+  const { word = "", buds_seen = false } = entryOf(draft, "condition")?.body ?? {};
   const choose = (chosen: string) => {
     void change((now) => withCondition(now, { word: chosen as Word, parts: {} }));
     onWord();
@@ -97,7 +96,7 @@ function OneWord({ draft, change, vocabulary, onWord }: Within & { onWord: () =>
           ...(c.help ? { hint: c.help } : {}),
         }))}
       />
-      {word === "dead" && (month >= 11 || month <= 4) && (
+      {word === "dead" && !buds_seen && (
         <Notice kind="caution" title="Leafless is not dead.">
           Scratch no bark; look at twigs and buds, or come back in leaf. Larch, bald-cypress and late leafers
           mislead.
