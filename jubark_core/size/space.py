@@ -141,8 +141,8 @@ def _says(kind: str, known: dict[str, float], low: float, high: float, tall: flo
         needed, most, there = (shown(v, "m3", units) for v in (low, high, known["volume_m3"]))
         about = "2 ft³ for each ft²" if units == "us_customary" else "0.6 m³ for each m²"
         return (
-            f"Grown, it needs {needed.split()[0]} to {most} of soil that roots can use, about {about} of crown; "
-            f"there are {there}."
+            f"Grown, it needs {needed.split()[0]} to {most} of soil that roots can use, about {about} of "
+            f"crown; there are {there}."
         )
     distance = m(known["distance_m"])
     if kind == "kerb":

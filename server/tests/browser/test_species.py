@@ -86,7 +86,7 @@ class Portraits(BrowserTestCase):
         page.get_by_role("button", name="Does it fit?").click()
         page.get_by_label("Near it").select_option("wire")
         page.get_by_label("Distance (m)").fill("2")
-        page.get_by_label("Wire's height (m)").fill("9")
+        page.get_by_label("Its height (m)").fill("9")
         expect(page.get_by_text("Does not fit.")).to_be_visible()
         page.get_by_label("Distance (m)").fill("far")
         expect(page.get_by_text("far is no number in m")).to_be_visible()

@@ -89,3 +89,15 @@ export const space = operation("space");
 
 /** A record of an earlier version as the current one has it. */
 export const upgrade = operation("upgrade");
+
+/** The ground to keep clear round a tree, by a standard with its own height and rule for several stems. */
+export const protect = operation("protect");
+
+/** Dry mass, carbon and CO2 equivalent of trees, with what is refused counted. */
+export const carbon = operation("carbon");
+
+/** Diameter growth between two readings, with its error band. */
+export const growth = operation("growth");
+
+/** Where the tape goes, by the form of the stem and the rules of a site. */
+export const whereToMeasure = operation("where-to-measure");
