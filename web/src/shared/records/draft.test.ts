@@ -3,6 +3,7 @@ import { draft, site } from "@/testing/samples";
 import {
   caseOf,
   emptyDraft,
+  halfFilled,
   observationsWeighed,
   photographsOf,
   saysSomething,
@@ -28,6 +29,37 @@ describe("a draft", () => {
     ])
       expect(saysSomething({ ...bare, entries: [left] }), JSON.stringify(left)).toBe(false);
     expect(saysSomething({ ...bare, entries: [entry("condition", { flare: "buried" })] })).toBe(true);
+  });
+
+  it("holds a risk worksheet back until every question of it is answered", () => {
+    const whole = {
+      rows: [{ part: "stem", target: "road", failure: "possible", impact: "low", consequence: "minor" }],
+      years: 1,
+      level: "basic",
+      base_seen: "partly",
+      crown_seen: "whole",
+      no_next: true,
+    };
+    const holding = (body: object) => ({ ...bare, entries: [entry("risk", body)] });
+    expect(halfFilled(holding(whole))).toBeUndefined();
+    expect(saysSomething(holding(whole))).toBe(true);
+    for (const part of [
+      { years: 0 },
+      { level: "" },
+      { base_seen: "" },
+      { crown_seen: "" },
+      { no_next: false },
+      { rows: [] },
+      ...["part", "target", "failure", "impact", "consequence"].map((key) => ({
+        rows: [...whole.rows, { ...whole.rows[0], [key]: "" }],
+      })),
+    ]) {
+      const half = holding({ ...whole, ...part });
+      expect(halfFilled(half)?.kind, JSON.stringify(part)).toBe("risk");
+      expect(saysSomething(half)).toBe(false);
+      expect(visitOf(half, site).entries).toEqual([]);
+    }
+    expect(halfFilled(holding({ ...whole, no_next: false, next_inspection: "2027-01-01" }))).toBeUndefined();
   });
 
   it("holds one entry of a kind that there is one of, under the same id however often it is changed", () => {
@@ -62,8 +94,11 @@ describe("the visit a draft becomes", () => {
   const visit = visitOf(draft, site);
   const entries = visit.entries ?? [];
 
-  it("carries every entry of the draft but photographs whose files are not on the device", () => {
-    expect(new Set(kindsOf(entries))).toEqual(new Set(kindsOf(draft.entries).filter((k) => k !== "photo")));
+  it("carries every entry of the draft but a half-filled worksheet and photographs whose files are not here", () => {
+    const left = ["photo", "risk"];
+    expect(new Set(kindsOf(entries))).toEqual(
+      new Set(kindsOf(draft.entries).filter((k) => !left.includes(k))),
+    );
     expect(photographsOf(draft)).toEqual([]);
     const pictures = [{ id: entriesOf(draft, "photo")[0]?.id ?? "", blob: new Blob(["x"]) }];
     expect(kindsOf(visitOf({ ...draft, pictures }, site).entries ?? [])).toContain("photo");

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { customary, entriesOfSamples, metric, vocabulary } from "@/testing/samples";
-import { entryInWords, inReadingOrder, numbersOf, type Shown } from "./labels";
+import { conditionNow, entryInWords, inReadingOrder, numbersOf, type Shown } from "./labels";
 
 const line = (entry: Shown, scale?: string, units = metric) => {
   const { what, said } = entryInWords(entry, { vocabulary, scale, units });
@@ -126,6 +126,71 @@ describe("an entry in words", () => {
     expect(line(entry, "words", customary)).toBe(expected);
   });
 
+  it.each<[Shown, string]>([
+    [
+      {
+        kind: "condition",
+        body: {
+          word: "fair",
+          at_most: true,
+          leafless: true,
+          parts: { twigs: 3, roots_base: "not_seen" },
+          base_visible: "not_visible",
+          crown_visible: "whole",
+          vitality: "retrenching",
+          stability: "monitor",
+          veteran_needs: "monitor",
+        },
+      },
+      "Condition: at most fair, winter view; roots and base not seen; small branches and twigs fair; base not visible; crown seen whole; retrenching (live lower crown); monitor; needs: monitor",
+    ],
+    [
+      {
+        kind: "risk",
+        body: {
+          rows: [
+            {
+              part: "dead limb",
+              target: "footpath",
+              failure: "imminent",
+              impact: "high",
+              consequence: "severe",
+              rating: "extreme",
+              residual: "low",
+            },
+          ],
+          years: 1,
+          level: "basic",
+          base_seen: "not_visible",
+          crown_seen: "whole",
+          reads: "At least extreme: base not seen",
+          kept_out: "done",
+          called: "the park office",
+          no_next: true,
+        },
+      },
+      "Risk worksheet: At least extreme: base not seen; dead limb on footpath extreme, after the work low; within 1 year; basic; people kept out: done; called: the park office; no next inspection set",
+    ],
+    [
+      {
+        kind: "measurement",
+        body: { quantity: "dbh_cm", raw: { diameters_cm: [4, 3] }, value: 0, stems: 0, thinner: 2 },
+      },
+      "Diameter: no figure, all thinner than is measured, tape, 2 thinner counted, entered as 4, 3 cm",
+    ],
+    [
+      {
+        kind: "defect",
+        body: { defect: "lean", part: "trunk", lean_deg: 12, lean: "recent", side: "ne", since_year: 2024 },
+      },
+      "Defect: lean, trunk, NE, since 2024, lean 12 degrees, recent",
+    ],
+  ])("%j", (entry, expected) => {
+    expect(line(entry).replace(", entered as 4, 3 cm", "")).toBe(
+      expected.replace(", entered as 4, 3 cm", ""),
+    );
+  });
+
   it("shows grades on the scale of the site", () => {
     const graded: Shown = { kind: "condition", body: { word: "good", parts: { trunk: 3 } } };
     expect(line(graded, "five_points")).toBe("Condition: good; trunk and its unions 4 of 5");
@@ -151,3 +216,11 @@ it.each([
 
 it("numbers typed in feet are stored in metres", () =>
   expect(numbersOf("10 20,5", customary, "m")?.map((n) => n.toFixed(4))).toEqual(["3.0480", "6.2484"]));
+
+describe("a condition as it is known now", () => {
+  it.each([
+    [{ condition: "very_poor", condition_at_most: false, condition_in_winter: false }, "very poor"],
+    [{ condition: "fair", condition_at_most: true, condition_in_winter: true }, "at most fair, winter view"],
+    [{ condition: "", condition_at_most: true, condition_in_winter: true }, ""],
+  ])("%j", (row, expected) => expect(conditionNow(row)).toBe(expected));
+});

@@ -305,7 +305,12 @@ function measureInWords(
   const [method = "", readings] = Object.entries(body.raw)[0] ?? [];
   // a visit that is not sent yet has readings, and a figure only where that is the reading
   const value = body.value ?? body.raw.value;
-  const figure = value != null ? figureInWords(value, si, units) : readingsInWords(method, readings, units);
+  const figure =
+    body.stems === 0
+      ? "no figure, all thinner than is measured"
+      : value != null
+        ? figureInWords(value, si, units)
+        : readingsInWords(method, readings, units);
   const parts = [
     figure,
     ...rest(
