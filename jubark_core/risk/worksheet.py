@@ -66,6 +66,7 @@ class Act(TypedDict):
 class RatedRow(TypedDict):
     """A rated row of the worksheet."""
 
+    likelihood: Annotated[str, "Of failure and impact together, by the first matrix."]
     rating: str
     residual: str
     act: Act
@@ -86,13 +87,18 @@ class RatedSheet(TypedDict):
     says: str
 
 
-def rating(failure: str, impact: str, consequence: str) -> str:
-    """The rating of one row: low, moderate, high or extreme. Raises InputError naming the field."""
+def likelihood_of_both(failure: str, impact: str) -> str:
+    """How likely failure and impact are together, a word of LIKELIHOOD. Raises InputError naming the field."""
     require_one_of("failure", failure, FAILURE)
     require_one_of("impact", impact, IMPACT)
+    return _BOTH[failure][IMPACT.index(impact)]
+
+
+def rating(failure: str, impact: str, consequence: str) -> str:
+    """The rating of one row: low, moderate, high or extreme. Raises InputError naming the field."""
+    both = likelihood_of_both(failure, impact)
     require_one_of("consequence", consequence, CONSEQUENCE)
-    likelihood = _BOTH[failure][IMPACT.index(impact)]
-    return _RATING[likelihood][CONSEQUENCE.index(consequence)]
+    return _RATING[both][CONSEQUENCE.index(consequence)]
 
 
 def worksheet(
@@ -187,6 +193,7 @@ def _row(i: int, row: dict[str, Any], high_days: int) -> RatedRow:
                 f"rows[{i}].{name}_after", after[name], f"no more than before the work ({now[name]})"
             )
     return {
+        "likelihood": likelihood_of_both(now["failure"], now["impact"]),
         "rating": found,
         "residual": residual,
         "act": _act(now["failure"], now["impact"], found, high_days),

@@ -49,6 +49,17 @@ class Matrices(unittest.TestCase):
             Counter(rating(*c) for c in ALL), {"low": 49, "moderate": 9, "high": 5, "extreme": 1}
         )
 
+    def test_the_first_matrix_is_told_with_the_row(self) -> None:
+        by_impact = {  # row of the matrix: very low, low, medium, high
+            "imminent": ("unlikely", "somewhat_likely", "likely", "very_likely"),
+            "probable": ("unlikely", "unlikely", "somewhat_likely", "likely"),
+            "possible": ("unlikely", "unlikely", "unlikely", "somewhat_likely"),
+            "improbable": ("unlikely", "unlikely", "unlikely", "unlikely"),
+        }
+        for failure, impact, consequence in ALL:
+            found = sheet(row(failure, impact, consequence))["rows"][0]["likelihood"]
+            self.assertEqual(found, by_impact[failure][IMPACT.index(impact)])
+
     def test_raising_one_factor_never_lowers_a_rating_whatever_was_seen(self) -> None:
         for case, (base, crown) in itertools.product(ALL, SEEN):
             now = sheet(row(*case), base=base, crown=crown)

@@ -156,6 +156,12 @@ class DailyFlow(BrowserTestCase):
         self.assertEqual(
             (risk.reads, risk.kept_out, risk.called), ("Extreme", "done", "the highway office, 14:05")
         )
+        # the day begins with it: Today counts it and leads to it, the inventory reads it
+        page.goto(self.live_server_url)
+        page.get_by_role("region", name="Risk").get_by_role("link", name="1 high or more").click()
+        expect(page.get_by_role("row").filter(has_text="0101")).to_contain_text("Extreme")
+        page.reload()
+        expect(page.get_by_label("Risk", exact=True)).to_have_value("high_or_more")
 
     def risk_row(self, page: Page) -> None:
         """The worksheet with one row, tap by tap."""

@@ -3364,6 +3364,8 @@ export interface components {
         };
         /** @description A rated row of the worksheet. */
         RatedRow: {
+            /** @description Of failure and impact together, by the first matrix. */
+            likelihood: string;
             rating: string;
             residual: string;
             act: components["schemas"]["Act"];

@@ -82,7 +82,8 @@ export function RiskRow({ number, row: r, rated, vocabulary, onChange, onRemove 
         <p aria-live="polite">
           {rated && (
             <>
-              This row: <strong>{rated.rating}</strong>
+              This row: <strong>{rated.rating}</strong> ({rated.likelihood.replaceAll("_", " ")} to fail and
+              hit)
               {rated.residual !== rated.rating && `, after the work ${rated.residual}`}
             </>
           )}

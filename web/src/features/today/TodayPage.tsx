@@ -9,6 +9,7 @@ import { useUnitsOf } from "@/shared/site/units";
 import { Term } from "@/shared/terms/Term";
 import { PageState } from "@/shared/ui";
 import { Conventions } from "./Conventions";
+import { RiskToday } from "./RiskToday";
 
 const BIOSECURITY_ORDER = { clean: 0, suspect: 1, infested: 2 };
 
@@ -32,6 +33,7 @@ export function TodayPage() {
               No site yet. {reaches(member, "steward") ? "Make the first one." : "A steward makes one."}
             </p>
           )}
+          <RiskToday />
           {sites.data.map((site) => (
             <section key={site.id} className="mb-8">
               <h2 className="text-xl">{site.name}</h2>
