@@ -88,7 +88,7 @@ class RatedSheet(TypedDict):
 
 
 def likelihood_of_both(failure: str, impact: str) -> str:
-    """How likely failure and impact are together, a word of LIKELIHOOD. Raises InputError naming the field."""
+    """How likely failure and impact are together: a word of LIKELIHOOD. Raises InputError by field."""
     require_one_of("failure", failure, FAILURE)
     require_one_of("impact", impact, IMPACT)
     return _BOTH[failure][IMPACT.index(impact)]
