@@ -2,7 +2,8 @@ import { useState } from "react";
 import type { Schemas } from "@/api/client";
 import type { BodyOf } from "@/shared/records/entries";
 import type { Vocabulary } from "@/shared/records/reads";
-import { Alert, Button, Choice, Field, Notice } from "@/shared/ui";
+import { Button, Choice, Field, Notice } from "@/shared/ui";
+import { Alert } from "@/shared/ui/Alert";
 
 type Risk = BodyOf<"risk">;
 

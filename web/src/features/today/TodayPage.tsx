@@ -1,3 +1,4 @@
+import { lazy, Suspense } from "react";
 import { Link } from "react-router";
 import { inWords, today } from "@/shared/dates";
 import { reaches, useMember } from "@/shared/member";
@@ -8,8 +9,10 @@ import { SeasonLegend, SeasonRing } from "@/shared/season-ring/SeasonRing";
 import { useUnitsOf } from "@/shared/site/units";
 import { Term } from "@/shared/terms/Term";
 import { PageState } from "@/shared/ui";
-import { Conventions } from "./Conventions";
 import { RiskToday } from "./RiskToday";
+
+// a form of every setting, for stewards: not among what the first screen waits for
+const Conventions = lazy(async () => ({ default: (await import("./Conventions")).Conventions }));
 
 const BIOSECURITY_ORDER = { clean: 0, suspect: 1, infested: 2 };
 
@@ -52,7 +55,9 @@ export function TodayPage() {
                     >
                       Place and area
                     </Link>{" "}
-                    <Conventions site={site} />
+                    <Suspense fallback={null}>
+                      <Conventions site={site} />
+                    </Suspense>
                   </>
                 )}
               </p>

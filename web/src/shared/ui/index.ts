@@ -1,4 +1,3 @@
-export { Alert } from "./Alert";
 export { Button } from "./Button";
 export { Check } from "./Check";
 export { Choice } from "./Choice";
