@@ -9,6 +9,16 @@ from typing import Any
 from jubark_core.errors import InputError
 from jubark_core.records import words as w
 from jubark_core.records.fields import Row, described
+from jubark_core.records.file import (
+    FILE,
+    Constraint,
+    Habitat,
+    Hardware,
+    Incident,
+    Place,
+    Sample,
+    Status,
+)
 from jubark_core.records.judged import Condition, Defect, Risk, Sign
 from jubark_core.records.quantities import QUANTITIES
 from jubark_core.records.readings import Readings
@@ -202,6 +212,13 @@ Body = (
     | Tag
     | Life
     | ClockConfirmed
+    | Status
+    | Constraint
+    | Place
+    | Habitat
+    | Hardware
+    | Incident
+    | Sample
 )
 
 
@@ -228,6 +245,7 @@ KINDS = {
     "sign": Kind("Sign or symptom", Sign, "sign"),
     "defect": Kind("Defect", Defect, "defect"),
     "risk": Kind("Risk worksheet", Risk, "reads"),
+    **{kind: Kind(*described_) for kind, described_ in FILE.items()},
     "note": Kind("Note", Note, "text"),
     "photo": Kind("Photograph", Photo, "organ"),
     "voucher": Kind("Voucher", Voucher, "number"),

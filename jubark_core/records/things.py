@@ -256,10 +256,17 @@ class Conventions:
         Word(w.CONDITION_SCALES),
         "words",
     )
+    sections: tuple[str, ...] = described(
+        "The tree's file holds",
+        "What is kept of a tree besides; each chosen one is asked for in the survey.",
+        Several(Word(w.SECTIONS), 7),
+        (),
+        since=4,
+    )
     survey_steps: tuple[str, ...] = described(
         "Order of the survey",
         "Its steps; empty: all, in the usual order.",
-        Several(Word(w.SURVEY_STEPS), 8),
+        Several(Word(w.SURVEY_STEPS), 9),
         (),
         since=2,
     )

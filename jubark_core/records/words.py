@@ -91,13 +91,41 @@ LEVELS = ("limited_visual", "basic")  # what a visit can do; tests with instrume
 LIFE_STATES = ("alive", "standing_dead", "fallen", "stump", "resprout", "removed", "not_found")
 TAG_STATES = ("set", "lost", "retired", "second")
 
+# What a tree's file holds besides (jubark_core/records/file.py); a site switches on what it keeps.
+SECTIONS = ("status", "constraint", "place", "habitat", "hardware", "incident", "sample")
+OWNERS = ("own", "neighbour", "shared", "road_authority", "other_public_body", "not_known")
+CONSTRAINTS = ("preservation_order", "conservation_area", "heritage", "permit_needed", "covenant", "other")
+SURFACES = ("open_soil", "mulch", "grass", "grate", "gravel", "paved")
+SOILS = ("sand", "loam", "clay", "peat", "made_ground", "not_known")
+DRAINAGE = ("free", "slow", "waterlogged", "not_known")
+HABITATS = (
+    "trunk_cavity",
+    "limb_cavity",
+    "base_cavity",
+    "water_filled_hollow",
+    "woodpecker_hole",
+    "loose_bark",
+    "dead_wood_in_the_crown",
+    "dead_wood_on_the_ground",
+    "sap_run",
+    "fungi",
+    "ivy_or_moss",
+    "nest",
+    "roost",
+)
+IN_USE = ("in_use", "not_in_use", "not_known")
+HARDWARE = ("cable", "brace", "rod", "prop", "lightning_protection", "guard_or_tie")
+HARDWARE_STATES = ("sound", "loose", "ingrown", "broken", "not_seen")
+FAILURES = ("limb_failed", "top_failed", "stem_failed", "uprooted", "hit_by_a_vehicle", "vandalised", "fire")
+HARM = ("none", "property", "injury", "not_known")
+
 UNITS = ("metric", "us_customary")
 REGIONS = ("us", "uk", "au")
 BIOSECURITY = ("clean", "suspect", "infested")
 COMPETENCES = ("licence", "qualification", "training")
 HARDINESS_ZONES = tuple(f"{zone}{half}" for zone in range(1, 14) for half in "ab")
 PROTECTION_STANDARDS = ("bs5837", "as4970", "foot_per_inch", "foot_and_half_per_inch")
-SURVEY_STEPS = ("where", "name", "diameter", "height", "crown", "condition", "signs", "notes")
+SURVEY_STEPS = ("where", "name", "diameter", "height", "crown", "condition", "signs", "file", "notes")
 
 _SHOWN = {
     "above_fork": "1.07 m above the fork",

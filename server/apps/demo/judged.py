@@ -34,6 +34,19 @@ DEFECTS: tuple[dict[str, Any], ...] = (
     {"defect": "girdling_root", "part": "base", "extent_percent": 30},
     {"defect": "raised_grade", "part": "base", "extent_percent": 100, "since_year": 2019},
 )
+# what files of trees hold besides, each of one plant in so many
+FILES: tuple[tuple[str, dict[str, Any]], ...] = (
+    ("status", {"owner": "shared", "responsible": "the parish", "on_boundary": True}),
+    ("constraint", {"constraint": "preservation_order", "authority": "the borough", "reference": "12/2011"}),
+    ("place", {"surface": "grate", "rooting_m3": 9.0, "soil": "made_ground", "drainage": "slow"}),
+    ("habitat", {"feature": "woodpecker_hole", "height_m": 7.5, "side": "se", "in_use": "not_known"}),
+    ("hardware", {"hardware": "cable", "height_m": 9.0, "state": "sound"}),
+    (
+        "incident",
+        {"incident": "limb_failed", "harm": "none", "part_cm": 18.0, "done": "the limb was cleared"},
+    ),
+    ("sample", {"number": "S-7", "part": "roots", "sent_to": "the plant clinic"}),
+)
 # part, target, failure, impact, consequence, base seen, crown seen: the two sheets of the story first
 SHEETS = (
     ("whole tree", "road", "imminent", "high", "severe", "not_visible", "whole"),
@@ -65,6 +78,11 @@ def condition(number: int, word: str, leafless: bool, stage: str) -> dict[str, A
 def defect(number: int) -> dict[str, Any] | None:
     """The defect of a plant, where it has one."""
     return None if number % EVERY_DEFECT else DEFECTS[number // EVERY_DEFECT % len(DEFECTS)]
+
+
+def in_its_file(number: int) -> tuple[tuple[str, dict[str, Any]], ...]:
+    """What the file of a plant holds besides: for one plant in seven, one thing."""
+    return (FILES[number // 7 % len(FILES)],) if number % 7 == 3 else ()
 
 
 def risk(number: int, on: datetime.date) -> dict[str, Any] | None:

@@ -133,7 +133,11 @@ class PlantLife:
         )
         if i == len(self._dates()) - 1 and not s.outline:
             sheet = judged.risk(self.number, date) if s.dbh_cm >= judged.RISK_FROM_CM else None
-            found = (("defect", judged.defect(self.number)), ("risk", sheet))
+            found = (
+                ("defect", judged.defect(self.number)),
+                ("risk", sheet),
+                *judged.in_its_file(self.number),
+            )
             entries += [self._entry(kind, body) for kind, body in found if body]
         if dead and s.story == "ash":
             entries.append(self._entry("life", {"state": "standing_dead"}))

@@ -24,6 +24,7 @@ from apps.plants.incoming import read_plant, read_visit
 from apps.plants.services.take_records import take_records
 from apps.sites.models import Block, Plot, Site
 from jubark_core.flora.load import shipped_flora
+from jubark_core.records.words import SECTIONS
 
 ORGANISATION_NAME = "Fold & Weir Trust"
 PASSWORD = "brindle-fold-demo"
@@ -65,6 +66,7 @@ def make_site(actor: Member, plan: SitePlan, stands: list[Stand], today: datetim
         protection=plan.protection,
         breast_height_m=plan.breast_height_m,
         several_stems=plan.several_stems,
+        sections=list(SECTIONS),
     )
     blocks = {}
     for b in plan.blocks:

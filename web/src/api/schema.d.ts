@@ -1805,6 +1805,70 @@ export interface components {
          * @enum {string}
          */
         ConditionScaleEnum: "words" | "five_points" | "percent";
+        /** @description A rule of law or contract that binds what may be done to it; local rules take precedence. */
+        ConstraintBody: {
+            /**
+             * @description Constraint: What sort of rule it is.
+             * @enum {string}
+             */
+            constraint: "preservation_order" | "conservation_area" | "heritage" | "permit_needed" | "covenant" | "other";
+            /** @description Authority: Who made it, or must be asked. */
+            authority?: string;
+            /** @description Reference: Its number or name there. */
+            reference?: string;
+            /** @description Since: The day it was made. */
+            since?: string | null;
+            /** @description Until: Its last day, where it has one. */
+            until?: string | null;
+        };
+        /** @description An entry: legal constraint. */
+        ConstraintEntryIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "constraint";
+            body: components["schemas"]["ConstraintBody"];
+            /**
+             * Format: uuid
+             * @description Id: Made where the entry was recorded.
+             */
+            id: string;
+            /** @description Recorded at: Where that was not when the visit was made. */
+            recorded_at?: string | null;
+            /** @description Observer: Where that is not the observer of the visit. */
+            observer?: string;
+            /** @description Corrects: The entry this one takes the place of. */
+            replaces?: string | null;
+            /** @description Reason: Why it was corrected or withdrawn. */
+            reason?: string;
+        };
+        /** @description An entry: legal constraint. */
+        ConstraintEntryShown: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "constraint";
+            body?: components["schemas"]["ConstraintBody"];
+            /** Format: uuid */
+            id: string;
+            observer: string;
+            /** @description The author, where another observer is named. */
+            entered_by: string;
+            /** Format: date-time */
+            recorded_at: string;
+            /** Format: date-time */
+            received_at: string;
+            replaces: string | null;
+            retracts: string | null;
+            reason: string;
+            /** @description False when it was corrected or withdrawn, or itself withdraws another. */
+            stands: boolean;
+            /** @description Two corrections name the same entry. */
+            contested: boolean;
+            mine: boolean;
+        };
         /** @description A person outside the organisation. */
         Contact: {
             /** Format: uuid */
@@ -1916,8 +1980,10 @@ export interface components {
              * @enum {string}
              */
             condition_scale?: "words" | "five_points" | "percent";
+            /** @description The tree's file holds: What is kept of a tree besides; each chosen one is asked for in the survey. */
+            sections?: ("status" | "constraint" | "place" | "habitat" | "hardware" | "incident" | "sample")[];
             /** @description Order of the survey: Its steps; empty: all, in the usual order. */
-            survey_steps?: ("where" | "name" | "diameter" | "height" | "crown" | "condition" | "signs" | "notes")[];
+            survey_steps?: ("where" | "name" | "diameter" | "height" | "crown" | "condition" | "signs" | "file" | "notes")[];
         };
         CorrectionIn: components["schemas"]["EntryIn"] | components["schemas"]["WithdrawalIn"];
         /** @description What a device saved: correction. */
@@ -2221,9 +2287,9 @@ export interface components {
             ended: number;
         };
         /** @description EntryIn, told apart by kind. */
-        EntryIn: components["schemas"]["TagEntryIn"] | components["schemas"]["DeterminationEntryIn"] | components["schemas"]["MeasurementEntryIn"] | components["schemas"]["ConditionEntryIn"] | components["schemas"]["LifeEntryIn"] | components["schemas"]["SignEntryIn"] | components["schemas"]["DefectEntryIn"] | components["schemas"]["RiskEntryIn"] | components["schemas"]["NoteEntryIn"] | components["schemas"]["PhotoEntryIn"] | components["schemas"]["VoucherEntryIn"] | components["schemas"]["ObservationEntryIn"] | components["schemas"]["ClockConfirmedEntryIn"];
+        EntryIn: components["schemas"]["TagEntryIn"] | components["schemas"]["DeterminationEntryIn"] | components["schemas"]["MeasurementEntryIn"] | components["schemas"]["ConditionEntryIn"] | components["schemas"]["LifeEntryIn"] | components["schemas"]["SignEntryIn"] | components["schemas"]["DefectEntryIn"] | components["schemas"]["RiskEntryIn"] | components["schemas"]["StatusEntryIn"] | components["schemas"]["ConstraintEntryIn"] | components["schemas"]["PlaceEntryIn"] | components["schemas"]["HabitatEntryIn"] | components["schemas"]["HardwareEntryIn"] | components["schemas"]["IncidentEntryIn"] | components["schemas"]["SampleEntryIn"] | components["schemas"]["NoteEntryIn"] | components["schemas"]["PhotoEntryIn"] | components["schemas"]["VoucherEntryIn"] | components["schemas"]["ObservationEntryIn"] | components["schemas"]["ClockConfirmedEntryIn"];
         /** @description EntryShown, told apart by kind. */
-        EntryShown: components["schemas"]["TagEntryShown"] | components["schemas"]["DeterminationEntryShown"] | components["schemas"]["MeasurementEntryShown"] | components["schemas"]["ConditionEntryShown"] | components["schemas"]["LifeEntryShown"] | components["schemas"]["SignEntryShown"] | components["schemas"]["DefectEntryShown"] | components["schemas"]["RiskEntryShown"] | components["schemas"]["NoteEntryShown"] | components["schemas"]["PhotoEntryShown"] | components["schemas"]["VoucherEntryShown"] | components["schemas"]["ObservationEntryShown"] | components["schemas"]["ClockConfirmedEntryShown"];
+        EntryShown: components["schemas"]["TagEntryShown"] | components["schemas"]["DeterminationEntryShown"] | components["schemas"]["MeasurementEntryShown"] | components["schemas"]["ConditionEntryShown"] | components["schemas"]["LifeEntryShown"] | components["schemas"]["SignEntryShown"] | components["schemas"]["DefectEntryShown"] | components["schemas"]["RiskEntryShown"] | components["schemas"]["StatusEntryShown"] | components["schemas"]["ConstraintEntryShown"] | components["schemas"]["PlaceEntryShown"] | components["schemas"]["HabitatEntryShown"] | components["schemas"]["HardwareEntryShown"] | components["schemas"]["IncidentEntryShown"] | components["schemas"]["SampleEntryShown"] | components["schemas"]["NoteEntryShown"] | components["schemas"]["PhotoEntryShown"] | components["schemas"]["VoucherEntryShown"] | components["schemas"]["ObservationEntryShown"] | components["schemas"]["ClockConfirmedEntryShown"];
         /** @description The balance of a case in plain words. */
         Explanation: {
             text: string;
@@ -2339,6 +2405,210 @@ export interface components {
             /** @description The change lies within the error of measuring. */
             none: boolean;
             doubt: string;
+        };
+        /** @description Something of worth to other life: a hollow, dead wood, a nest or a roost. It is not opened to look. */
+        HabitatBody: {
+            /**
+             * @description Habitat feature: What it is.
+             * @enum {string}
+             */
+            feature: "trunk_cavity" | "limb_cavity" | "base_cavity" | "water_filled_hollow" | "woodpecker_hole" | "loose_bark" | "dead_wood_in_the_crown" | "dead_wood_on_the_ground" | "sap_run" | "fungi" | "ivy_or_moss" | "nest" | "roost";
+            /** @description Height of it (m): Above the ground. */
+            height_m?: number | null;
+            /**
+             * @description Side: The side of the tree it faces.
+             * @enum {string}
+             */
+            side?: "n" | "ne" | "e" | "se" | "s" | "sw" | "w" | "nw" | "all_round" | "";
+            /**
+             * @description In use: Whether an animal uses it now.
+             * @enum {string}
+             */
+            in_use?: "in_use" | "not_in_use" | "not_known" | "";
+            /** @description Species: Which, as far as it is known. */
+            species?: string;
+        };
+        /** @description An entry: habitat. */
+        HabitatEntryIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "habitat";
+            body: components["schemas"]["HabitatBody"];
+            /**
+             * Format: uuid
+             * @description Id: Made where the entry was recorded.
+             */
+            id: string;
+            /** @description Recorded at: Where that was not when the visit was made. */
+            recorded_at?: string | null;
+            /** @description Observer: Where that is not the observer of the visit. */
+            observer?: string;
+            /** @description Corrects: The entry this one takes the place of. */
+            replaces?: string | null;
+            /** @description Reason: Why it was corrected or withdrawn. */
+            reason?: string;
+        };
+        /** @description An entry: habitat. */
+        HabitatEntryShown: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "habitat";
+            body?: components["schemas"]["HabitatBody"];
+            /** Format: uuid */
+            id: string;
+            observer: string;
+            /** @description The author, where another observer is named. */
+            entered_by: string;
+            /** Format: date-time */
+            recorded_at: string;
+            /** Format: date-time */
+            received_at: string;
+            replaces: string | null;
+            retracts: string | null;
+            reason: string;
+            /** @description False when it was corrected or withdrawn, or itself withdraws another. */
+            stands: boolean;
+            /** @description Two corrections name the same entry. */
+            contested: boolean;
+            mine: boolean;
+        };
+        /** @description Something built in to hold or protect it, and when it is looked at again. */
+        HardwareBody: {
+            /**
+             * @description Hardware: What it is.
+             * @enum {string}
+             */
+            hardware: "cable" | "brace" | "rod" | "prop" | "lightning_protection" | "guard_or_tie";
+            /** @description Height of it (m): Above the ground. */
+            height_m?: number | null;
+            /** @description Installed: The day it was put in. */
+            installed?: string | null;
+            /**
+             * @description State: As it was seen on this visit.
+             * @enum {string}
+             */
+            state?: "sound" | "loose" | "ingrown" | "broken" | "not_seen" | "";
+            /** @description Next inspection: To be looked at again by then. */
+            next_inspection?: string | null;
+        };
+        /** @description An entry: hardware. */
+        HardwareEntryIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "hardware";
+            body: components["schemas"]["HardwareBody"];
+            /**
+             * Format: uuid
+             * @description Id: Made where the entry was recorded.
+             */
+            id: string;
+            /** @description Recorded at: Where that was not when the visit was made. */
+            recorded_at?: string | null;
+            /** @description Observer: Where that is not the observer of the visit. */
+            observer?: string;
+            /** @description Corrects: The entry this one takes the place of. */
+            replaces?: string | null;
+            /** @description Reason: Why it was corrected or withdrawn. */
+            reason?: string;
+        };
+        /** @description An entry: hardware. */
+        HardwareEntryShown: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "hardware";
+            body?: components["schemas"]["HardwareBody"];
+            /** Format: uuid */
+            id: string;
+            observer: string;
+            /** @description The author, where another observer is named. */
+            entered_by: string;
+            /** Format: date-time */
+            recorded_at: string;
+            /** Format: date-time */
+            received_at: string;
+            replaces: string | null;
+            retracts: string | null;
+            reason: string;
+            /** @description False when it was corrected or withdrawn, or itself withdraws another. */
+            stands: boolean;
+            /** @description Two corrections name the same entry. */
+            contested: boolean;
+            mine: boolean;
+        };
+        /** @description Something that failed or was done to it, and what followed. */
+        IncidentBody: {
+            /**
+             * @description Incident: What happened.
+             * @enum {string}
+             */
+            incident: "limb_failed" | "top_failed" | "stem_failed" | "uprooted" | "hit_by_a_vehicle" | "vandalised" | "fire";
+            /** @description Day: When it happened. */
+            happened_on?: string | null;
+            /**
+             * @description Harm: What came to harm by it.
+             * @enum {string}
+             */
+            harm?: "none" | "property" | "injury" | "not_known" | "";
+            /** @description Size of the part (cm): Diameter where it broke. */
+            part_cm?: number | null;
+            /** @description Done: What was done about it; no name of a person. */
+            done?: string;
+        };
+        /** @description An entry: incident. */
+        IncidentEntryIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "incident";
+            body: components["schemas"]["IncidentBody"];
+            /**
+             * Format: uuid
+             * @description Id: Made where the entry was recorded.
+             */
+            id: string;
+            /** @description Recorded at: Where that was not when the visit was made. */
+            recorded_at?: string | null;
+            /** @description Observer: Where that is not the observer of the visit. */
+            observer?: string;
+            /** @description Corrects: The entry this one takes the place of. */
+            replaces?: string | null;
+            /** @description Reason: Why it was corrected or withdrawn. */
+            reason?: string;
+        };
+        /** @description An entry: incident. */
+        IncidentEntryShown: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "incident";
+            body?: components["schemas"]["IncidentBody"];
+            /** Format: uuid */
+            id: string;
+            observer: string;
+            /** @description The author, where another observer is named. */
+            entered_by: string;
+            /** Format: date-time */
+            recorded_at: string;
+            /** Format: date-time */
+            received_at: string;
+            replaces: string | null;
+            retracts: string | null;
+            reason: string;
+            /** @description False when it was corrected or withdrawn, or itself withdraws another. */
+            stands: boolean;
+            /** @description Two corrections name the same entry. */
+            contested: boolean;
+            mine: boolean;
         };
         /** @description A page of the inventory. */
         Inventory: {
@@ -3160,6 +3430,82 @@ export interface components {
             sha256: string;
             bytes: number;
         };
+        /** @description Where it grows: the surface and the soil, water and salt, and the lines above and below. */
+        PlaceBody: {
+            /**
+             * @description Surface: What covers most of the ground at its foot.
+             * @enum {string}
+             */
+            surface: "open_soil" | "mulch" | "grass" | "grate" | "gravel" | "paved";
+            /** @description Rooting volume (m³): Soil that its roots can use. */
+            rooting_m3?: number | null;
+            /**
+             * @description Soil: By hand, of the upper spit.
+             * @enum {string}
+             */
+            soil?: "sand" | "loam" | "clay" | "peat" | "made_ground" | "not_known" | "";
+            /**
+             * @description Drainage: How water leaves.
+             * @enum {string}
+             */
+            drainage?: "free" | "slow" | "waterlogged" | "not_known" | "";
+            /** @description Salt: Road salt or sea salt reaches it. */
+            salt?: boolean;
+            /** @description Irrigated: Water is brought to it. */
+            irrigated?: boolean;
+            /** @description Clearance to a line overhead (m): From the nearest wire to the nearest twig; stay clear, its operator is asked. */
+            overhead_m?: number | null;
+            /** @description Underground utilities: Pipes or cables lie below its crown. */
+            underground?: boolean;
+        };
+        /** @description An entry: growing place. */
+        PlaceEntryIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "place";
+            body: components["schemas"]["PlaceBody"];
+            /**
+             * Format: uuid
+             * @description Id: Made where the entry was recorded.
+             */
+            id: string;
+            /** @description Recorded at: Where that was not when the visit was made. */
+            recorded_at?: string | null;
+            /** @description Observer: Where that is not the observer of the visit. */
+            observer?: string;
+            /** @description Corrects: The entry this one takes the place of. */
+            replaces?: string | null;
+            /** @description Reason: Why it was corrected or withdrawn. */
+            reason?: string;
+        };
+        /** @description An entry: growing place. */
+        PlaceEntryShown: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "place";
+            body?: components["schemas"]["PlaceBody"];
+            /** Format: uuid */
+            id: string;
+            observer: string;
+            /** @description The author, where another observer is named. */
+            entered_by: string;
+            /** Format: date-time */
+            recorded_at: string;
+            /** Format: date-time */
+            received_at: string;
+            replaces: string | null;
+            retracts: string | null;
+            reason: string;
+            /** @description False when it was corrected or withdrawn, or itself withdraws another. */
+            stands: boolean;
+            /** @description Two corrections name the same entry. */
+            contested: boolean;
+            mine: boolean;
+        };
         /** @description Where it is: it dates the seasons. */
         PlaceIn: {
             lat: number;
@@ -3630,6 +3976,72 @@ export interface components {
             bits: number;
             only_listed: boolean;
         };
+        /** @description Material sent away to be examined, and what came back. */
+        SampleBody: {
+            /** @description Sample number: As it is written on the bag. */
+            number: string;
+            /**
+             * @description Part: What was taken.
+             * @enum {string}
+             */
+            part: "roots" | "base" | "trunk" | "limb" | "twig" | "leaf" | "crown";
+            /** @description Sent to: The laboratory. */
+            sent_to?: string;
+            /** @description Sent on: The day it was sent. */
+            sent_on?: string | null;
+            /** @description Result: What came back, as it was worded. */
+            result?: string;
+            /** @description Result of: The day it came. */
+            result_on?: string | null;
+        };
+        /** @description An entry: sample. */
+        SampleEntryIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "sample";
+            body: components["schemas"]["SampleBody"];
+            /**
+             * Format: uuid
+             * @description Id: Made where the entry was recorded.
+             */
+            id: string;
+            /** @description Recorded at: Where that was not when the visit was made. */
+            recorded_at?: string | null;
+            /** @description Observer: Where that is not the observer of the visit. */
+            observer?: string;
+            /** @description Corrects: The entry this one takes the place of. */
+            replaces?: string | null;
+            /** @description Reason: Why it was corrected or withdrawn. */
+            reason?: string;
+        };
+        /** @description An entry: sample. */
+        SampleEntryShown: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "sample";
+            body?: components["schemas"]["SampleBody"];
+            /** Format: uuid */
+            id: string;
+            observer: string;
+            /** @description The author, where another observer is named. */
+            entered_by: string;
+            /** Format: date-time */
+            recorded_at: string;
+            /** Format: date-time */
+            received_at: string;
+            replaces: string | null;
+            retracts: string | null;
+            reason: string;
+            /** @description False when it was corrected or withdrawn, or itself withdraws another. */
+            stands: boolean;
+            /** @description Two corrections name the same entry. */
+            contested: boolean;
+            mine: boolean;
+        };
         /** @description A count or measure against the ranges of the rivals. */
         SampleRow: {
             /** @description The id of the observation; its place in the list where the case gave none. */
@@ -3857,6 +4269,7 @@ export interface components {
             readonly open_grown: boolean;
             readonly protection: components["schemas"]["ProtectionEnum"];
             readonly condition_scale: components["schemas"]["ConditionScaleEnum"];
+            sections: string[];
             survey_steps: string[];
         };
         /** @description A property: where it lies, and the conventions its figures follow. */
@@ -3936,8 +4349,10 @@ export interface components {
                  * @enum {string}
                  */
                 condition_scale?: "words" | "five_points" | "percent";
+                /** @description The tree's file holds: What is kept of a tree besides; each chosen one is asked for in the survey. */
+                sections?: ("status" | "constraint" | "place" | "habitat" | "hardware" | "incident" | "sample")[];
                 /** @description Order of the survey: Its steps; empty: all, in the usual order. */
-                survey_steps?: ("where" | "name" | "diameter" | "height" | "crown" | "condition" | "signs" | "notes")[];
+                survey_steps?: ("where" | "name" | "diameter" | "height" | "crown" | "condition" | "signs" | "file" | "notes")[];
             };
         };
         /** @description A property: where it lies, and the conventions its figures follow. */
@@ -4017,8 +4432,10 @@ export interface components {
                  * @enum {string}
                  */
                 condition_scale?: "words" | "five_points" | "percent";
+                /** @description The tree's file holds: What is kept of a tree besides; each chosen one is asked for in the survey. */
+                sections?: ("status" | "constraint" | "place" | "habitat" | "hardware" | "incident" | "sample")[];
                 /** @description Order of the survey: Its steps; empty: all, in the usual order. */
-                survey_steps?: ("where" | "name" | "diameter" | "height" | "crown" | "condition" | "signs" | "notes")[];
+                survey_steps?: ("where" | "name" | "diameter" | "height" | "crown" | "condition" | "signs" | "file" | "notes")[];
             };
         };
         /**
@@ -4100,6 +4517,66 @@ export interface components {
             help?: string;
             /** @description No longer offered; older records still have it. */
             retired?: boolean;
+        };
+        /** @description Whose tree it is, and which body answers for it. */
+        StatusBody: {
+            /**
+             * @description Owner: Whose it is, as far as it is known.
+             * @enum {string}
+             */
+            owner: "own" | "neighbour" | "shared" | "road_authority" | "other_public_body" | "not_known";
+            /** @description Responsible body: The body that answers for it; no name of a person. */
+            responsible?: string;
+            /** @description On a boundary: It stands on the line between two properties. */
+            on_boundary?: boolean;
+        };
+        /** @description An entry: ownership. */
+        StatusEntryIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "status";
+            body: components["schemas"]["StatusBody"];
+            /**
+             * Format: uuid
+             * @description Id: Made where the entry was recorded.
+             */
+            id: string;
+            /** @description Recorded at: Where that was not when the visit was made. */
+            recorded_at?: string | null;
+            /** @description Observer: Where that is not the observer of the visit. */
+            observer?: string;
+            /** @description Corrects: The entry this one takes the place of. */
+            replaces?: string | null;
+            /** @description Reason: Why it was corrected or withdrawn. */
+            reason?: string;
+        };
+        /** @description An entry: ownership. */
+        StatusEntryShown: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "status";
+            body?: components["schemas"]["StatusBody"];
+            /** Format: uuid */
+            id: string;
+            observer: string;
+            /** @description The author, where another observer is named. */
+            entered_by: string;
+            /** Format: date-time */
+            recorded_at: string;
+            /** Format: date-time */
+            received_at: string;
+            replaces: string | null;
+            retracts: string | null;
+            reason: string;
+            /** @description False when it was corrected or withdrawn, or itself withdraws another. */
+            stands: boolean;
+            /** @description Two corrections name the same entry. */
+            contested: boolean;
+            mine: boolean;
         };
         /** @description A form of the stem and where it is measured. In a sentence H is breast height by the site's convention; the name of a convention in braces stands for the words of what the site has chosen. */
         StemForm: {
@@ -4547,7 +5024,7 @@ export interface components {
         /** @description That an entry is withdrawn. */
         WithdrawalIn: {
             /** @enum {string} */
-            kind: "tag" | "determination" | "measurement" | "condition" | "life" | "sign" | "defect" | "risk" | "note" | "photo" | "voucher" | "observation" | "clock_confirmed";
+            kind: "tag" | "determination" | "measurement" | "condition" | "life" | "sign" | "defect" | "risk" | "status" | "constraint" | "place" | "habitat" | "hardware" | "incident" | "sample" | "note" | "photo" | "voucher" | "observation" | "clock_confirmed";
             /**
              * Format: uuid
              * @description Id: Made where the entry was recorded.

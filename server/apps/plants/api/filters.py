@@ -2,11 +2,12 @@
 
 import django_filters
 from django import forms
-from django.db.models import Q, QuerySet
+from django.db.models import Exists, OuterRef, Q, QuerySet
 
-from apps.plants.models import Current
+from apps.plants.models import Current, Entry
 from jubark_core.checks import require_one_of
 from jubark_core.flora.load import shipped_flora
+from jubark_core.records.file import FILE
 from jubark_core.records.words import RATINGS
 from jubark_core.risk.worksheet import order
 
@@ -48,6 +49,7 @@ class InventoryFilter(django_filters.FilterSet):  # type: ignore[misc,name-defin
     dbh_to = DiameterFilter("lte")
     condition = django_filters.CharFilter()  # type: ignore[no-untyped-call]
     risk = django_filters.CharFilter(method="by_risk")  # type: ignore[no-untyped-call]
+    file = django_filters.CharFilter(method="by_file")  # type: ignore[no-untyped-call]
     life = django_filters.CharFilter()  # type: ignore[no-untyped-call]
     sign = django_filters.CharFilter(method="by_sign")  # type: ignore[no-untyped-call]
     tag_clash = django_filters.BooleanFilter()  # type: ignore[no-untyped-call]
@@ -67,6 +69,15 @@ class InventoryFilter(django_filters.FilterSet):  # type: ignore[misc,name-defin
     def by_risk(self, rows: QuerySet[Current], name: str, value: str) -> QuerySet[Current]:
         require_one_of("risk", value, RISKS)
         return rows.filter(RISKS[value])
+
+    def by_file(self, rows: QuerySet[Current], name: str, value: str) -> QuerySet[Current]:
+        """Plants whose file holds something of a kind that was not withdrawn."""
+        require_one_of("file", value, FILE)
+        withdrawn = Entry.objects.filter(retracts=OuterRef("pk"))
+        held = Entry.objects.filter(
+            ~Exists(withdrawn), plant=OuterRef("plant_id"), kind=value, retracts__isnull=True
+        )
+        return rows.filter(Exists(held))
 
     def by_sign(self, rows: QuerySet[Current], name: str, value: str) -> QuerySet[Current]:
         return rows.filter(signs__contains=[value])

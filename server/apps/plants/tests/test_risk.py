@@ -108,6 +108,25 @@ class TheStory(TestCase):
         self.assertEqual(Current.objects.get(pk=self.second).risk_reads, "Low")
 
 
+class InItsFile(TestCase):
+    def test_a_withdrawn_entry_is_in_no_file_and_a_corrected_one_is(self) -> None:
+        at = small_site()
+        api = signed_in(at.steward)
+        for tag in ("kept", "corrected", "withdrawn"):
+            a_plant(at, entry("tag", number=tag), entry("hardware", hardware="cable"))
+        a_plant(at, entry("tag", number="none"))
+        held = {e.plant.current.tag: str(e.id) for e in Entry.objects.filter(kind="hardware")}
+        corrections = (
+            correction_item("hardware", replaces=held["corrected"], hardware="rod"),
+            correction_item("hardware", retracts=held["withdrawn"]),
+        )
+        self.assertEqual({a["answer"] for a in send(api, *corrections)}, {"accepted"})
+        rows = api.get("/api/inventory/", {"file": "hardware"}).json()["rows"]
+        self.assertEqual({row["tag"] for row in rows}, {"kept", "corrected"})
+        told = api.get("/api/inventory/", {"file": "secrets"})
+        self.assertEqual((told.status_code, told.json()["field"]), (400, "file"))
+
+
 class StoredBefore(TestCase):
     """A sheet of record version 3 had no rating where base or crown was not seen."""
 

@@ -16,6 +16,7 @@ class SiteSerializer(serializers.ModelSerializer[Site]):
 
     areas = serializers.ListField(child=serializers.CharField())
     breast_height_m = serializers.FloatField()
+    sections = serializers.ListField(child=serializers.CharField())
     survey_steps = serializers.ListField(child=serializers.CharField())
     hardiness_zone = serializers.CharField(help_text="as 6b; empty: not known")
 
@@ -43,6 +44,7 @@ class SiteSerializer(serializers.ModelSerializer[Site]):
             "open_grown",
             "protection",
             "condition_scale",
+            "sections",
             "survey_steps",
         )
         read_only_fields = fields

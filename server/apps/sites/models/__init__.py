@@ -46,6 +46,9 @@ class Site(models.Model):
     condition_scale = models.CharField(
         max_length=12, default="words", choices=choices(words.CONDITION_SCALES)
     )
+    sections = ArrayField(
+        models.CharField(max_length=12), default=list, help_text="what a tree's file holds besides"
+    )
     survey_steps = ArrayField(
         models.CharField(max_length=12),
         default=list,

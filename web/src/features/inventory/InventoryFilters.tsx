@@ -1,5 +1,6 @@
 import { useEffect, useState } from "react";
 import { readNumber } from "@/shared/numbers";
+import { FILE_KINDS, type FileKind } from "@/shared/records/entries";
 import { useBlocks, useVocabulary } from "@/shared/records/reads";
 import type { Units } from "@/shared/site/units";
 import { Field, Select } from "@/shared/ui";
@@ -27,7 +28,7 @@ export function InventoryFilters({ params, change, units }: Props) {
   const blocks = useBlocks();
   const vocabulary = useVocabulary();
   return (
-    <div className="mb-4 grid grid-cols-2 gap-3 md:grid-cols-6">
+    <div className="mb-4 grid grid-cols-2 gap-3 md:grid-cols-4 lg:grid-cols-7">
       <Select
         label="Block"
         value={params.get("block") ?? ""}
@@ -65,6 +66,20 @@ export function InventoryFilters({ params, change, units }: Props) {
             {label}
           </option>
         ))}
+      </Select>
+      <Select
+        label="In its file"
+        value={params.get("file") ?? ""}
+        onChange={(e) => change("file", e.target.value)}
+      >
+        <option value="">any</option>
+        {vocabulary.data?.records.kinds
+          .filter((k) => FILE_KINDS.includes(k.id as FileKind))
+          .map((k) => (
+            <option key={k.id} value={k.id}>
+              {k.label.toLowerCase()}
+            </option>
+          ))}
       </Select>
       <Select label="Sign" value={params.get("sign") ?? ""} onChange={(e) => change("sign", e.target.value)}>
         <option value="">any</option>

@@ -39,7 +39,7 @@ export function Sheet({ plantId }: { plantId: string }) {
   if (older) return <OlderDraft older={older} onThrowAway={drop} />;
   if (!draft || !vocabulary.data || sites.isPending)
     return <PageState error={plant.error ?? blocks.error ?? vocabulary.error} what="this tree" />;
-  const steps = stepsOf(site?.survey_steps ?? [], onRound ? onRound.mode : "whole");
+  const steps = stepsOf(site?.survey_steps ?? [], onRound ? onRound.mode : "whole", site?.sections ?? []);
   // a name that was just taken by observations leads to whatever follows the name on this site's sheet
   const named = steps.findIndex((s) => s.id === "name");
   const at = steps.findIndex((s) => s.id === draft.step);

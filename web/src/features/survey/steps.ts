@@ -1,9 +1,17 @@
 import type { ComponentType } from "react";
 import type { Draft } from "@/shared/records/draft";
-import { entriesOf, entryOf, type Kind, measurementOf, type Quantity } from "@/shared/records/entries";
+import {
+  entriesOf,
+  entryOf,
+  FILE_KINDS,
+  type Kind,
+  measurementOf,
+  type Quantity,
+} from "@/shared/records/entries";
 import { ConditionStep } from "./ConditionStep";
 import { CrownStep } from "./CrownStep";
 import { DiameterStep } from "./DiameterStep";
+import { FileStep } from "./FileStep";
 import { HeightStep } from "./HeightStep";
 import { NameStep } from "./NameStep";
 import { NotesStep } from "./NotesStep";
@@ -50,14 +58,19 @@ const STEPS: Step[] = [
   },
   { id: "condition", label: "Condition", View: ConditionStep, done: graded },
   { id: "signs", label: "Signs", View: SignsStep, done: has("sign") },
+  { id: "file", label: "The tree's file", View: FileStep, done: has(...FILE_KINDS) },
   { id: "notes", label: "Note and photograph", View: NotesStep, done: has("note", "photo") },
 ];
 const KEEP: Step = { id: "keep", label: "Save", View: SaveStep, done: () => false };
 const DIAMETER_ONLY = ["where", "diameter"];
 
-/** The steps of a sheet in the order of the site; in a round that re-measures only, three of them. */
-export function stepsOf(order: string[], mode: "whole" | "diameter"): Step[] {
-  const wanted = mode === "diameter" ? DIAMETER_ONLY : order.length ? order : STEPS.map((s) => s.id);
+/**
+ * The steps of a sheet in the order of the site, the tree's file only where the site keeps one; in a round that
+ * re-measures only, three of them.
+ */
+export function stepsOf(order: string[], mode: "whole" | "diameter", sections: string[]): Step[] {
+  const every = order.length ? order : STEPS.map((s) => s.id);
+  const wanted = mode === "diameter" ? DIAMETER_ONLY : every.filter((id) => id !== "file" || sections.length);
   return [...wanted.flatMap((id) => STEPS.find((s) => s.id === id) ?? []), KEEP];
 }
 

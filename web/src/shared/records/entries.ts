@@ -11,6 +11,19 @@ export type Measurement = BodyOf<"measurement">;
 export type Quantity = Measurement["quantity"];
 export type Readings = Measurement["raw"];
 
+/** Kinds of a tree's file, with what each cannot do without. */
+export const FILE_NEEDS = {
+  status: ["owner"],
+  constraint: ["constraint"],
+  place: ["surface"],
+  habitat: ["feature"],
+  hardware: ["hardware"],
+  incident: ["incident"],
+  sample: ["number", "part"],
+} as const satisfies Partial<Record<Kind, readonly string[]>>;
+export type FileKind = keyof typeof FILE_NEEDS;
+export const FILE_KINDS = Object.keys(FILE_NEEDS) as FileKind[];
+
 interface Holder {
   entries: EntryIn[];
 }

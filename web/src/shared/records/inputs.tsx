@@ -57,12 +57,12 @@ export function ListInput({ field, value, onChange, vocabulary }: Own & { vocabu
   if (of?.type === "id") return null;
   if (of?.type === "listed" && vocabulary)
     return <SeveralListed field={field} value={value} onChange={onChange} vocabulary={vocabulary} />;
-  if (field.words)
+  if (of?.words)
     return (
       <fieldset>
         <legend className="text-sm text-soft">{field.label}</legend>
         <div className="flex flex-wrap gap-x-6">
-          {field.words.map((w) => (
+          {of.words.map((w) => (
             <Check
               key={w.id}
               label={w.label}

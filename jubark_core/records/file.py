@@ -1,0 +1,131 @@
+"""What a tree's file holds besides: who answers for it, what binds it, where it grows, what lives in it, what
+holds it up, what happened to it, and samples that were sent away. A site switches on what it keeps.
+"""
+
+from __future__ import annotations
+
+import datetime
+from dataclasses import dataclass
+
+from jubark_core.errors import InputError
+from jubark_core.records import words as w
+from jubark_core.records.fields import described
+from jubark_core.records.quantities import TALLEST_M
+from jubark_core.records.shapes import Day, Flag, Number, Text, Word
+
+HEIGHT = Number(0, TALLEST_M, "m")
+
+
+@dataclass(frozen=True, kw_only=True)
+class Status:
+    """Whose tree it is, and which body answers for it."""
+
+    owner: str = described("Owner", "Whose it is, as far as it is known.", Word(w.OWNERS), since=4)
+    responsible: str = described(
+        "Responsible body", "The body that answers for it; no name of a person.", Text(120), "", since=4
+    )
+    on_boundary: bool = described(
+        "On a boundary", "It stands on the line between two properties.", Flag(), False, since=4
+    )
+
+
+@dataclass(frozen=True, kw_only=True)
+class Constraint:
+    """A rule of law or contract that binds what may be done to it; local rules take precedence."""
+
+    constraint: str = described("Constraint", "What sort of rule it is.", Word(w.CONSTRAINTS), since=4)
+    authority: str = described("Authority", "Who made it, or must be asked.", Text(120), "", since=4)
+    reference: str = described("Reference", "Its number or name there.", Text(80), "", since=4)
+    since: datetime.date | None = described("Since", "The day it was made.", Day(), None, since=4)
+    until: datetime.date | None = described("Until", "Its last day, where it has one.", Day(), None, since=4)
+
+    def check(self, before: str) -> None:
+        """It does not end before it begins."""
+        if self.since and self.until and self.until < self.since:
+            raise InputError(f"{before}until", self.until.isoformat(), f"{self.since} or a later day")
+
+
+@dataclass(frozen=True, kw_only=True)
+class Place:
+    """Where it grows: the surface and the soil, water and salt, and the lines above and below."""
+
+    surface: str = described(
+        "Surface", "What covers most of the ground at its foot.", Word(w.SURFACES), since=4
+    )
+    rooting_m3: float | None = described(
+        "Rooting volume (m³)", "Soil that its roots can use.", Number(0, 10_000, "m3"), None, since=4
+    )
+    soil: str = described("Soil", "By hand, of the upper spit.", Word(w.SOILS), "", since=4)
+    drainage: str = described("Drainage", "How water leaves.", Word(w.DRAINAGE), "", since=4)
+    salt: bool = described("Salt", "Road salt or sea salt reaches it.", Flag(), False, since=4)
+    irrigated: bool = described("Irrigated", "Water is brought to it.", Flag(), False, since=4)
+    overhead_m: float | None = described(
+        "Clearance to a line overhead (m)",
+        "From the nearest wire to the nearest twig; stay clear, its operator is asked.",
+        Number(0, 100, "m"),
+        None,
+        since=4,
+    )
+    underground: bool = described(
+        "Underground utilities", "Pipes or cables lie below its crown.", Flag(), False, since=4
+    )
+
+
+@dataclass(frozen=True, kw_only=True)
+class Habitat:
+    """Something of worth to other life: a hollow, dead wood, a nest or a roost. It is not opened to look."""
+
+    feature: str = described("Habitat feature", "What it is.", Word(w.HABITATS), since=4)
+    height_m: float | None = described("Height of it (m)", "Above the ground.", HEIGHT, None, since=4)
+    side: str = described("Side", "The side of the tree it faces.", Word(w.SIDES), "", since=4)
+    in_use: str = described("In use", "Whether an animal uses it now.", Word(w.IN_USE), "", since=4)
+    species: str = described("Species", "Which, as far as it is known.", Text(120), "", since=4)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Hardware:
+    """Something built in to hold or protect it, and when it is looked at again."""
+
+    hardware: str = described("Hardware", "What it is.", Word(w.HARDWARE), since=4)
+    height_m: float | None = described("Height of it (m)", "Above the ground.", HEIGHT, None, since=4)
+    installed: datetime.date | None = described("Installed", "The day it was put in.", Day(), None, since=4)
+    state: str = described("State", "As it was seen on this visit.", Word(w.HARDWARE_STATES), "", since=4)
+    next_inspection: datetime.date | None = described(
+        "Next inspection", "To be looked at again by then.", Day(), None, since=4
+    )
+
+
+@dataclass(frozen=True, kw_only=True)
+class Incident:
+    """Something that failed or was done to it, and what followed."""
+
+    incident: str = described("Incident", "What happened.", Word(w.FAILURES), since=4)
+    happened_on: datetime.date | None = described("Day", "When it happened.", Day(), None, since=4)
+    harm: str = described("Harm", "What came to harm by it.", Word(w.HARM), "", since=4)
+    part_cm: float | None = described(
+        "Size of the part (cm)", "Diameter where it broke.", Number(0.1, 1500, "cm"), None, since=4
+    )
+    done: str = described("Done", "What was done about it; no name of a person.", Text(300), "", since=4)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Sample:
+    """Material sent away to be examined, and what came back."""
+
+    number: str = described("Sample number", "As it is written on the bag.", Text(40, 1), since=4)
+    part: str = described("Part", "What was taken.", Word(w.PARTS), since=4)
+    sent_to: str = described("Sent to", "The laboratory.", Text(120), "", since=4)
+    sent_on: datetime.date | None = described("Sent on", "The day it was sent.", Day(), None, since=4)
+    result: str = described("Result", "What came back, as it was worded.", Text(300), "", since=4)
+    result_on: datetime.date | None = described("Result of", "The day it came.", Day(), None, since=4)
+
+
+FILE = {
+    "status": ("Ownership", Status, "owner"),
+    "constraint": ("Legal constraint", Constraint, "constraint"),
+    "place": ("Growing place", Place, "surface"),
+    "habitat": ("Habitat", Habitat, "feature"),
+    "hardware": ("Hardware", Hardware, "hardware"),
+    "incident": ("Incident", Incident, "incident"),
+    "sample": ("Sample", Sample, "number"),
+}

@@ -1,0 +1,63 @@
+"""A tree's file: sections a site switches on, entered in the survey, shown in History, found in Inventory."""
+
+from __future__ import annotations
+
+from playwright.sync_api import expect
+
+from apps.plants.tests.factories import a_plant, entry, recorded
+from tests.browser.base import BrowserTestCase
+
+
+class TheFile(BrowserTestCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.plant = a_plant(self.at, entry("tag", number="0101"), on="2025-10-20")
+        a_plant(self.at, entry("tag", number="0102"), on="2025-10-20", lon=-79.301)
+
+    def test_switched_on_entered_corrected_and_found(self) -> None:
+        page = self.sign_in(self.at.steward)
+        survey = f"{self.live_server_url}/survey/{self.plant}?block={self.at.block.id}"
+        page.goto(survey)
+        page.get_by_role("button", name="It is tag").click()
+        expect(page.get_by_role("button", name="Signs", exact=True)).to_be_visible()
+        expect(page.get_by_role("button", name="The tree's file")).to_have_count(0)  # the sheet stays short
+        page.goto(self.live_server_url)
+        page.get_by_role("button", name="Conventions").click()
+        dialog = page.get_by_role("dialog")
+        for section in ("hardware", "habitat"):
+            dialog.get_by_label(section, exact=True).check()
+        dialog.get_by_role("button", name="Save conventions").click()
+        expect(dialog).to_have_count(0)
+
+        page.goto(survey)
+        page.get_by_role("button", name="The tree's file").click()
+        hardware = page.get_by_role("region", name="Hardware")
+        expect(page.get_by_role("region", name="Incident")).to_have_count(0)
+        hardware.get_by_role("button", name="Add hardware").click()
+        hardware.get_by_label("Hardware", exact=True).select_option("cable")
+        hardware.get_by_label("State").select_option("ingrown")
+        habitat = page.get_by_role("region", name="Habitat")
+        habitat.get_by_role("button", name="Add habitat").click()
+        expect(habitat.get_by_text("Needed before it is recorded: habitat feature.")).to_be_visible()
+        self.accessible("The tree's file")
+        page.get_by_role("button", name="Save visit").click()
+        expect(page.get_by_text("Sent", exact=True)).to_be_visible()
+        [cable] = recorded("hardware")
+        self.assertEqual((cable.hardware, cable.state), ("cable", "ingrown"))
+        self.assertEqual(recorded("habitat"), [], "one that says nothing is not recorded")
+
+        page.goto(f"{self.live_server_url}/history/{self.plant}")
+        page.get_by_role("button", name="Correct Hardware: cable, ingrown").click()
+        page.get_by_label("State").select_option("sound")
+        page.get_by_label("Reason").fill("it was the other one")
+        page.get_by_role("button", name="Save correction").click()
+        expect(page.get_by_role("button", name="Correct Hardware: cable, sound")).to_be_visible()
+
+        page.goto(f"{self.live_server_url}/inventory")
+        page.get_by_label("In its file").select_option("hardware")
+        expect(page.get_by_role("status").filter(has_text="1 plants")).to_be_visible()
+        expect(page.get_by_role("link", name="0101")).to_be_visible()
+        page.reload()
+        expect(page.get_by_label("In its file")).to_have_value("hardware")
+        page.get_by_label("In its file").select_option("sample")
+        expect(page.get_by_text("Nothing fits these filters.")).to_be_visible()
