@@ -57,7 +57,7 @@ SHEETS = (
     ("dead limb", "garden", "imminent", "low", "minor", "all_round", "whole"),
 )
 EVERY_SHEET, EVERY_DEFECT, EVERY_BY_WORD = 13, 9, 3  # how often: each so many plants
-RISK_FROM_CM = 25.0  # a smaller tree is rarely worth a worksheet
+GROWN_CM = 25.0  # a smaller tree has rarely a worksheet or much of a file
 
 
 def condition(number: int, word: str, leafless: bool, stage: str) -> dict[str, Any]:

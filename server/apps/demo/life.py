@@ -132,12 +132,10 @@ class PlantLife:
             self._entry("condition", judged.condition(self.number, self._condition(i), bare, s.stage))
         )
         if i == len(self._dates()) - 1 and not s.outline:
-            sheet = judged.risk(self.number, date) if s.dbh_cm >= judged.RISK_FROM_CM else None
-            found = (
-                ("defect", judged.defect(self.number)),
-                ("risk", sheet),
-                *judged.in_its_file(self.number),
-            )
+            grown = s.dbh_cm >= judged.GROWN_CM
+            sheet = judged.risk(self.number, date) if grown else None
+            besides = judged.in_its_file(self.number) if grown else ()
+            found = (("defect", judged.defect(self.number)), ("risk", sheet), *besides)
             entries += [self._entry(kind, body) for kind, body in found if body]
         if dead and s.story == "ash":
             entries.append(self._entry("life", {"state": "standing_dead"}))
