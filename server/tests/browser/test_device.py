@@ -74,6 +74,8 @@ class Device(BrowserTestCase):
     def open_note(self, page: Page) -> None:
         page.goto(f"{self.live_server_url}/survey/{self.plant}?block={self.at.block.id}")
         page.get_by_role("button", name="Note and photograph").first.click()
+        # the step is a write to the device too: what comes next must not overtake it
+        expect(page.get_by_role("textbox", name="Note")).to_be_visible()
 
     def keep_note(self, page: Page, words: str) -> None:
         self.open_note(page)
