@@ -22,7 +22,7 @@ from jubark_core.records.things import Entry, Visit, read_entry, read_visit
 from jubark_core.records.words import BREAST_HEIGHTS_M, CONDITIONS
 from jubark_core.risk.worksheet import HIGH_DAYS, RatedSheet, worksheet
 from jubark_core.signs.load import signs
-from jubark_core.size.compute import compute
+from jubark_core.size.compute import OF_ONE_STEM, compute
 from jubark_core.size.where import stem_forms
 from jubark_core.units import SYSTEMS, unit_of
 
@@ -83,13 +83,13 @@ def require_in_leaf(bodies: Sequence[b.Body | None], place: str) -> None:
     """
     bare = any(isinstance(body, Condition) and body.leafless for body in bodies)
     for i, body in enumerate(bodies):
-        if (
-            bare
-            and isinstance(body, b.Measurement)
-            and QUANTITIES[body.quantity].in_leaf
-            and not body.out_of_leaf
-        ):
+        if bare and isinstance(body, b.Measurement) and needs_leaves(body):
             raise InputError(place.format(i=i), body.quantity, NOT_IN_LEAF)
+
+
+def needs_leaves(m: b.Measurement) -> bool:
+    """Whether a figure can be judged in leaf only, and does not say itself that it was judged without."""
+    return QUANTITIES[m.quantity].in_leaf and not m.out_of_leaf
 
 
 def record_entry(raw: Any, flora: Flora, place: str = "entry") -> Entry:
@@ -194,7 +194,6 @@ def _condition(c: Condition, flora: Flora) -> Condition:
     if not (c.parts or c.word or c.vitality or c.stability):
         allowed = "one of " + ", ".join(CONDITIONS) + ", or graded parts, or a scale of a veteran"
         raise InputError("word", "nothing", allowed)
-    scores.condition(c.parts, c.leafless)  # refuses what cannot be graded
     return _condition_again(c)
 
 
@@ -252,6 +251,9 @@ def judged_again(body: b.Body) -> b.Body:
             return _condition_again(body)
         case Risk():
             return _risk_again(body)
+        case b.Measurement() if body.least_cm and body.quantity in OF_ONE_STEM:
+            found = compute(body.quantity, write(body.raw), body.combine, body.least_cm)
+            return dataclasses.replace(body, value=found["value"], stems=found["stems"])
         case _:
             return body
 

@@ -15,11 +15,10 @@ from jubark_core.condition.scores import condition
 from jubark_core.condition.veteran import veteran_needs
 from jubark_core.errors import InputError, shown
 from jubark_core.flora.model import Flora
-from jubark_core.recording import NOT_IN_LEAF, rated, vocabularies
+from jubark_core.recording import NOT_IN_LEAF, needs_leaves, rated, vocabularies
 from jubark_core.records import bodies as b
 from jubark_core.records.fields import write
 from jubark_core.records.judged import Condition, Risk
-from jubark_core.records.quantities import QUANTITIES
 from jubark_core.records.things import read_entry
 from jubark_core.records.typed_schema import Between, Recorded
 from jubark_core.risk.worksheet import HIGH_DAYS, RatedSheet
@@ -134,7 +133,7 @@ def check_visit(given: CheckVisitIn, flora: Flora) -> CheckedVisit:
             if isinstance(body, InputError):
                 raise body
             if isinstance(body, b.Measurement):
-                if bare and QUANTITIES[body.quantity].in_leaf:
+                if bare and needs_leaves(body):
                     raise InputError("quantity", body.quantity, NOT_IN_LEAF)
                 found["figure"] = _checked_figure(id, body, figures, _taxon(read, given), given, on, flora)
             elif isinstance(body, Condition) and (body.parts or body.vitality or body.stability):

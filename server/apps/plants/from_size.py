@@ -63,7 +63,7 @@ def from_size(actor: Member, plant: Plant) -> dict[str, Any]:
         "crown_overlaps": _overlaps(actor, current),
         "live_crown_ratio": _ratio(current.height_m, last.get("crown_base_m")),
         "changes": _changes(entries, site.units),
-        "risk": _risk(entries),
+        "risk": _risk(entries, site.high_days),
     }
 
 
@@ -220,13 +220,13 @@ def _errors(entries: Sequence[Entry]) -> dict[str, float | None]:
     return found
 
 
-def _risk(entries: Sequence[Entry]) -> dict[str, Any] | None:
+def _risk(entries: Sequence[Entry], high_days: int) -> dict[str, Any] | None:
     """The newest standing worksheet in short."""
     sheets = [(e, b) for e in standing_entries(entries).live if isinstance(b := body_of(e), Risk)]
     if not sheets:
         return None
     entry, sheet = sheets[-1]
-    found: dict[str, Any] = {**rated(sheet)}
+    found: dict[str, Any] = {**rated(sheet, high_days)}
     return {
         **{key: found[key] for key in ("reads", "residual_reads", "act", "proposed")},
         "on": entry.visit.local_date,

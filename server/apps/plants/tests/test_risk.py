@@ -18,6 +18,7 @@ from apps.plants.tests.factories import (
     small_site,
     visit_item,
 )
+from apps.sites.models import Site
 
 
 def sheet(factors: str, base: str, crown: str = "whole", **more: Any) -> dict[str, Any]:
@@ -100,6 +101,11 @@ class TheStory(TestCase):
         sheets = [e["body"]["reads"] for v in visits for e in v["entries"] if e["kind"] == "risk"]
         self.assertEqual(sheets, ["Low", "Incomplete: at least low"])
 
+    def test_a_high_risk_is_dealt_with_within_the_days_of_its_owner(self) -> None:
+        self.assertIn("within 28 days", self.shown(self.others["high"])["act"]["says"])
+        Site.objects.filter(pk=self.at.site.pk).update(high_days=14)
+        self.assertIn("within 14 days", self.shown(self.others["high"])["act"]["says"])
+
     def test_a_correction_may_say_what_was_seen(self) -> None:
         [old] = Entry.objects.filter(plant=self.second, kind="risk")
         seen = sheet("possible low minor", "all_round")
@@ -154,3 +160,26 @@ class StoredBefore(TestCase):
         shown = signed_in(at.viewer).get(f"/api/plants/{plant}/").json()["visits"][0]["entries"]
         self.assertIn("At least extreme: base not seen", [e["body"].get("reads") for e in shown])
         self.assertEqual(Entry.objects.get(pk=copy.pk).body, old)
+
+    def test_shoots_that_were_all_too_thin_are_no_diameter_any_more_and_the_page_opens(self) -> None:
+        at = small_site()
+        thin = {"raw": {"diameters_cm": [4, 3]}, "least_cm": 5, "at_height_m": 1.37}
+        plant = a_plant(at, entry("measurement", quantity="dbh_cm", **thin))
+        [stored] = Entry.objects.filter(plant=plant)
+        old = Entry(
+            id=uuid.uuid4(),
+            visit=stored.visit,
+            plant_id=stored.plant_id,
+            organisation_id=stored.organisation_id,
+            author=stored.author,
+            kind="measurement",
+            version=3,
+            body={**stored.body, "value": 4.0, "stems": 1},
+            recorded_at=stored.recorded_at,
+            replaces=stored,
+        )
+        old.save()
+        call_command("rebuild_current", verbosity=0)
+        self.assertIsNone(Current.objects.get(pk=plant).dbh_cm)
+        told = signed_in(at.viewer).get(f"/api/plants/{plant}/from-size/")
+        self.assertEqual((told.status_code, told.json()["protection"]), (200, None))
