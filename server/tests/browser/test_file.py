@@ -39,6 +39,8 @@ class TheFile(BrowserTestCase):
         habitat = page.get_by_role("region", name="Habitat")
         habitat.get_by_role("button", name="Add habitat").click()
         expect(habitat.get_by_text("Needed before it is recorded: habitat feature.")).to_be_visible()
+        steps = page.get_by_role("navigation", name="Steps")
+        expect(steps.get_by_role("button", name="The tree's file done")).to_be_visible()  # the cable
         self.accessible("The tree's file")
         page.get_by_role("button", name="Save visit").click()
         expect(page.get_by_text("Sent", exact=True)).to_be_visible()

@@ -3,7 +3,7 @@ import type { Draft } from "@/shared/records/draft";
 import {
   entriesOf,
   entryOf,
-  FILE_KINDS,
+  isInFile,
   type Kind,
   measurementOf,
   type Quantity,
@@ -58,7 +58,7 @@ const STEPS: Step[] = [
   },
   { id: "condition", label: "Condition", View: ConditionStep, done: graded },
   { id: "signs", label: "Signs", View: SignsStep, done: has("sign") },
-  { id: "file", label: "The tree's file", View: FileStep, done: has(...FILE_KINDS) },
+  { id: "file", label: "The tree's file", View: FileStep, done: (d) => d.entries.some(isInFile) },
   { id: "notes", label: "Note and photograph", View: NotesStep, done: has("note", "photo") },
 ];
 const KEEP: Step = { id: "keep", label: "Save", View: SaveStep, done: () => false };

@@ -7,7 +7,7 @@ import {
   entriesOf,
   entryOf,
   FILE_NEEDS,
-  type FileKind,
+  isInFile,
   type Kind,
   type Measurement,
   measurementOf,
@@ -115,8 +115,7 @@ function finished(entries: EntryIn[]): EntryIn[] {
     if (e.kind === "tag") return e.body.number !== "";
     if (e.kind === "note") return e.body.text.trim() !== "";
     if (e.kind === "risk") return isWhole(e.body);
-    if (e.kind in FILE_NEEDS)
-      return FILE_NEEDS[e.kind as FileKind].every((field) => (e.body as Record<string, unknown>)[field]);
+    if (e.kind in FILE_NEEDS) return isInFile(e);
     if (e.kind !== "condition") return true;
     const { leafless: _leafless, ...judged } = e.body;
     return Object.values(judged).some((v) => v && (typeof v !== "object" || Object.keys(v).length > 0));

@@ -24,6 +24,11 @@ export const FILE_NEEDS = {
 export type FileKind = keyof typeof FILE_NEEDS;
 export const FILE_KINDS = Object.keys(FILE_NEEDS) as FileKind[];
 
+/** Whether an entry of a tree's file says what it cannot do without; false for other kinds. */
+export const isInFile = (e: EntryIn): boolean =>
+  e.kind in FILE_NEEDS &&
+  FILE_NEEDS[e.kind as FileKind].every((field) => (e.body as Record<string, unknown>)[field]);
+
 interface Holder {
   entries: EntryIn[];
 }
