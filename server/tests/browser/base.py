@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 import os
 import threading
+from collections.abc import Callable
 from typing import Any
 
 from axe_core_python.sync_playwright import Axe
@@ -30,6 +31,7 @@ FLAGS = [
     "--disable-sync",
 ]
 WAIT_MS = 20_000
+LOOKS_MS = 100  # between two looks at the database
 LITTLE_MEMORY = "Object.defineProperty(navigator, 'deviceMemory', { get: () => 1 })"
 MOSS, INK, RUST = (
     (0x3F, 0x5F, 0x34),
@@ -139,6 +141,14 @@ class BrowserTestCase(StaticLiveServerTestCase):
         page.get_by_role("button", name="Sign in").click()
         expect(page.get_by_role("heading", name="What shows now")).to_be_visible()
         return page
+
+    def becomes(self, stored: Callable[[], object], expected: object) -> None:
+        """What the database holds comes to this: a screen may show it from the device first."""
+        for _ in range(WAIT_MS // LOOKS_MS):
+            if stored() == expected:
+                return
+            self.page.wait_for_timeout(LOOKS_MS)
+        self.assertEqual(stored(), expected)
 
     def stems_seen(self, page: Page, at_least: int, colour: tuple[int, int, int] = MOSS) -> int:
         """Pixels of the plan in the colour of stems, once there are so many; named stems are moss, dead ones
