@@ -15,6 +15,8 @@ from jubark_core.checks import require_date
 from jubark_core.errors import InputError
 from jubark_core.flora.model import Flora
 from jubark_core.flora.names import NameFound, names_found
+from jubark_core.inspection.coverage import CoverageIn, CoverageOut, coverage
+from jubark_core.inspection.day import PlanIn, PlanOut, plan_day
 from jubark_core.naming import contract as n
 from jubark_core.naming import engine
 from jubark_core.naming.explain import explained
@@ -300,6 +302,18 @@ OPERATIONS: dict[str, Operation] = {
         lambda given, flora: where_to_measure(
             given["form"], given["breast_height_m"], given.get("painted_m"), given.get("rules", {})
         ),
+    ),
+    "coverage": Operation(
+        "How trees stand against an owner's table of inspections on a day.",
+        CoverageIn,
+        CoverageOut,
+        lambda given, flora: coverage(given),
+    ),
+    "plan-day": Operation(
+        "What fits into a day, in walking order, and what stays.",
+        PlanIn,
+        PlanOut,
+        lambda given, flora: plan_day(given),
     ),
     "upgrade": Operation(
         "A record that an earlier version made, as the current one has it.",

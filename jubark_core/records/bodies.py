@@ -12,13 +12,17 @@ from jubark_core.records.fields import Row, described
 from jubark_core.records.file import (
     FILE,
     Constraint,
+    Enquiry,
     Habitat,
     Hardware,
     Incident,
+    PhotoPoint,
     Place,
+    Planting,
     Sample,
     Status,
 )
+from jubark_core.records.inspected import INSPECTED, Inspection, StormLook
 from jubark_core.records.judged import Condition, Defect, Risk, Sign
 from jubark_core.records.quantities import QUANTITIES
 from jubark_core.records.readings import Readings
@@ -153,7 +157,7 @@ class Photo:
     organ: str = described("Organ", "What it shows.", Text(20), "")
     defect: str = described("Defect", "The defect it shows.", Listed("defects"), "")
     shows: uuid.UUID | None = described(
-        "Shows", "The very defect, of this plant.", Id(to="entry", same="plant"), None, since=4
+        "Shows", "The very defect or photo point, of this plant.", Id(to="entry", same="plant"), None, since=4
     )
     face: str = described("Face", "From which side.", Text(20), "")
     scale_in_frame: bool = described("Scale in frame", "A ruler or coin is in the picture.", Flag(), False)
@@ -212,11 +216,16 @@ Body = (
     | Tag
     | Life
     | ClockConfirmed
+    | Inspection
+    | StormLook
     | Status
     | Constraint
     | Place
+    | Planting
     | Habitat
     | Hardware
+    | PhotoPoint
+    | Enquiry
     | Incident
     | Sample
 )
@@ -245,7 +254,7 @@ KINDS = {
     "sign": Kind("Sign or symptom", Sign, "sign"),
     "defect": Kind("Defect", Defect, "defect"),
     "risk": Kind("Risk worksheet", Risk, "reads"),
-    **{kind: Kind(*described_) for kind, described_ in FILE.items()},
+    **{kind: Kind(*described_) for kind, described_ in (INSPECTED | FILE).items()},
     "note": Kind("Note", Note, "text"),
     "photo": Kind("Photograph", Photo, "organ"),
     "voucher": Kind("Voucher", Voucher, "number"),

@@ -5,13 +5,14 @@ holds it up, what happened to it, and samples that were sent away. A site switch
 from __future__ import annotations
 
 import datetime
+import uuid
 from dataclasses import dataclass
 
 from jubark_core.errors import InputError
 from jubark_core.records import words as w
 from jubark_core.records.fields import described
 from jubark_core.records.quantities import TALLEST_M
-from jubark_core.records.shapes import Day, Flag, Number, Text, Word
+from jubark_core.records.shapes import Day, Flag, Id, Number, Text, Word
 
 HEIGHT = Number(0, TALLEST_M, "m")
 
@@ -23,6 +24,9 @@ class Status:
     owner: str = described("Owner", "Whose it is, as far as it is known.", Word(w.OWNERS), since=4)
     responsible: str = described(
         "Responsible body", "The body that answers for it; no name of a person.", Text(120), "", since=4
+    )
+    contact: uuid.UUID | None = described(
+        "Contact", "The person outside the organisation who owns it.", Id(to="contact"), None, since=4
     )
     on_boundary: bool = described(
         "On a boundary", "It stands on the line between two properties.", Flag(), False, since=4
@@ -120,12 +124,82 @@ class Sample:
     result_on: datetime.date | None = described("Result of", "The day it came.", Day(), None, since=4)
 
 
+@dataclass(frozen=True, kw_only=True)
+class Planting:
+    """How it came to stand here, and what keeps it alive until it stands by itself."""
+
+    planted_on: datetime.date = described("Planted on", "The day it was set.", Day(), since=4)
+    stock: str = described("Stock", "In what form it came.", Word(w.STOCK), "", since=4)
+    source: str = described("Source", "Where it was grown; provenance.", Text(120), "", since=4)
+    planter: str = described("Planted by", "The crew or firm; no name of a person.", Text(120), "", since=4)
+    warranty_until: datetime.date | None = described("Warranty until", "Its last day.", Day(), None, since=4)
+    watered_until: datetime.date | None = described(
+        "Watered until", "It is watered up to this day.", Day(), None, since=4
+    )
+    support: str = described("Support", "What holds it.", Word(w.SUPPORT), "", since=4)
+    ties: str = described("Ties", "As they were seen on this visit.", Word(w.TIES), "", since=4)
+    ties_until: datetime.date | None = described(
+        "Ties off by", "Ties left on too long cut into the stem.", Day(), None, since=4
+    )
+
+    def check(self, before: str) -> None:
+        """Nothing of it ends before it was planted."""
+        for name in ("warranty_until", "watered_until", "ties_until"):
+            until = getattr(self, name)
+            if until and until < self.planted_on:
+                raise InputError(before + name, until.isoformat(), f"{self.planted_on} or a later day")
+
+
+@dataclass(frozen=True, kw_only=True)
+class PhotoPoint:
+    """A stand and a bearing from which the tree is photographed again and again, in the same frame."""
+
+    name: str = described("Photo point", "What it is called: from the gate.", Text(80, 1), since=4)
+    lat: float | None = described(
+        "Latitude of the stand", "WGS 84; south is negative.", Number(-90, 90, "degrees"), None, since=4
+    )
+    lon: float | None = described(
+        "Longitude of the stand", "WGS 84; west is negative.", Number(-180, 180, "degrees"), None, since=4
+    )
+    bearing_deg: float | None = described(
+        "Bearing (true degrees)", "In which the camera looks.", Number(0, 360, "degrees"), None, since=4
+    )
+    stand: str = described("Stand", "How it is found again: by the third post.", Text(200), "", since=4)
+
+    def check(self, before: str) -> None:
+        """A place has both of its figures."""
+        if (self.lat is None) != (self.lon is None):
+            missing = "lat" if self.lat is None else "lon"
+            raise InputError(before + missing, "nothing", "latitude and longitude together, or neither")
+
+
+@dataclass(frozen=True, kw_only=True)
+class Enquiry:
+    """What somebody asked about it, what they were promised, and what was done."""
+
+    about: str = described("Enquiry", "What it is about.", Word(w.ENQUIRIES), since=4)
+    contact: uuid.UUID | None = described(
+        "Contact", "The person outside the organisation who asked.", Id(to="contact"), None, since=4
+    )
+    asked_on: datetime.date | None = described("Asked on", "The day they asked.", Day(), None, since=4)
+    said: str = described("Said", "What they said; no name of a person.", Text(500), "", since=4)
+    promised: str = described("Promised", "What they were told would be done.", Text(300), "", since=4)
+    answer_by: datetime.date | None = described(
+        "Answer by", "The day by which it was promised.", Day(), None, since=4
+    )
+    done: str = described("Done", "What was done about it.", Text(300), "", since=4)
+    done_on: datetime.date | None = described("Done on", "The day it was closed.", Day(), None, since=4)
+
+
 FILE = {
     "status": ("Ownership", Status, "owner"),
     "constraint": ("Legal constraint", Constraint, "constraint"),
     "place": ("Growing place", Place, "surface"),
+    "planting": ("Planting", Planting, "planted_on"),
     "habitat": ("Habitat", Habitat, "feature"),
     "hardware": ("Hardware", Hardware, "hardware"),
+    "photo_point": ("Photo point", PhotoPoint, "name"),
+    "enquiry": ("Enquiry", Enquiry, "about"),
     "incident": ("Incident", Incident, "incident"),
     "sample": ("Sample", Sample, "number"),
 }

@@ -1,4 +1,6 @@
-"""What is kept at the desk: a site and its blocks, the people outside, and what members are qualified for."""
+"""What is kept at the desk: a site with its blocks, targets and inspections, the people outside, and what
+members are qualified for.
+"""
 
 from __future__ import annotations
 
@@ -9,7 +11,7 @@ from typing import Any
 from jubark_core.errors import InputError
 from jubark_core.records import words as w
 from jubark_core.records.fields import Described, Row, described, fields_of
-from jubark_core.records.shapes import Day, Listed, Number, Outline, Several, Text, Word
+from jubark_core.records.shapes import Day, Listed, Number, Outline, Several, Text, Whole, Word
 from jubark_core.records.things import Conventions
 
 
@@ -103,6 +105,87 @@ class Competence:
             )
 
 
+@dataclass(frozen=True, kw_only=True)
+class Target:
+    """Something of the site that a tree may fall on, and how often somebody is there. Targets make the zones
+    in which trees are inspected.
+    """
+
+    name: str = described("Name", "As people there call it.", Text(120, 1))
+    kind: str = described("Kind", "What it is.", Word(w.TARGET_KINDS))
+    occupancy: str = described(
+        "Occupancy",
+        "How often somebody is there, or something of worth: rare, occasional, frequent, or constant.",
+        Word(w.OCCUPANCY),
+    )
+    shape: dict[str, Any] = described(
+        "Shape", "A GeoJSON point, line or polygon.", Outline(("Point", "LineString", "Polygon"))
+    )
+    note: str = described("Note", "Whether it can be moved or closed, and by whom.", Text(300), "")
+
+
+MONTHS = Whole(1, 120)
+
+
+@dataclass(frozen=True, kw_only=True)
+class ZoneRule:
+    """What the owner asks for in one zone: the level of inspection, how often, and by whom."""
+
+    zone: str = described("Zone", "By the busiest target within reach of the tree.", Word(w.OCCUPANCY))
+    level: str = described("Level asked for", "A higher one does as well.", Word(w.INSPECTION_LEVELS))
+    months: int = described(
+        "Months", "Between two inspections, where no risk was rated or it is low.", MONTHS
+    )
+    moderate_months: int | None = described("Months at moderate risk", "Empty: as at low risk.", MONTHS, None)
+    high_months: int | None = described(
+        "Months at high risk", "Of high and extreme; empty: as at moderate risk.", MONTHS, None
+    )
+    qualification: str = described(
+        "Qualification asked for",
+        "The name of a licence or qualification as it stands with the members; empty: none is asked for.",
+        Text(120),
+        "",
+    )
+
+    def check(self, before: str) -> None:
+        """A higher risk is not looked at more seldom."""
+        longest = self.months
+        for name in ("moderate_months", "high_months"):
+            months = getattr(self, name)
+            if months is not None and months > longest:
+                raise InputError(
+                    before + name, months, f"at most {longest}: a higher risk is not looked at more seldom"
+                )
+            longest = months or longest
+
+
+@dataclass(frozen=True, kw_only=True)
+class Regime:
+    """The owner's table of inspections: by zone and rating. Without it nothing falls due by zone."""
+
+    rules: tuple[ZoneRule, ...] = described(
+        "Rules", "One for each zone that is inspected.", Several(Row(ZoneRule), len(w.OCCUPANCY)), ()
+    )
+    reach_heights: float = described(
+        "Reach (tree heights)",
+        "A tree reaches what stands within its height times this; common practice is 1 to 1.5.",
+        Number(0.5, 3),
+        1.0,
+    )
+    reach_m: float = described(
+        "Reach where no height is known (m)", "Of a tree that was not measured.", Number(1, 100, "m"), 20.0
+    )
+    otherwise: str = described(
+        "Zone of the other trees", "Of those with no target in reach; empty: none.", Word(w.OCCUPANCY), ""
+    )
+
+    def check(self, before: str) -> None:
+        """A zone has one rule."""
+        zones = [rule.zone for rule in self.rules]
+        if len(set(zones)) != len(zones):
+            raise InputError(f"{before}rules", ", ".join(zones), "each zone at most once")
+
+
 # What is usual where a region's terms are: offered for a new site, never put upon one that is there. Common
 # practice: 4.5 ft and a foot of radius per inch of diameter in the United States; BS 5837 measures at 1.5 m;
 # AS 4970 at 1.4 m.
@@ -112,7 +195,14 @@ USUAL_CONVENTIONS: dict[str, dict[str, Any]] = {
     "au": {"units": "metric", "breast_height_m": 1.4, "protection": "as4970"},
 }
 
-OFFICE: dict[str, type[Any]] = {"site": Site, "block": Block, "contact": Contact, "competence": Competence}
+OFFICE: dict[str, type[Any]] = {
+    "site": Site,
+    "block": Block,
+    "target": Target,
+    "regime": Regime,
+    "contact": Contact,
+    "competence": Competence,
+}
 
 
 def office_fields(name: str) -> dict[str, Described]:

@@ -259,7 +259,7 @@ class Conventions:
     sections: tuple[str, ...] = described(
         "The tree's file holds",
         "What is kept of a tree besides; each chosen one is asked for in the survey.",
-        Several(Word(w.SECTIONS), 7),
+        Several(Word(w.SECTIONS), len(w.SECTIONS)),
         (),
         since=4,
     )

@@ -92,7 +92,19 @@ LIFE_STATES = ("alive", "standing_dead", "fallen", "stump", "resprout", "removed
 TAG_STATES = ("set", "lost", "retired", "second")
 
 # What a tree's file holds besides (jubark_core/records/file.py); a site switches on what it keeps.
-SECTIONS = ("status", "constraint", "place", "habitat", "hardware", "incident", "sample")
+SECTIONS = (
+    "inspection",
+    "status",
+    "constraint",
+    "place",
+    "planting",
+    "habitat",
+    "hardware",
+    "photo_point",
+    "enquiry",
+    "incident",
+    "sample",
+)
 OWNERS = ("own", "neighbour", "shared", "road_authority", "other_public_body", "not_known")
 CONSTRAINTS = ("preservation_order", "conservation_area", "heritage", "permit_needed", "covenant", "other")
 SURFACES = ("open_soil", "mulch", "grass", "grate", "gravel", "paved")
@@ -118,6 +130,43 @@ HARDWARE = ("cable", "brace", "rod", "prop", "lightning_protection", "guard_or_t
 HARDWARE_STATES = ("sound", "loose", "ingrown", "broken", "not_seen")
 FAILURES = ("limb_failed", "top_failed", "stem_failed", "uprooted", "hit_by_a_vehicle", "vandalised", "fire")
 HARM = ("none", "property", "injury", "not_known")
+
+STOCK = ("bare_root", "root_balled", "container", "cell_grown", "cutting_or_set", "natural_seedling")
+SUPPORT = ("none", "one_stake", "two_or_more_stakes", "guy_lines", "underground_anchor")
+TIES = ("sound", "too_tight", "loose", "broken", "taken_off")
+ENQUIRIES = (
+    "shade_or_view",
+    "leaves_or_fruit",
+    "roots_or_damage",
+    "wires_or_lamp",
+    "fear_of_failure",
+    "wish_to_work_on_it",
+    "request_for_a_tree",
+    "other",
+)
+
+# Inspections (jubark_core/inspection): each level takes in the one before.
+INSPECTION_LEVELS = ("limited_visual", "basic", "advanced")
+DAYLIGHT = ("full", "dull", "dusk", "dark")
+LEAF_STATES = ("in_leaf", "partly", "out_of_leaf")
+TARGET_KINDS = (
+    "road",
+    "path",
+    "playground",
+    "seat_or_shelter",
+    "building",
+    "parking",
+    "line",
+    "railway",
+    "garden",
+    "open_ground",
+)
+
+# After a storm (jubark_core/records/inspected.py).
+UNDER_IT = ("wires", "person", "neither")
+LIES = ("standing", "hung_up", "fallen")
+BLOCKS = ("road", "path", "building", "nothing")
+STORM_NEXT = ("clear_now", "clear_later", "assessor", "nothing")
 
 UNITS = ("metric", "us_customary")
 REGIONS = ("us", "uk", "au")
@@ -147,6 +196,10 @@ _SHOWN = {
     "foot_and_half_per_inch": "1.5 ft for each inch of diameter",
     "foot_per_inch": "1 ft for each inch of diameter",
     "instrument": "by instrument",
+    "hung_up": "hung up in another",
+    "assessor": "an assessor looks at it",
+    "photo_point": "photo point",
+    "line": "line (power, telephone)",
     "dead_standing": "dead, standing",
     "estimated": "by eye",
     "has_fallen": "fallen, living or dead",

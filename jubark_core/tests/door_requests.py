@@ -63,6 +63,8 @@ VISIT: dict[str, Any] = {
         "neighbours": {"dbh_cm": [28.0, 31.0, 33.0]},
     },
 }
+TARGETS = [{"distance_m": 8.0, "occupancy": "frequent"}]
+WALKED = {"on": "2026-06-01", "level": "limited_visual", "walked": True, "inspector": "Ada"}
 SOUND: dict[str, Any] = {
     "name": CASE,
     "rank": CASE,
@@ -104,6 +106,23 @@ SOUND: dict[str, Any] = {
         "form": "fork_below",
         "breast_height_m": 1.37,
         "rules": {"low_fork": "narrowest_below", "fork_by": "pith"},
+    },
+    "coverage": {
+        "on": "2027-01-02",
+        "regime": {"rules": [{"zone": "frequent", "level": "basic", "months": 12}]},
+        "trees": [
+            {"tree": "T3", "since": "2026-01-01", "looks": [], "height_m": 12.0, "targets": TARGETS},
+            {"tree": "T1", "since": "2026-01-01", "looks": [WALKED], "targets": TARGETS},
+        ],
+    },
+    "plan-day": {
+        "on": "2026-05-04",
+        "minutes": 420,
+        "blocks": [{"block": "b", "name": "North", "biosecurity": "clean"}],
+        "tasks": [
+            {"tree": "T1", "block": "b", "task": "overdue", "days": 3, "lat": 40.5, "lon": -79.3},
+            {"tree": "T2", "block": "b", "task": "name", "says": "buds", "lat": 40.501, "lon": -79.3},
+        ],
     },
     "upgrade": {"thing": "plant", "version": 1, "record": {"form": "stem"}},
 }

@@ -15,6 +15,9 @@ from jubark_core.records.things import write_entry
 from jubark_core.records.words import SECTIONS
 
 ID = "0190aaaa-0000-7000-8000-000000000000"
+WHOLE = {"base_visible": "all_round", "crown_visible": "whole"}
+HIDDEN = dict.fromkeys(WHOLE, "not_visible")
+BACKWARDS = {"began_at": "2026-05-04T10:00:00Z", "ended_at": "2026-05-04T09:00:00Z"}
 
 
 def recorded(kind: str, **body: Any) -> dict[str, Any]:
@@ -25,7 +28,7 @@ def recorded(kind: str, **body: Any) -> dict[str, Any]:
 
 class Kinds(unittest.TestCase):
     def test_every_section_is_a_kind_whose_main_field_is_needed(self) -> None:
-        self.assertEqual(set(SECTIONS), set(FILE))
+        self.assertEqual(set(SECTIONS), {*FILE, "inspection"})
         for kind in SECTIONS:
             main = fields_of(KINDS[kind].body)[KINDS[kind].main]
             self.assertTrue(main.required, kind)
@@ -42,6 +45,13 @@ class Kinds(unittest.TestCase):
             ("hardware", {"hardware": "cable", "state": "ingrown", "next_inspection": "2027-03-01"}),
             ("incident", {"incident": "uprooted", "harm": "property", "happened_on": "2026-01-15"}),
             ("sample", {"number": "7", "part": "roots", "sent_to": "the plant clinic"}),
+            ("planting", {"planted_on": "2026-03-02", "stock": "bare_root", "ties_until": "2028-03-02"}),
+            ("photo_point", {"name": "from the gate", "lat": 40.5, "lon": -79.3, "bearing_deg": 270.0}),
+            ("enquiry", {"about": "shade_or_view", "contact": ID, "answer_by": "2026-04-01"}),
+            ("inspection", {"level": "limited_visual", "walked": True, "walk": "Mill Lane"}),
+            ("inspection", {"level": "basic", **WHOLE, "no_defect": True}),
+            ("storm", {"under_it": "wires"}),
+            ("storm", {"under_it": "neither", "lies": "hung_up", "blocks": "path", "next_step": "clear_now"}),
         ):
             self.assertEqual(recorded(kind, **body), body)
 
@@ -55,6 +65,20 @@ class Kinds(unittest.TestCase):
             ("incident", {"incident": "fire", "harm": "some"}, "harm"),
             ("sample", {"number": " ", "part": "roots"}, "number"),
             ("sample", {"number": "7"}, "part"),
+            ("planting", {"planted_on": "2026-03-02", "ties_until": "2026-03-01"}, "ties_until"),
+            ("photo_point", {"name": "from the gate", "lat": 40.5}, "lon"),
+            ("photo_point", {"name": "from the gate", "bearing_deg": 361}, "bearing_deg"),
+            ("enquiry", {"about": "shade_or_view", "contact": "Mr. Oak"}, "contact"),
+            ("inspection", {"level": "thorough"}, "level"),
+            ("inspection", {"level": "basic", "base_visible": "all_round"}, "crown_visible"),
+            ("inspection", {"level": "advanced", "crown_visible": "whole"}, "base_visible"),
+            ("inspection", {"level": "basic", **WHOLE, "walked": True}, "level"),
+            ("inspection", {"level": "limited_visual", "no_defect": True}, "no_defect"),
+            ("inspection", {"level": "basic", **HIDDEN, "no_defect": True}, "no_defect"),
+            ("inspection", {"level": "limited_visual", "walked": True, **BACKWARDS}, "ended_at"),
+            ("storm", {}, "under_it"),
+            ("storm", {"under_it": "neither", "lies": "fallen", "blocks": "road"}, "next_step"),
+            ("storm", {"under_it": "neither", "next_step": "clear_now"}, "lies"),
         ):
             with self.subTest(kind, **body), self.assertRaises(InputError) as caught:
                 recorded(kind, **body)

@@ -12,7 +12,13 @@ from django.contrib.gis.geos import GEOSException, GEOSGeometry
 from jubark_core.checks import require_between, require_one_of
 from jubark_core.errors import InputError
 
-DEPTH = {"LineString": 1, "Polygon": 2, "MultiPolygon": 3}  # levels of lists above a position (RFC 7946)
+DEPTH = {
+    "Point": 0,
+    "LineString": 1,
+    "Polygon": 2,
+    "MultiPolygon": 3,
+}  # levels of lists above a position (RFC 7946)
+FLAT = ("Point", "LineString")  # kinds without an area
 MOST_VERTICES = 10_000
 Position = list[float]
 
@@ -64,7 +70,7 @@ def _nested(at: str, raw: Any, depth: int, seen: list[int]) -> Any:
 
 
 def _rings(kind: str, coordinates: Any) -> list[list[Position]]:
-    if kind == "LineString":
+    if kind in FLAT:
         return []
     polygons = [coordinates] if kind == "Polygon" else coordinates
     return [ring for polygon in polygons for ring in polygon]
@@ -73,7 +79,7 @@ def _rings(kind: str, coordinates: Any) -> list[list[Position]]:
 def _checked(place: str, kind: str, coordinates: Any) -> GEOSGeometry:
     try:
         shape = GEOSGeometry(json.dumps({"type": kind, "coordinates": coordinates}), srid=4326)
-        sound = shape.valid and not shape.empty and (kind == "LineString" or shape.area > 0)
+        sound = shape.valid and not shape.empty and (kind in FLAT or shape.area > 0)
         reason = "" if sound else shape.valid_reason
     except (GEOSException, ValueError, TypeError) as error:
         sound, reason = False, str(error)

@@ -1,0 +1,215 @@
+"""Coverage: of each tree, when it was looked at, by whom, at which level, what was not seen, what is overdue.
+
+It is what evidence of inspection the owner holds; it says nothing of the condition of any tree.
+"""
+
+from __future__ import annotations
+
+import datetime
+from collections import Counter
+from typing import Annotated, Any, NotRequired, TypedDict
+
+from jubark_core.checks import require_date, require_one_of
+from jubark_core.errors import InputError
+from jubark_core.inspection.regime import (
+    LookedAt,
+    TargetInReach,
+    add_months,
+    meets,
+    months_of,
+    not_seen,
+    rule_of,
+    zone_of,
+)
+from jubark_core.records.fields import read_as
+from jubark_core.records.office import Regime, ZoneRule
+from jubark_core.records.typed_schema import Between
+from jubark_core.records.words import INSPECTION_LEVELS, OCCUPANCY, RATINGS, shown_word
+
+MOST_TREES = 20_000
+COMPETENCE = ("", "valid", "expired", "none")
+STATES = {
+    "done": "done at the level asked for",
+    "competence": "done, competence not on record or expired on that date",
+    "below_level": "looked at, below the level asked for",
+    "late": "last done longer ago than asked for",
+    "not_looked_at": "not looked at",
+    "no_rule": "no rule for its zone",
+}
+METHOD = (
+    "Each tree stands in the zone of the busiest target within its reach. A tree is due one interval of the "
+    "owner's table after its last inspection at the level asked for, or on the day its risk worksheet names "
+    "where that is earlier; one never inspected, one interval after the table first applied to it."
+)
+LIMITS = (
+    "This lists what was recorded of looking at trees. It does not say that a tree will stand, nor judge "
+    "whether anybody's obligations are fulfilled. Local rules take precedence; a qualified assessor decides "
+    "on risk."
+)
+
+
+class TreeIn(TypedDict):
+    """A tree, what it may hit, and every inspection of it up to the day of the report."""
+
+    tree: str
+    since: Annotated[str, "The day from which the owner's table applies to it."]
+    height_m: NotRequired[Annotated[float | None, Between(0, 150)]]
+    targets: NotRequired[list[TargetInReach]]
+    rating: NotRequired[str]
+    next_inspection: NotRequired[Annotated[str, "The day its risk worksheet names."]]
+    looks: list[LookedAt]
+
+
+class CoverageIn(TypedDict):
+    """A regime of inspections (RegimeIn), and the trees it applies to, as of a day."""
+
+    on: str
+    regime: dict[str, Any]
+    trees: list[TreeIn]
+
+
+class TreeOut(TypedDict):
+    """How a tree stands against the owner's table on a day."""
+
+    tree: str
+    zone: str
+    level_asked: str
+    months: int | None
+    state: Annotated[str, "A word of STATES."]
+    last: Annotated[LookedAt | None, "The last time it was looked at, at any level."]
+    counted: Annotated[LookedAt | None, "The last inspection that does for the level asked for."]
+    not_seen: list[str]
+    due_on: Annotated[str, "Empty where nothing falls due."]
+    overdue_days: int
+    says: str
+
+
+class CoverageOut(TypedDict):
+    """The trees, and how many stand how. overdue counts beside the states."""
+
+    on: str
+    trees: list[TreeOut]
+    states: dict[str, int]
+    overdue: int
+    parts_not_seen: int
+    method: str
+    limits: str
+
+
+def coverage(given: CoverageIn) -> CoverageOut:
+    """How every tree stands against the owner's table on a day.
+
+    Raises InputError naming the tree, the field, the value and what is allowed; an inspection after the day
+    is refused, for the report is as of that day.
+    """
+    on = require_date("on", given["on"])
+    regime = read_as(Regime, "regime", given["regime"], {})
+    if len(given["trees"]) > MOST_TREES:
+        raise InputError("trees", len(given["trees"]), f"at most {MOST_TREES} trees")
+    rows = [_tree(f"trees[{i}]", tree, regime, on) for i, tree in enumerate(given["trees"])]
+    counts = Counter(row["state"] for row in rows)
+    return {
+        "on": on.isoformat(),
+        "trees": rows,
+        "states": {state: counts[state] for state in STATES},
+        "overdue": sum(row["overdue_days"] > 0 for row in rows),
+        "parts_not_seen": sum(bool(row["last"] and row["not_seen"]) for row in rows),
+        "method": METHOD,
+        "limits": LIMITS,
+    }
+
+
+def _tree(place: str, tree: TreeIn, regime: Regime, on: datetime.date) -> TreeOut:
+    looks = sorted(_looks(place, tree, on), key=lambda look: look["on"])
+    for i, target in enumerate(tree.get("targets", [])):
+        require_one_of(f"{place}.targets[{i}].occupancy", target["occupancy"], OCCUPANCY)
+    rating = require_one_of(f"{place}.rating", tree.get("rating", ""), ("", *RATINGS))
+    zone = zone_of(tree.get("height_m"), tree.get("targets", []), regime)
+    rule = rule_of(zone, regime)
+    last = looks[-1] if looks else None
+    counted = next((k for k in reversed(looks) if rule is None or meets(k["level"], rule.level)), None)
+    months = months_of(rule, rating) if rule else None
+    due = _due(place, tree, months, counted)
+    late = (on - due).days if due else 0
+    state = _state(rule, months, last, counted, late, on)
+    row: TreeOut = {
+        "tree": tree["tree"],
+        "zone": zone,
+        "level_asked": rule.level if rule else "",
+        "months": months,
+        "state": state,
+        "last": last,
+        "counted": counted,
+        "not_seen": not_seen(last) if last else [],
+        "due_on": due.isoformat() if due else "",
+        "overdue_days": max(late, 0),
+        "says": "",
+    }
+    row["says"] = _says(row)
+    return row
+
+
+def _looks(place: str, tree: TreeIn, on: datetime.date) -> list[LookedAt]:
+    for i, look in enumerate(tree["looks"]):
+        at = f"{place}.looks[{i}]"
+        if require_date(f"{at}.on", look["on"]) > on:
+            raise InputError(f"{at}.on", look["on"], f"{on} or earlier: the report is as of that day")
+        require_one_of(f"{at}.level", look["level"], INSPECTION_LEVELS)
+        require_one_of(f"{at}.competence", look.get("competence", ""), COMPETENCE)
+    return tree["looks"]
+
+
+def _due(place: str, tree: TreeIn, months: int | None, counted: LookedAt | None) -> datetime.date | None:
+    """By the table, or the day the worksheet names where that is earlier and nobody has inspected since."""
+    days = []
+    if months is not None:
+        begins = counted["on"] if counted else tree["since"]
+        days.append(add_months(require_date(f"{place}.since", begins), months))
+    if named := tree.get("next_inspection", ""):
+        day = require_date(f"{place}.next_inspection", named)
+        if counted is None or require_date(f"{place}.looks", counted["on"]) < day:
+            days.append(day)
+    return min(days, default=None)
+
+
+def _state(
+    rule: ZoneRule | None,
+    months: int | None,
+    last: LookedAt | None,
+    counted: LookedAt | None,
+    late: int,
+    on: datetime.date,
+) -> str:
+    if rule is None or months is None:
+        return "no_rule"
+    if counted and late <= 0:
+        return "competence" if counted.get("competence", "") in ("expired", "none") else "done"
+    if last is None:
+        return "not_looked_at"
+    within = add_months(datetime.date.fromisoformat(last["on"]), months) >= on
+    return "below_level" if within and not meets(last["level"], rule.level) else "late"
+
+
+def _says(row: TreeOut) -> str:
+    """The line of the report, in words."""
+    told = STATES[row["state"]]
+    look = row["counted"] if row["state"] in ("done", "competence", "late") else row["last"]
+    look = look or row["last"]
+    if row["state"] == "competence" and look:
+        told = (
+            f"done by a person whose competence had expired on that date ({look.get('expired_on', '')})"
+            if look.get("competence") == "expired"
+            else "done by a person without the qualification asked for on record for that date"
+        )
+    parts = [told[0].upper() + told[1:]]
+    if look:
+        walked = "walked past, " if look.get("walked") else ""
+        parts.append(f"{look['on']}, {walked}{shown_word(look['level'])}")
+        if look.get("no_defect"):
+            parts.append("no defect found")
+        if row["not_seen"] and look is row["last"]:
+            parts.append(" and ".join(row["not_seen"]) + " not seen whole")
+    if row["overdue_days"]:
+        days = row["overdue_days"]
+        parts.append(f"overdue by {days} day{'' if days == 1 else 's'}")
+    return "; ".join(parts) + "."

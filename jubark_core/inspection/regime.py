@@ -1,0 +1,81 @@
+"""The owner's table of inspections: the zone of a tree, what is asked for there, and when it falls due.
+
+The table is the owner's; nothing of it is law, and local rules take precedence.
+"""
+
+from __future__ import annotations
+
+import calendar
+import datetime
+from collections.abc import Sequence
+from typing import Annotated, NotRequired, TypedDict
+
+from jubark_core.records.office import Regime, ZoneRule
+from jubark_core.records.typed_schema import Between
+from jubark_core.records.words import INSPECTION_LEVELS, OCCUPANCY
+
+SEEN_WHOLE = {"base": "all_round", "crown": "whole"}
+
+
+class TargetInReach(TypedDict):
+    """Something a tree may fall on."""
+
+    distance_m: Annotated[float, Between(0, 100_000)]
+    occupancy: str
+
+
+class LookedAt(TypedDict):
+    """An inspection of a tree. competence: of who inspected, on that day, in the qualification asked for."""
+
+    on: str
+    level: str
+    base_visible: NotRequired[str]
+    crown_visible: NotRequired[str]
+    no_defect: NotRequired[bool]
+    walked: NotRequired[bool]
+    inspector: NotRequired[str]
+    competence: NotRequired[Annotated[str, "valid, expired, none, or empty where none is asked for."]]
+    expired_on: NotRequired[str]
+
+
+def add_months(day: datetime.date, months: int) -> datetime.date:
+    """The same day of the month, months later; the last of the month where it has no such day.
+
+    >>> add_months(datetime.date(2026, 1, 31), 1)
+    datetime.date(2026, 2, 28)
+    """
+    years, month = divmod(day.month - 1 + months, 12)
+    year = day.year + years
+    return datetime.date(year, month + 1, min(day.day, calendar.monthrange(year, month + 1)[1]))
+
+
+def zone_of(height_m: float | None, targets: Sequence[TargetInReach], regime: Regime) -> str:
+    """The occupancy of the busiest target within reach of a tree; where there is none, what the owner said of
+    the other trees, or ''.
+    """
+    reach_m = regime.reach_m if height_m is None else height_m * regime.reach_heights
+    within = [t["occupancy"] for t in targets if t["distance_m"] <= reach_m]
+    return max(within, key=OCCUPANCY.index, default=regime.otherwise)
+
+
+def rule_of(zone: str, regime: Regime) -> ZoneRule | None:
+    """What the owner asks for in a zone; None where the table has no line for it."""
+    return next((rule for rule in regime.rules if rule.zone == zone), None)
+
+
+def months_of(rule: ZoneRule, rating: str) -> int:
+    """Months between two inspections at a rating of the risk worksheet; '' where none was made."""
+    moderate = rule.moderate_months or rule.months
+    if rating in ("high", "extreme"):
+        return rule.high_months or moderate
+    return moderate if rating == "moderate" else rule.months
+
+
+def meets(level: str, asked: str) -> bool:
+    """Whether a level of inspection does for the one asked for; each takes in the one before."""
+    return INSPECTION_LEVELS.index(level) >= INSPECTION_LEVELS.index(asked)
+
+
+def not_seen(look: LookedAt) -> list[str]:
+    """The parts that were not seen whole, as 'base' and 'crown'."""
+    return [part for part, whole in SEEN_WHOLE.items() if look.get(f"{part}_visible", "") != whole]
