@@ -48,7 +48,7 @@ LIMITS = (
 )
 
 
-class TreeIn(TypedDict):
+class InspectedTreeIn(TypedDict):
     """A tree, what it may hit, and every inspection of it up to the day of the report."""
 
     tree: str
@@ -65,10 +65,10 @@ class CoverageIn(TypedDict):
 
     on: str
     regime: dict[str, Any]
-    trees: list[TreeIn]
+    trees: list[InspectedTreeIn]
 
 
-class TreeOut(TypedDict):
+class InspectedTree(TypedDict):
     """How a tree stands against the owner's table on a day."""
 
     tree: str
@@ -88,7 +88,7 @@ class CoverageOut(TypedDict):
     """The trees, and how many stand how. overdue counts beside the states."""
 
     on: str
-    trees: list[TreeOut]
+    trees: list[InspectedTree]
     states: dict[str, int]
     overdue: int
     parts_not_seen: int
@@ -119,7 +119,7 @@ def coverage(given: CoverageIn) -> CoverageOut:
     }
 
 
-def _tree(place: str, tree: TreeIn, regime: Regime, on: datetime.date) -> TreeOut:
+def _tree(place: str, tree: InspectedTreeIn, regime: Regime, on: datetime.date) -> InspectedTree:
     looks = sorted(_looks(place, tree, on), key=lambda look: look["on"])
     for i, target in enumerate(tree.get("targets", [])):
         require_one_of(f"{place}.targets[{i}].occupancy", target["occupancy"], OCCUPANCY)
@@ -132,7 +132,7 @@ def _tree(place: str, tree: TreeIn, regime: Regime, on: datetime.date) -> TreeOu
     due = _due(place, tree, months, counted)
     late = (on - due).days if due else 0
     state = _state(rule, months, last, counted, late, on)
-    row: TreeOut = {
+    row: InspectedTree = {
         "tree": tree["tree"],
         "zone": zone,
         "level_asked": rule.level if rule else "",
@@ -149,7 +149,7 @@ def _tree(place: str, tree: TreeIn, regime: Regime, on: datetime.date) -> TreeOu
     return row
 
 
-def _looks(place: str, tree: TreeIn, on: datetime.date) -> list[LookedAt]:
+def _looks(place: str, tree: InspectedTreeIn, on: datetime.date) -> list[LookedAt]:
     for i, look in enumerate(tree["looks"]):
         at = f"{place}.looks[{i}]"
         if require_date(f"{at}.on", look["on"]) > on:
@@ -159,7 +159,9 @@ def _looks(place: str, tree: TreeIn, on: datetime.date) -> list[LookedAt]:
     return tree["looks"]
 
 
-def _due(place: str, tree: TreeIn, months: int | None, counted: LookedAt | None) -> datetime.date | None:
+def _due(
+    place: str, tree: InspectedTreeIn, months: int | None, counted: LookedAt | None
+) -> datetime.date | None:
     """By the table, or the day the worksheet names where that is earlier and nobody has inspected since."""
     days = []
     if months is not None:
@@ -190,7 +192,7 @@ def _state(
     return "below_level" if within and not meets(last["level"], rule.level) else "late"
 
 
-def _says(row: TreeOut) -> str:
+def _says(row: InspectedTree) -> str:
     """The line of the report, in words."""
     told = STATES[row["state"]]
     look = row["counted"] if row["state"] in ("done", "competence", "late") else row["last"]

@@ -43,7 +43,7 @@ class TaskIn(TypedDict):
     lon: NotRequired[Annotated[float | None, Between(-180, 180)]]
 
 
-class BlockIn(TypedDict):
+class DayBlock(TypedDict):
     """A block and its biosecurity status."""
 
     block: str
@@ -56,7 +56,7 @@ class PlanIn(TypedDict):
 
     on: str
     minutes: Annotated[float, Between(15, 900)]
-    blocks: list[BlockIn]
+    blocks: list[DayBlock]
     tasks: list[TaskIn]
 
 
@@ -144,7 +144,7 @@ def plan_day(given: PlanIn) -> PlanOut:
     }
 
 
-def _block_order(blocks: Sequence[BlockIn]) -> dict[str, int]:
+def _block_order(blocks: Sequence[DayBlock]) -> dict[str, int]:
     for i, block in enumerate(blocks):
         require_one_of(f"blocks[{i}].biosecurity", block["biosecurity"], BIOSECURITY)
     ordered = sorted(

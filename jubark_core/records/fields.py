@@ -212,13 +212,15 @@ def references(record: Any) -> Iterator[tuple[str, Id, uuid.UUID]]:
 
 
 def renamed(cls: type[Any], raw: Any, named: Callable[[str], str]) -> Any:
-    """Raw JSON of a record with every id that names something else replaced by `named` of it."""
+    """Raw JSON of a record with every id that names another record replaced by `named` of it; people outside
+    keep theirs.
+    """
     if not isinstance(raw, dict):
         return raw
     found = dict(raw)
     for name, what in fields_of(cls).items():
         holds = what.holds
-        if isinstance(holds, Id) and holds.to and found.get(name):
+        if isinstance(holds, Id) and holds.to not in ("", "contact") and found.get(name):
             found[name] = named(found[name])
         elif isinstance(holds, Several) and isinstance(holds.of, Id) and isinstance(found.get(name), list):
             found[name] = [named(one) for one in found[name]]

@@ -5,13 +5,14 @@ members are qualified for.
 from __future__ import annotations
 
 import datetime
+import uuid
 from dataclasses import dataclass
 from typing import Any
 
 from jubark_core.errors import InputError
 from jubark_core.records import words as w
 from jubark_core.records.fields import Described, Row, described, fields_of
-from jubark_core.records.shapes import Day, Listed, Number, Outline, Several, Text, Whole, Word
+from jubark_core.records.shapes import Day, Id, Listed, Number, Outline, Several, Text, Whole, Word
 from jubark_core.records.things import Conventions
 
 
@@ -175,6 +176,9 @@ class Regime:
     reach_m: float = described(
         "Reach where no height is known (m)", "Of a tree that was not measured.", Number(1, 100, "m"), 20.0
     )
+    since: datetime.date | None = described(
+        "In force from", "The first day it applies; empty: the day it was first set.", Day(), None
+    )
     otherwise: str = described(
         "Zone of the other trees", "Of those with no target in reach; empty: none.", Word(w.OCCUPANCY), ""
     )
@@ -184,6 +188,25 @@ class Regime:
         zones = [rule.zone for rule in self.rules]
         if len(set(zones)) != len(zones):
             raise InputError(f"{before}rules", ", ".join(zones), "each zone at most once")
+
+
+@dataclass(frozen=True, kw_only=True)
+class MergeIn:
+    """That a plant is a duplicate of another: one tree, recorded twice."""
+
+    into: uuid.UUID = described("Into", "The record that goes on.", Id(to="plant"))
+    reason: str = described("Reason", "How it is known.", Text(300), "")
+
+
+@dataclass(frozen=True, kw_only=True)
+class ReportIn:
+    """What a coverage report is made of: it is frozen as it is known now."""
+
+    on: datetime.date = described("As of", "The last day that counts.", Day())
+    blocks: tuple[uuid.UUID, ...] = described(
+        "Blocks", "Of one site; empty: every block of it.", Several(Id(), 200), ()
+    )
+    note: str = described("Note", "What the reader should know.", Text(1000), "")
 
 
 # What is usual where a region's terms are: offered for a new site, never put upon one that is there. Common
@@ -200,6 +223,8 @@ OFFICE: dict[str, type[Any]] = {
     "block": Block,
     "target": Target,
     "regime": Regime,
+    "merge": MergeIn,
+    "report": ReportIn,
     "contact": Contact,
     "competence": Competence,
 }

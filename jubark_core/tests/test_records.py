@@ -407,6 +407,8 @@ class References(unittest.TestCase):
                 ("EntryHead", "replaces"): "entry",
                 ("EntryHead", "retracts"): "entry",
                 ("Photo", "shows"): "entry",
+                ("Status", "contact"): "contact",
+                ("Enquiry", "contact"): "contact",
                 ("Plant", "block"): "block",
                 ("Plant", "from_plant"): "plant",
                 ("Visit", "plant"): "plant",

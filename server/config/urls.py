@@ -24,6 +24,7 @@ urlpatterns = [
     path("api/", include("apps.organisations.api.urls")),
     path("api/", include("apps.sites.api.urls")),
     path("api/", include("apps.plants.api.urls")),
+    path("api/", include("apps.inspections.api.urls")),
     path("api/", include("apps.core_api.api.urls")),
     path("api/", include("apps.exchange.api.urls")),
     path("api/schema/", SpectacularAPIView.as_view(), name="schema"),

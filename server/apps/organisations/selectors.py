@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from django.contrib.sessions.models import Session
-from django.db.models import Count, F, Q, QuerySet
+from django.db.models import Count, F, Prefetch, Q, QuerySet
 from django.utils import timezone
 
 from apps.organisations.models import AccessLink, AuditEvent, Competence, Contact, Member, Role, SignIn
@@ -20,7 +20,7 @@ def members_visible_to(actor: Member) -> QuerySet[Member]:
     require_role(actor, Role.STEWARD, "Reading the list of people")
     return (
         visible_to(actor, Member.objects.select_related("user"))
-        .prefetch_related("competences")
+        .prefetch_related(Prefetch("competences", Competence.objects.filter(removed_at=None)))
         .annotate(devices=Count("sign_ins", filter=Q(sign_ins__session_key__in=_open_sessions())))
         .order_by(F("former_number").asc(nulls_first=True), "shown_name", "id")
     )
@@ -43,7 +43,7 @@ def sign_ins_of(actor: Member) -> QuerySet[SignIn]:
 def competences_visible_to(actor: Member) -> QuerySet[Competence]:
     """Licences and qualifications of the organisation's members. For stewards and owners."""
     require_role(actor, Role.STEWARD, "Reading competences")
-    return visible_to(actor, Competence.objects.select_related("member"))
+    return visible_to(actor, Competence.objects.filter(removed_at=None).select_related("member"))
 
 
 def contacts_visible_to(actor: Member) -> QuerySet[Contact]:

@@ -123,6 +123,17 @@ def projected(entries: Sequence[AnyEntry]) -> tuple[dict[str, Any], list[dict[st
     return {**values, "visits": len(seen), "last_seen": last_seen, "contested": contested}, rows
 
 
+def projected_with(
+    own: Sequence[AnyEntry], of_duplicates: Sequence[AnyEntry]
+) -> tuple[dict[str, Any], list[dict[str, Any]]]:
+    """As `projected`, of a tree with what was recorded of it a second time; it goes by its own tag."""
+    if not of_duplicates:
+        return projected(own)
+    values, spans = projected([*own, *of_duplicates])
+    tag = projected(own)[0]["tag"]
+    return {**values, "tag": tag or values["tag"]}, spans
+
+
 def current_values(entries: Sequence[AnyEntry]) -> dict[str, Any]:
     """Field -> value of Current."""
     return projected(entries)[0]

@@ -6,7 +6,7 @@ from collections.abc import Iterable
 from typing import Any
 from uuid import UUID
 
-from django.db.models import Count, QuerySet
+from django.db.models import Count, Q, QuerySet
 
 from apps.organisations.models import Member
 from apps.organisations.permissions import visible_to
@@ -30,8 +30,9 @@ def visits_visible_to(actor: Member) -> QuerySet[Visit]:
 
 
 def current_visible_to(actor: Member) -> QuerySet[Current]:
-    """The inventory's rows: current values of the organisation's plants."""
-    return visible_to(actor, Current.objects.select_related("plant"))
+    """The inventory's rows: current values of the organisation's plants, a tree with two records once."""
+    rows = Current.objects.filter(plant__merged_into=None).select_related("plant")
+    return visible_to(actor, rows)
 
 
 def plants_by_taxon(actor: Member, **narrowed: Any) -> dict[str, int]:
@@ -57,12 +58,19 @@ def entries_by_plant(plants: Iterable[UUID]) -> dict[UUID, list[Entry]]:
     return rows
 
 
-def entry_rows_by_plant(plants: Iterable[UUID]) -> dict[UUID, list[EntryRow]]:
-    """All entries of the plants as the projections need them, in no order."""
+EVERY = Q()
+
+
+def entry_rows_by_plant(
+    plants: Iterable[UUID], entries: Q = EVERY, visits_of: Q = EVERY
+) -> dict[UUID, list[EntryRow]]:
+    """All entries of the plants as the projections need them, in no order. entries, visits_of: further
+    conditions on either.
+    """
     wanted = list(plants)
     visits = {
         row[0]: VisitRow(*row[1:])
-        for row in Visit.objects.filter(plant__in=wanted).values_list(
+        for row in Visit.objects.filter(visits_of, plant__in=wanted).values_list(
             "id", "local_date", "observed_at", "mode", "clock_doubtful"
         )
     }
@@ -78,7 +86,8 @@ def entry_rows_by_plant(plants: Iterable[UUID]) -> dict[UUID, list[EntryRow]]:
         "received_at",
         "visit_id",
     )
-    for plant, *known in Entry.objects.filter(plant__in=wanted).values_list(*fields):
-        row: tuple[Any, ...] = (*known, visits[known[-1]])
-        rows.setdefault(plant, []).append(EntryRow(*row))
+    for plant, *known in Entry.objects.filter(entries, plant__in=wanted).values_list(*fields):
+        if known[-1] in visits:
+            row: tuple[Any, ...] = (*known, visits[known[-1]])
+            rows.setdefault(plant, []).append(EntryRow(*row))
     return rows

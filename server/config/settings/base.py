@@ -32,6 +32,7 @@ INSTALLED_APPS = [
     "apps.organisations",
     "apps.sites",
     "apps.plants",
+    "apps.inspections",
     "apps.core_api",
     "apps.exchange",
     "apps.installation",

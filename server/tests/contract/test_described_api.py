@@ -20,6 +20,8 @@ from schemathesis.specs.openapi.checks import (
 )
 from urllib3 import HTTPResponse
 
+from apps.inspections.services.freeze_report import freeze_report
+from apps.inspections.services.set_target import make_target
 from apps.organisations.models import Member, Role
 from apps.organisations.services.access_links import invite_member
 from apps.organisations.services.competences import add_competence
@@ -29,6 +31,7 @@ from jubark_core.door import OPERATIONS
 from jubark_core.records.upgrade import VERSION
 from jubark_core.tests import samples
 from tests.contract.test_api_description import SCHEMA
+from tests.contract.test_who_may_what import TARGET
 
 REQUEST_FIELDS = ("method", "url", "headers", "params", "data", "json", "files")
 SET_HERE = ("content-length", "cookie", "accept-encoding")
@@ -72,7 +75,11 @@ class DescribedApi(TestCase):
         contact = make_contact(actor=cls.at.steward, given={"name": "A neighbour", "phone": "0100"})
         competence = add_competence(actor=cls.at.steward, member=cls.at.viewer, given={"name": "Felling"})
         link, _ = invite_member(actor=cls.at.owner, role="surveyor", shown_name="Ada")
+        target = make_target(actor=cls.at.steward, site=cls.at.site, given=TARGET)
+        report = freeze_report(actor=cls.at.steward, site=cls.at.site, given={"on": "2026-10-20"})
         cls.ids = {
+            "target_id": str(target.thing),
+            "report_id": str(report.id),
             "member_id": str(cls.at.viewer.id),
             "contact_id": str(contact.id),
             "competence_id": str(competence.id),

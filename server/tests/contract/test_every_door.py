@@ -17,7 +17,7 @@ from apps.organisations.models import Member, Role
 from apps.plants.tests.factories import SmallSite, plant_item, signed_in, small_site
 from jubark_core.tests.door_requests import SOUND
 from tests.contract.test_api_description import SCHEMA
-from tests.contract.test_who_may_what import OPEN_PATHS, WithObjects
+from tests.contract.test_who_may_what import OPEN_PATHS, TARGET, WithObjects
 
 V, U, S, O = Role.VIEWER, Role.SURVEYOR, Role.STEWARD, Role.OWNER  # noqa: E741, a column each
 POLYGON = {"type": "Polygon", "coordinates": [[[0, 0], [0.001, 0], [0.001, 0.001], [0, 0]]]}
@@ -67,12 +67,26 @@ DOORS: dict[tuple[str, str], tuple[Role, Any]] = {
     ("get", "/api/plants/{plant_id}/"): (V, None),
     ("get", "/api/plants/{plant_id}/from-size/"): (V, None),
     ("get", "/api/plants/{plant_id}/known-figures/"): (V, None),
+    ("post", "/api/plants/{plant_id}/merge/"): (S, {"into": PASSWORD}),
+    ("delete", "/api/plants/{plant_id}/merge/"): (S, None),
     ("get", "/api/plants/by-taxon/"): (V, None),
+    ("get", "/api/reports/{report_id}/"): (V, None),
+    ("get", "/api/reports/{report_id}/report.pdf"): (V, None),
     ("get", "/api/sites/"): (V, None),
     ("post", "/api/sites/"): (S, {"name": "New", "lat": 40.5, "lon": -79.3, "areas": ["PEN"]}),
     ("patch", "/api/sites/{site_id}/"): (S, {"name": "Other"}),
     ("post", "/api/sites/{site_id}/blocks/"): (S, {"name": "New", "boundary": POLYGON}),
     ("patch", "/api/sites/{site_id}/conventions/"): (S, {"units": "metric"}),
+    ("get", "/api/sites/{site_id}/coverage/"): (V, None),
+    ("get", "/api/sites/{site_id}/day/"): (V, None),
+    ("get", "/api/sites/{site_id}/regime/"): (V, None),
+    ("put", "/api/sites/{site_id}/regime/"): (S, {"rules": []}),
+    ("get", "/api/sites/{site_id}/reports/"): (V, None),
+    ("post", "/api/sites/{site_id}/reports/"): (U, {"on": "2026-10-20"}),
+    ("get", "/api/sites/{site_id}/targets/"): (V, None),
+    ("post", "/api/sites/{site_id}/targets/"): (S, TARGET | {"name": "Another path"}),
+    ("delete", "/api/targets/{target_id}/"): (S, None),
+    ("patch", "/api/targets/{target_id}/"): (S, {"occupancy": "rare"}),
 }
 
 
@@ -98,7 +112,7 @@ class EveryDoor(WithObjects):
                 answer = getattr(client, method)(address, *([] if body is None else [body]))
             transaction.set_rollback(True)
         content = b"".join(answer.streaming_content) if answer.streaming else answer.content
-        return answer.status_code, content.decode()
+        return answer.status_code, content.decode(errors="replace")  # a PDF is no text
 
     def people(self, at: SmallSite) -> list[Member]:
         return [at.viewer, at.surveyor, at.steward, at.owner]

@@ -14,6 +14,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import transaction
 from django.test import TestCase
 
+from apps.organisations.services.contacts import make_contact
 from apps.plants.models import Entry
 from apps.plants.tests.factories import (
     SmallSite,
@@ -183,6 +184,11 @@ class References(TestCase):
         tree = {"block": str(at.block.id), "recorded_at": "2026-10-20T14:00:00+00:00"}
         name = {"entered": "Acer rubrum", "observations": [foreign["observation"]]}
         picture = {"sha256": "a" * 64, "bytes": 1, "shows": foreign["observation"]}
+        stranger = make_contact(actor=other.steward, given={"name": "A neighbour"})
+
+        def of_contact(kind: str, **body: str) -> dict[str, Any]:
+            return {"id": new_id(), "kind": kind, "body": {**body, "contact": str(stranger.id)}}
+
         asked: dict[tuple[str, str], tuple[str, dict[str, Any], str]] = {
             ("Plant", "block"): ("plant", {**tree, "block": foreign["block"], "lon": 1, "lat": 1}, "refused"),
             ("Plant", "from_plant"): (
@@ -208,6 +214,16 @@ class References(TestCase):
                     "entries": [{"id": new_id(), "kind": "photo", "body": picture}],
                 },
                 "waiting",
+            ),
+            ("Status", "contact"): (
+                "visit",
+                {**visit, "plant": own["plant"], "entries": [of_contact("status", owner="neighbour")]},
+                "refused",
+            ),
+            ("Enquiry", "contact"): (
+                "visit",
+                {**visit, "plant": own["plant"], "entries": [of_contact("enquiry", about="other")]},
+                "refused",
             ),
             ("EntryHead", "replaces"): (
                 "correction",

@@ -19,6 +19,9 @@ from django.utils import timezone
 
 import apps
 from apps.exchange.models import ImportBatch
+from apps.inspections.models import Target
+from apps.inspections.services.freeze_report import freeze_report
+from apps.inspections.services.set_target import make_target
 from apps.organisations.models import AccessLink, AuditEvent, Competence, Contact, Member, Role, SignIn
 from apps.organisations.services.access_links import invite_member
 from apps.organisations.services.competences import add_competence
@@ -63,6 +66,12 @@ OPEN_PATHS = (
     "/api/links/join/",
     "/api/links/password/",
 )
+TARGET = {
+    "name": "Mill path",
+    "kind": "path",
+    "occupancy": "frequent",
+    "shape": {"type": "Point", "coordinates": [-79.3, 40.5]},
+}
 WORDS = {
     "taxon": "acer-rubrum",
     "part": "leaf",
@@ -116,7 +125,11 @@ class WithObjects(TestCase):
         competence = add_competence(actor=cls.at.steward, member=cls.at.surveyor, given={"name": "Felling"})
         contact = make_contact(actor=cls.at.steward, given={"name": "A neighbour"})
         link, _ = invite_member(actor=cls.at.owner, role="viewer")
+        target = make_target(actor=cls.at.steward, site=cls.at.site, given=TARGET)
+        report = freeze_report(actor=cls.at.surveyor, site=cls.at.site, given={"on": "2026-10-20"})
         cls.ids = {
+            "target_id": target.thing,
+            "report_id": report.id,
             "member_id": cls.at.viewer.id,
             "sign_in_id": steward_sign_in.id,
             "competence_id": competence.id,
@@ -304,6 +317,13 @@ class Services(TestCase):
         "end_sign_in": Role.VIEWER,
         "end_other_sign_ins": Role.VIEWER,
         "set_conventions": Role.STEWARD,
+        "make_target": Role.STEWARD,
+        "change_target": Role.STEWARD,
+        "end_target": Role.STEWARD,
+        "set_regime": Role.STEWARD,
+        "freeze_report": Role.SURVEYOR,
+        "merge_plants": Role.STEWARD,
+        "undo_merge": Role.STEWARD,
         "record_plant": Role.SURVEYOR,
         "record_visit": Role.SURVEYOR,
         "correct_entry": Role.SURVEYOR,
@@ -387,6 +407,13 @@ class Services(TestCase):
             "change_member": {"member": self.at.viewer, "changes": {"role": "owner"}},
             "end_membership": {"member": self.at.viewer},
             "end_sign_ins_of": {"member": self.at.viewer},
+            "make_target": {"site": self.at.site, "given": {}},
+            "change_target": {"target": Target(), "given": {}},
+            "end_target": {"target": Target()},
+            "set_regime": {"site": self.at.site, "given": {}},
+            "freeze_report": {"site": self.at.site, "given": {}},
+            "merge_plants": {"plant": Plant(), "given": {}},
+            "undo_merge": {"plant": Plant()},
             "set_conventions": {"site": self.at.site, "changes": {}},
             "record_plant": {"plant": read_plant(plant)},
             "record_visit": {"visit": read_visit(visit)},

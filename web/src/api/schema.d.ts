@@ -348,6 +348,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/core/coverage/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description How trees stand against an owner's table of inspections on a day. */
+        post: operations["core_coverage"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/core/crown-cards/": {
         parameters: {
             query?: never;
@@ -478,6 +495,23 @@ export interface paths {
         put?: never;
         /** @description What a name that one knows is not yet separated from. */
         post: operations["core_not_separated_from"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/core/plan-day/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What fits into a day, in walking order, and what stays. */
+        post: operations["core_plan_day"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1036,6 +1070,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plants/{plant_id}/merge/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description This plant is a duplicate of another of the same site; a steward says so. */
+        post: operations["plant_merge"];
+        /** @description The two count again, each for itself. */
+        delete: operations["plant_unmerge"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plants/by-taxon/": {
         parameters: {
             query?: never;
@@ -1065,6 +1117,40 @@ export interface paths {
          *     503 with what is missing.
          */
         get: operations["ready"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reports/{report_id}/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A report as it was made. */
+        get: operations["report_read"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reports/{report_id}/report.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A report as PDF. */
+        get: operations["report_as_pdf"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1162,6 +1248,112 @@ export interface paths {
         head?: never;
         /** @description How the figures of a site are taken from now on. */
         patch: operations["site_conventions"];
+        trace?: never;
+    };
+    "/api/sites/{site_id}/coverage/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Of each tree of a site, when it was looked at, by whom, at which level, and what is overdue. */
+        get: operations["site_coverage"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/day/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The plan of a day on a site. */
+        get: operations["site_day"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/regime/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The owner's table of inspections. */
+        get: operations["site_regime"];
+        /** @description A steward sets it, whole. */
+        put: operations["site_regime_set"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/reports/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Reports of a site. */
+        get: operations["site_reports"];
+        put?: never;
+        /** @description A surveyor makes a report; it is numbered and never changes. */
+        post: operations["report_freeze"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/targets/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What trees of a site may fall on. */
+        get: operations["site_targets"];
+        put?: never;
+        /** @description A steward sets a target. */
+        post: operations["target_make"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/targets/{target_id}/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description Taken off; earlier reports still know it. */
+        delete: operations["target_end"];
+        options?: never;
+        head?: never;
+        /** @description Changes what is given; the rest stays. */
+        patch: operations["target_change"];
         trace?: never;
     };
 }
@@ -1324,6 +1516,11 @@ export interface components {
             biosecurity?: "clean" | "suspect" | "infested";
             /** @description Note: What everyone who goes there should know. */
             note?: string;
+        };
+        /** @description The stops of a block in walking order. */
+        BlockPlan: {
+            block: string;
+            stops: components["schemas"]["Stop"][];
         };
         /** @description A block in a few figures. */
         BlockSummary: {
@@ -1981,7 +2178,7 @@ export interface components {
              */
             condition_scale?: "words" | "five_points" | "percent";
             /** @description The tree's file holds: What is kept of a tree besides; each chosen one is asked for in the survey. */
-            sections?: ("status" | "constraint" | "place" | "habitat" | "hardware" | "incident" | "sample")[];
+            sections?: ("inspection" | "status" | "constraint" | "place" | "planting" | "habitat" | "hardware" | "photo_point" | "enquiry" | "incident" | "sample")[];
             /** @description Order of the survey: Its steps; empty: all, in the usual order. */
             survey_steps?: ("where" | "name" | "diameter" | "height" | "crown" | "condition" | "signs" | "file" | "notes")[];
         };
@@ -2016,6 +2213,62 @@ export interface components {
             visits: number;
             entries: number;
             bad: number;
+        };
+        /** @description A regime of inspections (RegimeIn), and the trees it applies to, as of a day. */
+        CoverageIn: {
+            on: string;
+            regime: {
+                [key: string]: unknown;
+            };
+            trees: components["schemas"]["InspectedTreeIn"][];
+        };
+        /** @description The trees, and how many stand how. overdue counts beside the states. */
+        CoverageOut: {
+            on: string;
+            trees: components["schemas"]["InspectedTree"][];
+            states: {
+                [key: string]: number;
+            };
+            overdue: number;
+            parts_not_seen: number;
+            method: string;
+            limits: string;
+        };
+        /** @description What was recorded of looking at the trees of some blocks, as of a day. */
+        CoverageReport: {
+            site: string;
+            blocks: string[];
+            on: string;
+            known_at: string;
+            regime: components["schemas"]["RegimeIn"];
+            applies_from: string;
+            states: {
+                [key: string]: number;
+            };
+            overdue: number;
+            parts_not_seen: number;
+            method: string;
+            limits: string;
+            rows: components["schemas"]["CoverageRow"][];
+        };
+        /** @description How a tree stands against the owner's table. */
+        CoverageRow: {
+            tree: string;
+            tag: string;
+            name: string;
+            block: string;
+            street: string;
+            rating: string;
+            zone: string;
+            level_asked: string;
+            months: number | null;
+            state: string;
+            last: components["schemas"]["LookedAt"] | null;
+            counted: components["schemas"]["LookedAt"] | null;
+            not_seen: string[];
+            due_on: string;
+            overdue_days: number;
+            says: string;
         };
         /** @description A crown of a share of transparency or dieback. */
         CrownCard: {
@@ -2068,6 +2321,22 @@ export interface components {
             /** Format: date */
             readonly last_seen: string | null;
             readonly contested: boolean;
+        };
+        /** @description The plan of a day, what its trees are called, and how much there is of each task. */
+        Day: {
+            plan: components["schemas"]["PlanOut"];
+            trees: {
+                [key: string]: components["schemas"]["TreeLabel"];
+            };
+            there_is: {
+                [key: string]: number;
+            };
+        };
+        /** @description A block and its biosecurity status. */
+        DayBlock: {
+            block: string;
+            name: string;
+            biosecurity: string;
         };
         /** @description A day at a place, and how many plants of each taxon there are; without counts every taxon once. */
         DayIn: {
@@ -2286,10 +2555,80 @@ export interface components {
         Ended: {
             ended: number;
         };
+        /** @description What somebody asked about it, what they were promised, and what was done. */
+        EnquiryBody: {
+            /**
+             * @description Enquiry: What it is about.
+             * @enum {string}
+             */
+            about: "shade_or_view" | "leaves_or_fruit" | "roots_or_damage" | "wires_or_lamp" | "fear_of_failure" | "wish_to_work_on_it" | "request_for_a_tree" | "other";
+            /** @description Contact: The person outside the organisation who asked. */
+            contact?: string | null;
+            /** @description Asked on: The day they asked. */
+            asked_on?: string | null;
+            /** @description Said: What they said; no name of a person. */
+            said?: string;
+            /** @description Promised: What they were told would be done. */
+            promised?: string;
+            /** @description Answer by: The day by which it was promised. */
+            answer_by?: string | null;
+            /** @description Done: What was done about it. */
+            done?: string;
+            /** @description Done on: The day it was closed. */
+            done_on?: string | null;
+        };
+        /** @description An entry: enquiry. */
+        EnquiryEntryIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "enquiry";
+            body: components["schemas"]["EnquiryBody"];
+            /**
+             * Format: uuid
+             * @description Id: Made where the entry was recorded.
+             */
+            id: string;
+            /** @description Recorded at: Where that was not when the visit was made. */
+            recorded_at?: string | null;
+            /** @description Observer: Where that is not the observer of the visit. */
+            observer?: string;
+            /** @description Corrects: The entry this one takes the place of. */
+            replaces?: string | null;
+            /** @description Reason: Why it was corrected or withdrawn. */
+            reason?: string;
+        };
+        /** @description An entry: enquiry. */
+        EnquiryEntryShown: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "enquiry";
+            body?: components["schemas"]["EnquiryBody"];
+            /** Format: uuid */
+            id: string;
+            observer: string;
+            /** @description The author, where another observer is named. */
+            entered_by: string;
+            /** Format: date-time */
+            recorded_at: string;
+            /** Format: date-time */
+            received_at: string;
+            replaces: string | null;
+            retracts: string | null;
+            reason: string;
+            /** @description False when it was corrected or withdrawn, or itself withdraws another. */
+            stands: boolean;
+            /** @description Two corrections name the same entry. */
+            contested: boolean;
+            mine: boolean;
+        };
         /** @description EntryIn, told apart by kind. */
-        EntryIn: components["schemas"]["TagEntryIn"] | components["schemas"]["DeterminationEntryIn"] | components["schemas"]["MeasurementEntryIn"] | components["schemas"]["ConditionEntryIn"] | components["schemas"]["LifeEntryIn"] | components["schemas"]["SignEntryIn"] | components["schemas"]["DefectEntryIn"] | components["schemas"]["RiskEntryIn"] | components["schemas"]["StatusEntryIn"] | components["schemas"]["ConstraintEntryIn"] | components["schemas"]["PlaceEntryIn"] | components["schemas"]["HabitatEntryIn"] | components["schemas"]["HardwareEntryIn"] | components["schemas"]["IncidentEntryIn"] | components["schemas"]["SampleEntryIn"] | components["schemas"]["NoteEntryIn"] | components["schemas"]["PhotoEntryIn"] | components["schemas"]["VoucherEntryIn"] | components["schemas"]["ObservationEntryIn"] | components["schemas"]["ClockConfirmedEntryIn"];
+        EntryIn: components["schemas"]["TagEntryIn"] | components["schemas"]["DeterminationEntryIn"] | components["schemas"]["MeasurementEntryIn"] | components["schemas"]["ConditionEntryIn"] | components["schemas"]["LifeEntryIn"] | components["schemas"]["SignEntryIn"] | components["schemas"]["DefectEntryIn"] | components["schemas"]["RiskEntryIn"] | components["schemas"]["InspectionEntryIn"] | components["schemas"]["StormEntryIn"] | components["schemas"]["StatusEntryIn"] | components["schemas"]["ConstraintEntryIn"] | components["schemas"]["PlaceEntryIn"] | components["schemas"]["PlantingEntryIn"] | components["schemas"]["HabitatEntryIn"] | components["schemas"]["HardwareEntryIn"] | components["schemas"]["PhotoPointEntryIn"] | components["schemas"]["EnquiryEntryIn"] | components["schemas"]["IncidentEntryIn"] | components["schemas"]["SampleEntryIn"] | components["schemas"]["NoteEntryIn"] | components["schemas"]["PhotoEntryIn"] | components["schemas"]["VoucherEntryIn"] | components["schemas"]["ObservationEntryIn"] | components["schemas"]["ClockConfirmedEntryIn"];
         /** @description EntryShown, told apart by kind. */
-        EntryShown: components["schemas"]["TagEntryShown"] | components["schemas"]["DeterminationEntryShown"] | components["schemas"]["MeasurementEntryShown"] | components["schemas"]["ConditionEntryShown"] | components["schemas"]["LifeEntryShown"] | components["schemas"]["SignEntryShown"] | components["schemas"]["DefectEntryShown"] | components["schemas"]["RiskEntryShown"] | components["schemas"]["StatusEntryShown"] | components["schemas"]["ConstraintEntryShown"] | components["schemas"]["PlaceEntryShown"] | components["schemas"]["HabitatEntryShown"] | components["schemas"]["HardwareEntryShown"] | components["schemas"]["IncidentEntryShown"] | components["schemas"]["SampleEntryShown"] | components["schemas"]["NoteEntryShown"] | components["schemas"]["PhotoEntryShown"] | components["schemas"]["VoucherEntryShown"] | components["schemas"]["ObservationEntryShown"] | components["schemas"]["ClockConfirmedEntryShown"];
+        EntryShown: components["schemas"]["TagEntryShown"] | components["schemas"]["DeterminationEntryShown"] | components["schemas"]["MeasurementEntryShown"] | components["schemas"]["ConditionEntryShown"] | components["schemas"]["LifeEntryShown"] | components["schemas"]["SignEntryShown"] | components["schemas"]["DefectEntryShown"] | components["schemas"]["RiskEntryShown"] | components["schemas"]["InspectionEntryShown"] | components["schemas"]["StormEntryShown"] | components["schemas"]["StatusEntryShown"] | components["schemas"]["ConstraintEntryShown"] | components["schemas"]["PlaceEntryShown"] | components["schemas"]["PlantingEntryShown"] | components["schemas"]["HabitatEntryShown"] | components["schemas"]["HardwareEntryShown"] | components["schemas"]["PhotoPointEntryShown"] | components["schemas"]["EnquiryEntryShown"] | components["schemas"]["IncidentEntryShown"] | components["schemas"]["SampleEntryShown"] | components["schemas"]["NoteEntryShown"] | components["schemas"]["PhotoEntryShown"] | components["schemas"]["VoucherEntryShown"] | components["schemas"]["ObservationEntryShown"] | components["schemas"]["ClockConfirmedEntryShown"];
         /** @description The balance of a case in plain words. */
         Explanation: {
             text: string;
@@ -2610,6 +2949,122 @@ export interface components {
             contested: boolean;
             mine: boolean;
         };
+        /** @description How a tree stands against the owner's table on a day. */
+        InspectedTree: {
+            tree: string;
+            zone: string;
+            level_asked: string;
+            months: number | null;
+            /** @description A word of STATES. */
+            state: string;
+            /** @description The last time it was looked at, at any level. */
+            last: components["schemas"]["LookedAt"] | null;
+            /** @description The last inspection that does for the level asked for. */
+            counted: components["schemas"]["LookedAt"] | null;
+            not_seen: string[];
+            /** @description Empty where nothing falls due. */
+            due_on: string;
+            overdue_days: number;
+            says: string;
+        };
+        /** @description A tree, what it may hit, and every inspection of it up to the day of the report. */
+        InspectedTreeIn: {
+            tree: string;
+            /** @description The day from which the owner's table applies to it. */
+            since: string;
+            height_m?: number | null;
+            targets?: components["schemas"]["TargetInReach"][];
+            rating?: string;
+            /** @description The day its risk worksheet names. */
+            next_inspection?: string;
+            looks: components["schemas"]["LookedAt"][];
+        };
+        /** @description That the tree was inspected: at which level, what of it was seen, and whether no defect was found. */
+        InspectionBody: {
+            /**
+             * @description Level of inspection: Limited visual from one side, basic from all round, or advanced with instruments.
+             * @enum {string}
+             */
+            level: "limited_visual" | "basic" | "advanced";
+            /**
+             * @description Base seen: How much of it.
+             * @enum {string}
+             */
+            base_visible?: "all_round" | "partly" | "not_visible" | "";
+            /**
+             * @description Crown seen: How much of it.
+             * @enum {string}
+             */
+            crown_visible?: "whole" | "partly" | "not_visible" | "";
+            /** @description No defect found: A finding of this day, of what was seen. */
+            no_defect?: boolean;
+            /** @description Walked, exceptions only: Passed on a walk along the street that stops only where something stands out. */
+            walked?: boolean;
+            /** @description Street or row: Which was walked. */
+            walk?: string;
+            /** @description Walk began: When. */
+            began_at?: string | null;
+            /** @description Walk ended: When. */
+            ended_at?: string | null;
+            /**
+             * @description Daylight: In which it was looked at.
+             * @enum {string}
+             */
+            daylight?: "full" | "dull" | "dusk" | "dark" | "";
+            /**
+             * @description Leaf state: Of most trees of the walk.
+             * @enum {string}
+             */
+            leaf?: "in_leaf" | "partly" | "out_of_leaf" | "";
+        };
+        /** @description An entry: inspection. */
+        InspectionEntryIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "inspection";
+            body: components["schemas"]["InspectionBody"];
+            /**
+             * Format: uuid
+             * @description Id: Made where the entry was recorded.
+             */
+            id: string;
+            /** @description Recorded at: Where that was not when the visit was made. */
+            recorded_at?: string | null;
+            /** @description Observer: Where that is not the observer of the visit. */
+            observer?: string;
+            /** @description Corrects: The entry this one takes the place of. */
+            replaces?: string | null;
+            /** @description Reason: Why it was corrected or withdrawn. */
+            reason?: string;
+        };
+        /** @description An entry: inspection. */
+        InspectionEntryShown: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "inspection";
+            body?: components["schemas"]["InspectionBody"];
+            /** Format: uuid */
+            id: string;
+            observer: string;
+            /** @description The author, where another observer is named. */
+            entered_by: string;
+            /** Format: date-time */
+            recorded_at: string;
+            /** Format: date-time */
+            received_at: string;
+            replaces: string | null;
+            retracts: string | null;
+            reason: string;
+            /** @description False when it was corrected or withdrawn, or itself withdraws another. */
+            stands: boolean;
+            /** @description Two corrections name the same entry. */
+            contested: boolean;
+            mine: boolean;
+        };
         /** @description A page of the inventory. */
         Inventory: {
             rows: components["schemas"]["Current"][];
@@ -2791,6 +3246,19 @@ export interface components {
             name: string;
             common: string;
             rows: components["schemas"]["Separating"][];
+        };
+        /** @description An inspection of a tree. competence: of who inspected, on that day, in the qualification asked for. */
+        LookedAt: {
+            on: string;
+            level: string;
+            base_visible?: string;
+            crown_visible?: string;
+            no_defect?: boolean;
+            walked?: boolean;
+            inspector?: string;
+            /** @description valid, expired, none, or empty where none is asked for. */
+            competence?: string;
+            expired_on?: string;
         };
         /**
          * @description * `above_fork` - 1.07 m above the fork
@@ -3020,6 +3488,26 @@ export interface components {
             readonly access_until: string | null;
             /** @description fixed date of a demonstration, else empty */
             readonly today: string;
+        };
+        /** @description That a plant is a duplicate of another: one tree, recorded twice. */
+        MergeChange: {
+            /**
+             * Format: uuid
+             * @description Into: The record that goes on.
+             */
+            into?: string;
+            /** @description Reason: How it is known. */
+            reason?: string;
+        };
+        /** @description That a plant is a duplicate of another: one tree, recorded twice. */
+        MergeIn: {
+            /**
+             * Format: uuid
+             * @description Into: The record that goes on.
+             */
+            into: string;
+            /** @description Reason: How it is known. */
+            reason?: string;
         };
         /**
          * @description * `field` - field
@@ -3288,6 +3776,14 @@ export interface components {
             shoot?: string;
         };
         /**
+         * @description * `rare` - rare
+         *     * `occasional` - occasional
+         *     * `frequent` - frequent
+         *     * `constant` - constant
+         * @enum {string}
+         */
+        OccupancyEnum: "rare" | "occasional" | "frequent" | "constant";
+        /**
          * @description * `wild` - wild
          *     * `planted` - planted
          *     * `unknown` - unknown
@@ -3368,7 +3864,7 @@ export interface components {
             organ?: string;
             /** @description Defect: The defect it shows. */
             defect?: string;
-            /** @description Shows: The very defect, of this plant. */
+            /** @description Shows: The very defect or photo point, of this plant. */
             shows?: string | null;
             /** @description Face: From which side. */
             face?: string;
@@ -3405,6 +3901,67 @@ export interface components {
              */
             kind: "photo";
             body?: components["schemas"]["PhotoBody"];
+            /** Format: uuid */
+            id: string;
+            observer: string;
+            /** @description The author, where another observer is named. */
+            entered_by: string;
+            /** Format: date-time */
+            recorded_at: string;
+            /** Format: date-time */
+            received_at: string;
+            replaces: string | null;
+            retracts: string | null;
+            reason: string;
+            /** @description False when it was corrected or withdrawn, or itself withdraws another. */
+            stands: boolean;
+            /** @description Two corrections name the same entry. */
+            contested: boolean;
+            mine: boolean;
+        };
+        /** @description A stand and a bearing from which the tree is photographed again and again, in the same frame. */
+        PhotoPointBody: {
+            /** @description Photo point: What it is called: from the gate. */
+            name: string;
+            /** @description Latitude of the stand: WGS 84; south is negative. */
+            lat?: number | null;
+            /** @description Longitude of the stand: WGS 84; west is negative. */
+            lon?: number | null;
+            /** @description Bearing (true degrees): In which the camera looks. */
+            bearing_deg?: number | null;
+            /** @description Stand: How it is found again: by the third post. */
+            stand?: string;
+        };
+        /** @description An entry: photo point. */
+        PhotoPointEntryIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "photo_point";
+            body: components["schemas"]["PhotoPointBody"];
+            /**
+             * Format: uuid
+             * @description Id: Made where the entry was recorded.
+             */
+            id: string;
+            /** @description Recorded at: Where that was not when the visit was made. */
+            recorded_at?: string | null;
+            /** @description Observer: Where that is not the observer of the visit. */
+            observer?: string;
+            /** @description Corrects: The entry this one takes the place of. */
+            replaces?: string | null;
+            /** @description Reason: Why it was corrected or withdrawn. */
+            reason?: string;
+        };
+        /** @description An entry: photo point. */
+        PhotoPointEntryShown: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "photo_point";
+            body?: components["schemas"]["PhotoPointBody"];
             /** Format: uuid */
             id: string;
             observer: string;
@@ -3512,6 +4069,25 @@ export interface components {
             lon: number;
             elevation_m?: number | null;
         };
+        /** @description A day and what there is to do. */
+        PlanIn: {
+            on: string;
+            minutes: number;
+            blocks: components["schemas"]["DayBlock"][];
+            tasks: components["schemas"]["TaskIn"][];
+        };
+        /** @description The day, block by block; stays: what it has no room for, most pressing first. */
+        PlanOut: {
+            on: string;
+            blocks: components["schemas"]["BlockPlan"][];
+            minutes: number;
+            walking_min: number;
+            stays: components["schemas"]["Stop"][];
+            stays_by_task: {
+                [key: string]: number;
+            };
+            assumes: string;
+        };
         /** @description A plant: where it is, what is known of it now, and every visit, newest first. */
         Plant: {
             /** Format: uuid */
@@ -3529,6 +4105,9 @@ export interface components {
             origin: string;
             row_name: string;
             row_position: number | null;
+            /** Format: uuid */
+            merged_into: string | null;
+            duplicates: string[];
             current: components["schemas"]["Current"];
             visits: components["schemas"]["Visit"][];
         };
@@ -3609,6 +4188,87 @@ export interface components {
              */
             schema: number;
             body: components["schemas"]["PlantIn"];
+        };
+        /** @description How it came to stand here, and what keeps it alive until it stands by itself. */
+        PlantingBody: {
+            /**
+             * Format: date
+             * @description Planted on: The day it was set.
+             */
+            planted_on: string;
+            /**
+             * @description Stock: In what form it came.
+             * @enum {string}
+             */
+            stock?: "bare_root" | "root_balled" | "container" | "cell_grown" | "cutting_or_set" | "natural_seedling" | "";
+            /** @description Source: Where it was grown; provenance. */
+            source?: string;
+            /** @description Planted by: The crew or firm; no name of a person. */
+            planter?: string;
+            /** @description Warranty until: Its last day. */
+            warranty_until?: string | null;
+            /** @description Watered until: It is watered up to this day. */
+            watered_until?: string | null;
+            /**
+             * @description Support: What holds it.
+             * @enum {string}
+             */
+            support?: "none" | "one_stake" | "two_or_more_stakes" | "guy_lines" | "underground_anchor" | "";
+            /**
+             * @description Ties: As they were seen on this visit.
+             * @enum {string}
+             */
+            ties?: "sound" | "too_tight" | "loose" | "broken" | "taken_off" | "";
+            /** @description Ties off by: Ties left on too long cut into the stem. */
+            ties_until?: string | null;
+        };
+        /** @description An entry: planting. */
+        PlantingEntryIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "planting";
+            body: components["schemas"]["PlantingBody"];
+            /**
+             * Format: uuid
+             * @description Id: Made where the entry was recorded.
+             */
+            id: string;
+            /** @description Recorded at: Where that was not when the visit was made. */
+            recorded_at?: string | null;
+            /** @description Observer: Where that is not the observer of the visit. */
+            observer?: string;
+            /** @description Corrects: The entry this one takes the place of. */
+            replaces?: string | null;
+            /** @description Reason: Why it was corrected or withdrawn. */
+            reason?: string;
+        };
+        /** @description An entry: planting. */
+        PlantingEntryShown: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "planting";
+            body?: components["schemas"]["PlantingBody"];
+            /** Format: uuid */
+            id: string;
+            observer: string;
+            /** @description The author, where another observer is named. */
+            entered_by: string;
+            /** Format: date-time */
+            recorded_at: string;
+            /** Format: date-time */
+            received_at: string;
+            replaces: string | null;
+            retracts: string | null;
+            reason: string;
+            /** @description False when it was corrected or withdrawn, or itself withdraws another. */
+            stands: boolean;
+            /** @description Two corrections name the same entry. */
+            contested: boolean;
+            mine: boolean;
         };
         /** @description A drawing, to be shown as an image. */
         Plate: {
@@ -3771,6 +4431,76 @@ export interface components {
             why: string;
             trees: number;
         };
+        /** @description The owner's table of inspections: by zone and rating. Without it nothing falls due by zone. */
+        RegimeChange: {
+            /** @description Rules: One for each zone that is inspected. */
+            rules?: {
+                /**
+                 * @description Zone: By the busiest target within reach of the tree.
+                 * @enum {string}
+                 */
+                zone: "rare" | "occasional" | "frequent" | "constant";
+                /**
+                 * @description Level asked for: A higher one does as well.
+                 * @enum {string}
+                 */
+                level: "limited_visual" | "basic" | "advanced";
+                /** @description Months: Between two inspections, where no risk was rated or it is low. */
+                months: number;
+                /** @description Months at moderate risk: Empty: as at low risk. */
+                moderate_months?: number | null;
+                /** @description Months at high risk: Of high and extreme; empty: as at moderate risk. */
+                high_months?: number | null;
+                /** @description Qualification asked for: The name of a licence or qualification as it stands with the members; empty: none is asked for. */
+                qualification?: string;
+            }[];
+            /** @description Reach (tree heights): A tree reaches what stands within its height times this; common practice is 1 to 1.5. */
+            reach_heights?: number;
+            /** @description Reach where no height is known (m): Of a tree that was not measured. */
+            reach_m?: number;
+            /** @description In force from: The first day it applies; empty: the day it was first set. */
+            since?: string | null;
+            /**
+             * @description Zone of the other trees: Of those with no target in reach; empty: none.
+             * @enum {string}
+             */
+            otherwise?: "rare" | "occasional" | "frequent" | "constant" | "";
+        };
+        /** @description The owner's table of inspections: by zone and rating. Without it nothing falls due by zone. */
+        RegimeIn: {
+            /** @description Rules: One for each zone that is inspected. */
+            rules?: {
+                /**
+                 * @description Zone: By the busiest target within reach of the tree.
+                 * @enum {string}
+                 */
+                zone: "rare" | "occasional" | "frequent" | "constant";
+                /**
+                 * @description Level asked for: A higher one does as well.
+                 * @enum {string}
+                 */
+                level: "limited_visual" | "basic" | "advanced";
+                /** @description Months: Between two inspections, where no risk was rated or it is low. */
+                months: number;
+                /** @description Months at moderate risk: Empty: as at low risk. */
+                moderate_months?: number | null;
+                /** @description Months at high risk: Of high and extreme; empty: as at moderate risk. */
+                high_months?: number | null;
+                /** @description Qualification asked for: The name of a licence or qualification as it stands with the members; empty: none is asked for. */
+                qualification?: string;
+            }[];
+            /** @description Reach (tree heights): A tree reaches what stands within its height times this; common practice is 1 to 1.5. */
+            reach_heights?: number;
+            /** @description Reach where no height is known (m): Of a tree that was not measured. */
+            reach_m?: number;
+            /** @description In force from: The first day it applies; empty: the day it was first set. */
+            since?: string | null;
+            /**
+             * @description Zone of the other trees: Of those with no target in reach; empty: none.
+             * @enum {string}
+             */
+            otherwise?: "rare" | "occasional" | "frequent" | "constant" | "";
+        };
         /**
          * @description * `us` - United States
          *     * `uk` - United Kingdom
@@ -3778,6 +4508,45 @@ export interface components {
          * @enum {string}
          */
         RegionEnum: "us" | "uk" | "au";
+        /** @description A report that was made. */
+        Report: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly number: number;
+            site: string;
+            readonly blocks: string[];
+            /** Format: date */
+            readonly as_of: string;
+            author: string;
+            /** Format: date-time */
+            readonly made_at: string;
+            /** @description of the canonical JSON of its body */
+            readonly sha256: string;
+        };
+        /** @description What a coverage report is made of: it is frozen as it is known now. */
+        ReportChange: {
+            /**
+             * Format: date
+             * @description As of: The last day that counts.
+             */
+            on?: string;
+            /** @description Blocks: Of one site; empty: every block of it. */
+            blocks?: string[];
+            /** @description Note: What the reader should know. */
+            note?: string;
+        };
+        /** @description What a coverage report is made of: it is frozen as it is known now. */
+        ReportIn: {
+            /**
+             * Format: date
+             * @description As of: The last day that counts.
+             */
+            on: string;
+            /** @description Blocks: Of one site; empty: every block of it. */
+            blocks?: string[];
+            /** @description Note: What the reader should know. */
+            note?: string;
+        };
         /** @description Rings of a core: how many to the centimetre of radius, and the diameter growth that means. */
         Rings: {
             /** Format: double */
@@ -4350,7 +5119,7 @@ export interface components {
                  */
                 condition_scale?: "words" | "five_points" | "percent";
                 /** @description The tree's file holds: What is kept of a tree besides; each chosen one is asked for in the survey. */
-                sections?: ("status" | "constraint" | "place" | "habitat" | "hardware" | "incident" | "sample")[];
+                sections?: ("inspection" | "status" | "constraint" | "place" | "planting" | "habitat" | "hardware" | "photo_point" | "enquiry" | "incident" | "sample")[];
                 /** @description Order of the survey: Its steps; empty: all, in the usual order. */
                 survey_steps?: ("where" | "name" | "diameter" | "height" | "crown" | "condition" | "signs" | "file" | "notes")[];
             };
@@ -4433,7 +5202,7 @@ export interface components {
                  */
                 condition_scale?: "words" | "five_points" | "percent";
                 /** @description The tree's file holds: What is kept of a tree besides; each chosen one is asked for in the survey. */
-                sections?: ("status" | "constraint" | "place" | "habitat" | "hardware" | "incident" | "sample")[];
+                sections?: ("inspection" | "status" | "constraint" | "place" | "planting" | "habitat" | "hardware" | "photo_point" | "enquiry" | "incident" | "sample")[];
                 /** @description Order of the survey: Its steps; empty: all, in the usual order. */
                 survey_steps?: ("where" | "name" | "diameter" | "height" | "crown" | "condition" | "signs" | "file" | "notes")[];
             };
@@ -4527,6 +5296,8 @@ export interface components {
             owner: "own" | "neighbour" | "shared" | "road_authority" | "other_public_body" | "not_known";
             /** @description Responsible body: The body that answers for it; no name of a person. */
             responsible?: string;
+            /** @description Contact: The person outside the organisation who owns it. */
+            contact?: string | null;
             /** @description On a boundary: It stands on the line between two properties. */
             on_boundary?: boolean;
         };
@@ -4594,10 +5365,88 @@ export interface components {
             method: string;
             height: string;
         };
+        /** @description A tree of the plan, with everything that is to do there. */
+        Stop: {
+            tree: string;
+            block: string;
+            tasks: string[];
+            says: string[];
+        };
         /** @description Where naming ends in the field. */
         StopAt: {
             rank: string;
             why: string;
+        };
+        /** @description The first look at a tree after a storm. With wires, or somebody under it, nothing else is asked. */
+        StormBody: {
+            /**
+             * @description Wires or a person: Whether it touches wires, or somebody is under it.
+             * @enum {string}
+             */
+            under_it: "wires" | "person" | "neither";
+            /**
+             * @description Stands or lies: Standing, hung up, or fallen.
+             * @enum {string}
+             */
+            lies?: "standing" | "hung_up" | "fallen" | "";
+            /**
+             * @description Blocks: What it lies on or across.
+             * @enum {string}
+             */
+            blocks?: "road" | "path" | "building" | "nothing" | "";
+            /**
+             * @description To do: What has to be done.
+             * @enum {string}
+             */
+            next_step?: "clear_now" | "clear_later" | "assessor" | "nothing" | "";
+        };
+        /** @description An entry: after a storm. */
+        StormEntryIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "storm";
+            body: components["schemas"]["StormBody"];
+            /**
+             * Format: uuid
+             * @description Id: Made where the entry was recorded.
+             */
+            id: string;
+            /** @description Recorded at: Where that was not when the visit was made. */
+            recorded_at?: string | null;
+            /** @description Observer: Where that is not the observer of the visit. */
+            observer?: string;
+            /** @description Corrects: The entry this one takes the place of. */
+            replaces?: string | null;
+            /** @description Reason: Why it was corrected or withdrawn. */
+            reason?: string;
+        };
+        /** @description An entry: after a storm. */
+        StormEntryShown: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "storm";
+            body?: components["schemas"]["StormBody"];
+            /** Format: uuid */
+            id: string;
+            observer: string;
+            /** @description The author, where another observer is named. */
+            entered_by: string;
+            /** Format: date-time */
+            recorded_at: string;
+            /** Format: date-time */
+            received_at: string;
+            replaces: string | null;
+            retracts: string | null;
+            reason: string;
+            /** @description False when it was corrected or withdrawn, or itself withdraws another. */
+            stands: boolean;
+            /** @description Two corrections name the same entry. */
+            contested: boolean;
+            mine: boolean;
         };
         /** @description The lowest name the observations support. */
         Supported: {
@@ -4688,6 +5537,99 @@ export interface components {
             /** @description By eye, no growth is read from it. */
             method?: string;
         };
+        /** @description A target of a site as it stands now. */
+        Target: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            readonly site_id: string;
+            readonly name: string;
+            readonly kind: components["schemas"]["TargetKindEnum"];
+            readonly occupancy: components["schemas"]["OccupancyEnum"];
+            readonly shape: {
+                [key: string]: unknown;
+            };
+            readonly note: string;
+            /** Format: date-time */
+            readonly set_at: string;
+        };
+        /** @description Something of the site that a tree may fall on, and how often somebody is there. Targets make the zones in which trees are inspected. */
+        TargetChange: {
+            /** @description Name: As people there call it. */
+            name?: string;
+            /**
+             * @description Kind: What it is.
+             * @enum {string}
+             */
+            kind?: "road" | "path" | "playground" | "seat_or_shelter" | "building" | "parking" | "line" | "railway" | "garden" | "open_ground";
+            /**
+             * @description Occupancy: How often somebody is there, or something of worth: rare, occasional, frequent, or constant.
+             * @enum {string}
+             */
+            occupancy?: "rare" | "occasional" | "frequent" | "constant";
+            /** @description Shape: A GeoJSON point, line or polygon. */
+            shape?: {
+                /** @enum {unknown} */
+                type: "Point" | "LineString" | "Polygon";
+                coordinates: unknown[];
+            };
+            /** @description Note: Whether it can be moved or closed, and by whom. */
+            note?: string;
+        };
+        /** @description Something of the site that a tree may fall on, and how often somebody is there. Targets make the zones in which trees are inspected. */
+        TargetIn: {
+            /** @description Name: As people there call it. */
+            name: string;
+            /**
+             * @description Kind: What it is.
+             * @enum {string}
+             */
+            kind: "road" | "path" | "playground" | "seat_or_shelter" | "building" | "parking" | "line" | "railway" | "garden" | "open_ground";
+            /**
+             * @description Occupancy: How often somebody is there, or something of worth: rare, occasional, frequent, or constant.
+             * @enum {string}
+             */
+            occupancy: "rare" | "occasional" | "frequent" | "constant";
+            /** @description Shape: A GeoJSON point, line or polygon. */
+            shape: {
+                /** @enum {unknown} */
+                type: "Point" | "LineString" | "Polygon";
+                coordinates: unknown[];
+            };
+            /** @description Note: Whether it can be moved or closed, and by whom. */
+            note?: string;
+        };
+        /** @description Something a tree may fall on. */
+        TargetInReach: {
+            distance_m: number;
+            occupancy: string;
+        };
+        /**
+         * @description * `road` - road
+         *     * `path` - path
+         *     * `playground` - playground
+         *     * `seat_or_shelter` - seat or shelter
+         *     * `building` - building
+         *     * `parking` - parking
+         *     * `line` - line (power, telephone)
+         *     * `railway` - railway
+         *     * `garden` - garden
+         *     * `open_ground` - open ground
+         * @enum {string}
+         */
+        TargetKindEnum: "road" | "path" | "playground" | "seat_or_shelter" | "building" | "parking" | "line" | "railway" | "garden" | "open_ground";
+        /** @description Something to do at a tree. */
+        TaskIn: {
+            tree: string;
+            block: string;
+            /** @description A word of TASKS. */
+            task: string;
+            says?: string;
+            /** @description Days since it fell due; the longest first. */
+            days?: number;
+            lat?: number | null;
+            lon?: number | null;
+        };
         /** @description Two to four taxa on a day at a place. */
         TaxaIn: {
             taxa: string[];
@@ -4775,6 +5717,11 @@ export interface components {
             life?: string;
             /** @description Its top is broken, dead, cut or clipped: no equation was made for it. */
             topped?: boolean;
+        };
+        /** @description What a tree of the plan is called. */
+        TreeLabel: {
+            tag: string;
+            name: string;
         };
         /** @description A unit of entry and display. */
         UnitShown: {
@@ -5024,7 +5971,7 @@ export interface components {
         /** @description That an entry is withdrawn. */
         WithdrawalIn: {
             /** @enum {string} */
-            kind: "tag" | "determination" | "measurement" | "condition" | "life" | "sign" | "defect" | "risk" | "status" | "constraint" | "place" | "habitat" | "hardware" | "incident" | "sample" | "note" | "photo" | "voucher" | "observation" | "clock_confirmed";
+            kind: "tag" | "determination" | "measurement" | "condition" | "life" | "sign" | "defect" | "risk" | "inspection" | "storm" | "status" | "constraint" | "place" | "planting" | "habitat" | "hardware" | "photo_point" | "enquiry" | "incident" | "sample" | "note" | "photo" | "voucher" | "observation" | "clock_confirmed";
             /**
              * Format: uuid
              * @description Id: Made where the entry was recorded.
@@ -7146,6 +8093,119 @@ export interface operations {
             };
         };
     };
+    core_coverage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["CoverageIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CoverageOut"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Too many wrong sign-ins, or more asked of the core than hands can. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
     core_crown_cards: {
         parameters: {
             query?: never;
@@ -7925,6 +8985,119 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Rival"][];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Too many wrong sign-ins, or more asked of the core than hands can. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    core_plan_day: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PlanIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanOut"];
                 };
             };
             /** @description Something in it cannot be used; the answer names it. */
@@ -11782,6 +12955,195 @@ export interface operations {
             };
         };
     };
+    plant_merge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["MergeIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Plant"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    plant_unmerge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
     plants_by_taxon: {
         parameters: {
             query?: {
@@ -11919,6 +13281,156 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Ready"];
+                };
+            };
+        };
+    };
+    report_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                report_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CoverageReport"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    report_as_pdf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                report_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
                 };
             };
         };
@@ -12591,6 +14103,904 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Site"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    site_coverage: {
+        parameters: {
+            query: {
+                /** @description of the site; none: every block of it */
+                block?: string[];
+                /** @description what was known at the end of that day, or is now */
+                known?: "now" | "then";
+                /** @description the last day that counts */
+                on: string;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CoverageReport"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    site_day: {
+        parameters: {
+            query: {
+                /** @description of the site; none: every block of it */
+                block?: string[];
+                /** @description how long the day is; 420 where nothing is said */
+                minutes?: number;
+                /** @description the last day that counts */
+                on: string;
+                /** @description a diameter older than this is taken again */
+                remeasure_years?: number;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Day"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    site_regime: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RegimeIn"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    site_regime_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["RegimeIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RegimeIn"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    site_reports: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Report"][];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    report_freeze: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["ReportIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Report"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    site_targets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Target"][];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    target_make: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["TargetIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Target"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    target_end: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                target_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    target_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                target_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["TargetChange"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Target"];
                 };
             };
             /** @description Something in it cannot be used; the answer names it. */

@@ -14,8 +14,8 @@ from apps.exchange.csv_format import nested, read_csv, version_of
 from apps.exchange.geojson_format import items_of, read_geojson
 from apps.exchange.models import ImportBatch
 from apps.organisations.audit import note
-from apps.organisations.models import Member, Role
-from apps.organisations.permissions import require_role
+from apps.organisations.models import Contact, Member, Role
+from apps.organisations.permissions import require_role, visible_to
 from apps.plants.incoming import read_entry, read_plant, read_visit
 from apps.plants.models import Entry, Plant, Visit
 from apps.plants.services.store_records import future
@@ -42,6 +42,7 @@ class Staging:
     entries: dict[str, list[dict[str, Any]]] = field(default_factory=dict)
     plant_of: dict[str, str] = field(default_factory=dict)  # entry -> the plant of its visit
     rests_on: dict[str, dict[str, str]] = field(default_factory=dict)  # entry -> field -> entry it names
+    contacts: dict[str, tuple[str, str]] = field(default_factory=dict)  # entry -> contact it names, field
     bad_plants: set[str] = field(default_factory=set)
     bad: list[dict[str, Any]] = field(default_factory=list)
     rows: int = 0
@@ -60,6 +61,7 @@ def stage_file(*, actor: Member, block: Block, file_name: str, data: bytes) -> I
         for triple in triples:
             staging.rows += 1
             _judge(staging, block, number, triple)
+    _drop_strangers(actor, staging)
     _drop_orphans(staging)
     items = _with_free_ids(block, staging)
     counts = {
@@ -168,6 +170,9 @@ def _keep_entry(staging: Staging, visit: str, entry: dict[str, Any]) -> None:
         raise BadInput("entry_id", entry["id"], "each entry once")
     staging.plant_of[key] = str(staging.visits[visit]["plant"])
     staging.rests_on[key] = _named_by(read)
+    for name, ref, id_ in references(read.body) if read.body is not None else ():
+        if ref.to == "contact":
+            staging.contacts[key] = (str(id_), f"{read.kind}.{name}")
     staging.entries.setdefault(visit, []).append(entry)
 
 
@@ -175,6 +180,20 @@ def _named_by(entry: EntryRecord) -> dict[str, str]:
     """Field -> id of every other entry that an entry corrects, withdraws or rests on."""
     records = (entry.head, entry.body) if entry.body is not None else (entry.head,)
     return {name: str(id_) for r in records for name, ref, id_ in references(r) if ref.to == "entry"}
+
+
+def _drop_strangers(actor: Member, staging: Staging) -> None:
+    """An entry that names a contact of another organisation is listed as bad: nothing says who that is."""
+    own = visible_to(actor, Contact.objects.filter(pk__in={id_ for id_, _ in staging.contacts.values()}))
+    known = {str(pk) for pk in own.values_list("pk", flat=True)}
+    strangers = {key: told for key, told in staging.contacts.items() if told[0] not in known}
+    for visit, entries in staging.entries.items():
+        staging.entries[visit] = [e for e in entries if str(e["id"]) not in strangers]
+    for key, (id_, name) in strangers.items():
+        staging.plant_of.pop(key, None)
+        staging.rests_on.pop(key, None)
+        allowed = "a contact of this organisation, or nothing"
+        staging.bad.append({"row": None, "field": name, "value": id_, "allowed": allowed})
 
 
 def _drop_orphans(staging: Staging) -> None:

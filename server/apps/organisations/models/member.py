@@ -92,6 +92,8 @@ class Competence(models.Model):
     number = models.CharField(max_length=60, blank=True)
     valid_from = models.DateField(null=True)
     valid_until = models.DateField(null=True, help_text="the last day it is valid; none: it does not expire")
+    recorded_at = models.DateTimeField(auto_now_add=True)
+    removed_at = models.DateTimeField(null=True, help_text="entered wrong; reports of before still name it")
 
     class Meta:
         constraints = [

@@ -7,6 +7,7 @@ from __future__ import annotations
 from typing import Any
 
 from django.db import transaction
+from django.utils import timezone
 
 from apps.organisations.audit import note
 from apps.organisations.models import Competence, Member, Role
@@ -37,4 +38,4 @@ def remove_competence(*, actor: Member, competence: Competence) -> None:
     """Remove one that was entered wrong. Raises NotAllowed below steward."""
     require_role(actor, Role.STEWARD, "Removing a competence")
     note(actor, "competence_removed", subject=competence.member, thing=competence.id, name=competence.name)
-    competence.delete()
+    Competence.objects.filter(pk=competence.pk).update(removed_at=timezone.now())

@@ -146,6 +146,8 @@ class PlantSerializer(serializers.Serializer[dict[str, Any]]):
     origin = serializers.CharField()
     row_name = serializers.CharField()
     row_position = serializers.IntegerField(allow_null=True)
+    merged_into = serializers.UUIDField(allow_null=True)
+    duplicates = serializers.ListField(child=serializers.UUIDField())
     current = CurrentSerializer()
     visits = VisitSerializer(many=True)
 

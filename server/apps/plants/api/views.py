@@ -20,6 +20,7 @@ from apps.plants.api.filters import InventoryFilter
 from apps.plants.block_carbon import block_carbon
 from apps.plants.block_summary import block_summary
 from apps.plants.inventory import counted, inventory_page
+from apps.plants.merged import duplicates_of
 from apps.plants.models import Change, Entry, Plant, Visit
 from apps.plants.projection import standing_entries
 from apps.plants.selectors import (
@@ -30,6 +31,7 @@ from apps.plants.selectors import (
     plants_visible_to,
     visits_visible_to,
 )
+from apps.plants.services.merge_plants import merge_plants, undo_merge
 from apps.plants.services.receive_outbox import receive_outbox
 from apps.plants.services.store_photo import photo_recorded, store_photo, stored_file
 from apps.plants.stored import OBSERVERS, kind_of, shown_body
@@ -144,9 +146,30 @@ class PlantView(APIView):
         return Response(s.PlantSerializer(plant_shown(actor, plant)).data)
 
 
+class MergeView(APIView):
+    """Two records of one tree made one, and that taken back."""
+
+    @extend_schema(operation_id="plant_merge", request=component("MergeIn"), responses=s.PlantSerializer)
+    def post(self, request: Request, plant_id: UUID) -> Response:
+        """This plant is a duplicate of another of the same site; a steward says so."""
+        actor = actor_of(request)
+        plant = plants_visible_to(actor).get(pk=plant_id)
+        merged = merge_plants(actor=actor, plant=plant, given=request.data)
+        into = plants_visible_to(actor).select_related("current").get(pk=merged.into_id)
+        return Response(s.PlantSerializer(plant_shown(actor, into)).data)
+
+    @extend_schema(operation_id="plant_unmerge", request=None, responses={204: None})
+    def delete(self, request: Request, plant_id: UUID) -> Response:
+        """The two count again, each for itself."""
+        actor = actor_of(request)
+        undo_merge(actor=actor, plant=plants_visible_to(actor).get(pk=plant_id))
+        return Response(status=204)
+
+
 def plant_shown(actor: Member, plant: Plant) -> dict[str, Any]:
     """A plant with all its visits, newest first, each entry marked whether it stands."""
-    entries = entries_by_plant([plant.id]).get(plant.id, [])
+    duplicates = duplicates_of([plant.id]).get(plant.id, [])
+    entries = [e for rows in entries_by_plant([plant.id, *duplicates]).values() for e in rows]
     standing = standing_entries(entries)
     live = {e.id for e in standing.live}
     by_visit: dict[UUID, list[dict[str, Any]]] = {}
@@ -170,7 +193,7 @@ def plant_shown(actor: Member, plant: Plant) -> dict[str, Any]:
         )
     visits = (
         visits_visible_to(actor)
-        .filter(plant=plant)
+        .filter(plant__in=[plant.id, *duplicates])
         .select_related(*OBSERVERS)
         .order_by("-local_date", "-observed_at", "-id")
     )
@@ -193,6 +216,8 @@ def plant_shown(actor: Member, plant: Plant) -> dict[str, Any]:
         **shown,
         "lon": place.x if place else None,
         "lat": place.y if place else None,
+        "merged_into": plant.merged_into_id,
+        "duplicates": duplicates,
         "visits": [_visit_shown(actor, v, by_visit) for v in visits],
     }
 

@@ -57,6 +57,34 @@ class Plant(models.Model):
         return f"{self.form} {self.id}"
 
 
+class Merge(models.Model):
+    """That two records are of one tree: the first is a duplicate of the second, from a moment on."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    organisation = models.ForeignKey(Organisation, on_delete=models.PROTECT)
+    plant = models.ForeignKey(Plant, on_delete=models.PROTECT, related_name="merges")
+    into = models.ForeignKey(Plant, on_delete=models.PROTECT, related_name="merged_here")
+    reason = models.CharField(max_length=300, blank=True)
+    merged_by = models.ForeignKey(Member, on_delete=models.PROTECT, related_name="+")
+    merged_at = models.DateTimeField(auto_now_add=True)
+    undone_at = models.DateTimeField(null=True)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(
+                fields=["plant"], condition=models.Q(undone_at=None), name="merged_once_at_a_time"
+            ),
+            models.CheckConstraint(condition=~models.Q(plant=models.F("into")), name="merged_into_another"),
+        ]
+        triggers = [
+            same_organisation("plant_id", "plants_plant", "merge_plant_same_organisation"),
+            same_organisation("into_id", "plants_plant", "merge_into_same_organisation"),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.plant_id} into {self.into_id}"
+
+
 class Current(models.Model):
     """What is known of a plant now: a projection of its entries, rebuilt whole, never patched."""
 

@@ -7,8 +7,9 @@ from uuid import UUID
 
 from django.db import connection
 
+from apps.plants.merged import duplicates_of, ends_of
 from apps.plants.models import Current, Plant, PlantSpan
-from apps.plants.projection import projected
+from apps.plants.projection import projected_with
 from apps.plants.selectors import entry_rows_by_plant
 
 FIELDS = [f.name for f in Current._meta.concrete_fields if f.name not in ("plant", "tag_clash")]
@@ -19,9 +20,11 @@ def refresh_current(plant_ids: Iterable[UUID], every_tag: bool = False) -> None:
 
     every_tag: look for clashes of all their tags, not only of those that changed (for a rebuild).
     """
-    wanted = sorted(set(plant_ids))
+    named = set(plant_ids)
+    wanted = sorted(named | set(ends_of(named).values()))
     plants = list(Plant.objects.select_for_update().filter(pk__in=wanted).order_by("pk"))
-    entries = entry_rows_by_plant(wanted)
+    merged = duplicates_of(wanted)
+    entries = entry_rows_by_plant([*wanted, *(d for below in merged.values() for d in below)])
     before = {
         row[0]: row[1:]
         for row in Current.objects.filter(plant__in=wanted).values_list("plant_id", "tag", "life")
@@ -29,7 +32,8 @@ def refresh_current(plant_ids: Iterable[UUID], every_tag: bool = False) -> None:
     currents, span_rows = [], []
     tags: set[str] = set()
     for plant in plants:
-        values, spans = projected(entries.get(plant.id, []))
+        twice = [row for record in merged.get(plant.id, []) for row in entries.get(record, [])]
+        values, spans = projected_with(entries.get(plant.id, []), twice)
         own = {"plant_id": plant.id, "organisation_id": plant.organisation_id}
         currents.append(Current(block_id=plant.block_id, **own, **values))
         span_rows += [PlantSpan(**own, **row) for row in spans]
@@ -62,6 +66,7 @@ def flag_tag_clashes(blocks: Iterable[UUID], tags: Iterable[str]) -> None:
                 JOIN plants_current c
                   ON c.tag = t.tag AND c.organisation_id IN (SELECT organisation_id FROM sites)
                 JOIN sites_block b ON b.id = c.block_id
+                JOIN plants_plant p ON p.id = c.plant_id AND p.merged_into_id IS NULL
                 WHERE b.site_id IN (SELECT site_id FROM sites)
             )
             UPDATE plants_current c SET tag_clash = s.clash FROM standing s

@@ -1,34 +1,55 @@
-"""Ids in a record that name another record: each must be of the plant it says, and visible."""
+"""Ids in a record that name another: an entry of the same plant, or a contact; each must be visible."""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from uuid import UUID
 
-from apps.organisations.models import Member
-from apps.plants.errors import WaitingOn
+from apps.organisations.models import Contact, Member
+from apps.organisations.permissions import visible_to
+from apps.plants.errors import BadEntry, WaitingOn
 from apps.plants.selectors import entries_visible_to
 from jubark_core.records.fields import references
+from jubark_core.records.shapes import Id
 from jubark_core.records.things import Entry
 
 
 def require_references(actor: Member, plant: UUID, entries: Sequence[Entry]) -> None:
-    """Raises WaitingOn the first entry that another rests on and that is not among the plant's.
+    """Raises WaitingOn the first entry that another rests on and that is not among the plant's, BadEntry for
+    a contact that is none.
 
     Unknown and foreign get the same answer, so that nobody learns what another organisation holds.
     """
     own = {e.id for e in entries}
-    named = [
-        id_
-        for entry in entries
-        if entry.body is not None
-        for _, ref, id_ in references(entry.body)
-        if ref.to == "entry" and id_ not in own
-    ]
+    named = [id_ for _, ref, id_ in _named(entries) if ref.to == "entry" and id_ not in own]
+    if named:
+        stored = entries_visible_to(actor).filter(pk__in=named, plant_id=plant)
+        known = set(stored.values_list("pk", flat=True))
+        for id_ in named:
+            if id_ not in known:
+                raise WaitingOn(id_)
+    require_contacts(actor, entries)
+
+
+def require_contacts(actor: Member, entries: Sequence[Entry]) -> None:
+    """Raises BadEntry naming the first contact that is none of the organisation's."""
+    named = [(field, id_) for field, ref, id_ in _named(entries) if ref.to == "contact"]
     if not named:
         return
-    stored = entries_visible_to(actor).filter(pk__in=named, plant_id=plant)
-    known = set(stored.values_list("pk", flat=True))
-    for id_ in named:
+    asked = visible_to(actor, Contact.objects.filter(pk__in=[id_ for _, id_ in named]))
+    known = set(asked.values_list("pk", flat=True))
+    for field, id_ in named:
         if id_ not in known:
-            raise WaitingOn(id_)
+            raise BadEntry(
+                f"{field}: {id_} is not allowed; a contact of this organisation, or nothing.",
+                field=field,
+                value=str(id_),
+                allowed="a contact of this organisation, or nothing",
+            )
+
+
+def _named(entries: Sequence[Entry]) -> Iterator[tuple[str, Id, UUID]]:
+    for entry in entries:
+        if entry.body is not None:
+            for field, ref, id_ in references(entry.body):
+                yield f"{entry.kind}.{field}", ref, id_

@@ -1,0 +1,1 @@
+"""HTTP doors of the inspections app: translate, nothing else."""

@@ -1,0 +1,130 @@
+"""The coverage report: of every tree of some blocks, what was recorded of looking at it up to a day."""
+
+from __future__ import annotations
+
+import datetime
+from collections.abc import Sequence
+from typing import Any
+from uuid import UUID
+
+from apps.inspections.known_on import KnownTree, Look, end_of_day, put_targets, trees_known
+from apps.inspections.selectors import competences_known, regime_known, targets_known
+from apps.organisations.models import Competence, Contact, Member
+from apps.sites.models import Block, Site
+from config.errors import BadInput
+from jubark_core.inspection.coverage import MOST_TREES, InspectedTreeIn, LookedAt, coverage
+from jubark_core.inspection.regime import rule_of, zone_of
+from jubark_core.records.fields import write
+
+MEMBER, CONTACT = "member:", "contact:"
+
+
+def coverage_report(
+    site: Site, blocks: Sequence[Block], on: datetime.date, at: datetime.datetime | None = None
+) -> dict[str, Any]:
+    """What is known at a moment of inspections up to a day; at: the end of that day where nothing else is
+    said. Inspectors stand in it by id; `with_names` puts names in their places.
+
+    Raises BadInput for more than 20,000 trees.
+    """
+    moment = at or end_of_day(site, on)
+    trees = trees_known(blocks, on, moment)
+    if len(trees) > MOST_TREES:
+        raise BadInput("blocks", f"{len(trees)} trees", f"blocks with at most {MOST_TREES} trees together")
+    put_targets(trees, targets_known(site, moment))
+    regime, since = regime_known(site, moment)
+    papers = competences_known(site.organisation_id, moment)
+    asked: list[InspectedTreeIn] = []
+    for tree in trees:
+        rule = rule_of(zone_of(tree.height_m, tree.targets, regime), regime)  # type: ignore[arg-type]
+        asked.append(_asked(tree, since, rule.qualification if rule else "", papers))
+    found = coverage({"on": on.isoformat(), "regime": write(regime), "trees": asked})
+    by_plant = {str(tree.plant): tree for tree in trees}
+    names = {block.id: block.name for block in blocks}
+    rows = [{**row, **_label(by_plant[row["tree"]], names)} for row in found["trees"]]
+    rows.sort(key=lambda row: (row["block"], row["street"], row["tag"] or "~", row["tree"]))
+    return {
+        "site": site.name,
+        "blocks": sorted(names.values()),
+        "on": on.isoformat(),
+        "known_at": moment.isoformat(timespec="seconds"),
+        "regime": write(regime),
+        "applies_from": "" if since == datetime.date.max else since.isoformat(),
+        **{key: found[key] for key in ("states", "overdue", "parts_not_seen", "method", "limits")},  # type: ignore[literal-required]
+        "rows": rows,
+    }
+
+
+def _asked(
+    tree: KnownTree, since: datetime.date, qualification: str, papers: dict[object, list[Competence]]
+) -> InspectedTreeIn:
+    found: InspectedTreeIn = {
+        "tree": str(tree.plant),
+        "since": min(max(since, tree.recorded_on), LAST_DAY).isoformat(),
+        "height_m": tree.height_m,
+        "targets": tree.targets,  # type: ignore[typeddict-item]
+        "rating": tree.rating,
+        "looks": [_look(look, qualification, papers) for look in tree.looks],
+    }
+    if tree.next_inspection:
+        found["next_inspection"] = tree.next_inspection.isoformat()
+    return found
+
+
+LAST_DAY = datetime.date(2190, 1, 1)  # of a table that applies from no day on: nothing falls due by it
+
+
+def _look(look: Look, qualification: str, papers: dict[object, list[Competence]]) -> LookedAt:
+    told: LookedAt = {
+        "on": look.on.isoformat(),
+        "level": look.level,
+        "base_visible": look.base_visible,
+        "crown_visible": look.crown_visible,
+        "no_defect": look.no_defect,
+        "walked": look.walked,
+        "inspector": f"{CONTACT}{look.contact}" if look.contact else f"{MEMBER}{look.member}",
+    }
+    if qualification:
+        held = [p for p in papers.get(look.member, []) if p.name.casefold() == qualification.casefold()]
+        told |= competence_on(held, look.on)  # type: ignore[typeddict-item]
+    return told
+
+
+def competence_on(held: Sequence[Competence], day: datetime.date) -> dict[str, str]:
+    """How a qualification stood on a day: valid, expired and when, or not on record."""
+    if any(paper.valid_on(day) for paper in held):
+        return {"competence": "valid"}
+    ended = [paper.valid_until for paper in held if paper.valid_until and paper.valid_until < day]
+    if ended:
+        return {"competence": "expired", "expired_on": max(ended).isoformat()}
+    return {"competence": "none"}
+
+
+def _label(tree: KnownTree, names: dict[UUID, str]) -> dict[str, str]:
+    return {
+        "tag": tree.tag,
+        "name": tree.name,
+        "street": tree.row_name,
+        "block": names[tree.block],
+        "rating": tree.rating,
+    }
+
+
+def with_names(report: dict[str, Any]) -> dict[str, Any]:
+    """The report with the people of it by the names they have now."""
+    ids = {
+        look["inspector"]
+        for row in report["rows"]
+        for look in (row["last"], row["counted"])
+        if look and look.get("inspector")
+    }
+    wanted = [UUID(told.split(":", 1)[1]) for told in ids if not told.endswith(":None")]
+    people: dict[str, str] = {
+        f"{MEMBER}{m.id}": m.shown_name for m in Member.objects.filter(pk__in=wanted)
+    } | {f"{CONTACT}{c.id}": c.shown_name for c in Contact.objects.filter(pk__in=wanted)}
+
+    def named(look: dict[str, Any] | None) -> dict[str, Any] | None:
+        return look and {**look, "inspector": people.get(look.get("inspector", ""), "")}
+
+    rows = [{**row, "last": named(row["last"]), "counted": named(row["counted"])} for row in report["rows"]]
+    return {**report, "rows": rows}

@@ -1,0 +1,181 @@
+"""Trees as they were known at a moment: what had been received by then of what was seen up to a day."""
+
+from __future__ import annotations
+
+import datetime
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, field
+from itertools import chain
+from typing import Any
+from uuid import UUID
+
+from django.contrib.gis.db.models.functions import Distance
+from django.contrib.gis.measure import D
+from django.db.models import F, Q
+from django.db.models.functions import Coalesce
+
+from apps.inspections.models import Target
+from apps.plants.from_size import STANDING
+from apps.plants.models import Entry, Merge, Plant
+from apps.plants.projection import projected_with, standing_entries
+from apps.plants.selectors import entry_rows_by_plant
+from apps.plants.stored import EntryRow, body_of
+from apps.sites.models import Block, Site
+from jubark_core.records.inspected import Inspection
+from jubark_core.records.judged import Risk
+
+KINDS = ("inspection", "risk", "life", "measurement", "tag", "determination", "clock_confirmed")
+FARTHEST_M = 450  # the tallest tree, times the widest reach an owner can set
+
+
+@dataclass
+class Look:
+    """An inspection: of a visit, by somebody, at a level."""
+
+    on: datetime.date
+    level: str
+    base_visible: str
+    crown_visible: str
+    no_defect: bool
+    walked: bool
+    entry: UUID
+    member: UUID | None = None
+    contact: UUID | None = None
+
+
+@dataclass
+class KnownTree:
+    """A standing tree, and what was known of it."""
+
+    plant: UUID
+    block: UUID
+    row_name: str
+    recorded_on: datetime.date
+    tag: str
+    name: str
+    height_m: float | None
+    rating: str
+    next_inspection: datetime.date | None
+    looks: list[Look]
+    targets: list[dict[str, Any]] = field(default_factory=list)
+
+
+def end_of_day(site: Site, day: datetime.date) -> datetime.datetime:
+    """When a day ends at a site, by the sun: four minutes a degree of longitude."""
+    midnight = datetime.datetime.combine(day + datetime.timedelta(days=1), datetime.time(), datetime.UTC)
+    return midnight - datetime.timedelta(minutes=4 * site.lon)
+
+
+def trees_known(blocks: Sequence[Block], on: datetime.date, at: datetime.datetime) -> list[KnownTree]:
+    """The trees that stood in the blocks on a day, as they were known at a moment; one that was recorded
+    twice and merged by then, once.
+    """
+    plants = {p.id: p for p in Plant.objects.filter(block__in=blocks, received_at__lte=at).order_by("pk")}
+    tops = _tops(plants, at)
+    rows = entry_rows_by_plant(
+        plants,
+        entries=Q(kind__in=KINDS, received_at__lte=at) | Q(retracts__isnull=False, received_at__lte=at),
+        visits_of=Q(local_date__lte=on),
+    )
+    twice: dict[UUID, list[EntryRow]] = {}
+    for plant, entries in rows.items():
+        if tops[plant] != plant:
+            twice.setdefault(tops[plant], []).extend(entries)
+    known = [_known(plants[top], rows.get(top, []), twice.get(top, [])) for top in plants if tops[top] == top]
+    standing = [tree for tree in known if tree is not None]
+    _name_inspectors(chain.from_iterable(tree.looks for tree in standing))
+    return standing
+
+
+def _tops(plants: dict[UUID, Plant], at: datetime.datetime) -> dict[UUID, UUID]:
+    """Plant -> the one that stood for it at a moment."""
+    merges = Merge.objects.filter(
+        Q(undone_at=None) | Q(undone_at__gt=at), plant__in=plants, merged_at__lte=at
+    )
+    into = dict(merges.values_list("plant_id", "into_id"))
+
+    def top(plant: UUID) -> UUID:
+        while plant in into and into[plant] in plants:
+            plant = into[plant]
+        return plant
+
+    return {plant: top(plant) for plant in plants}
+
+
+def _known(plant: Plant, own: list[EntryRow], of_duplicates: list[EntryRow]) -> KnownTree | None:
+    """None for a tree that does not stand."""
+    now, _ = projected_with(own, of_duplicates)
+    if now["life"] not in STANDING:
+        return None
+    looks: dict[UUID, Look] = {}
+    rating = ""
+    for entry in standing_entries([*own, *of_duplicates]).live:
+        body = body_of(entry)
+        if isinstance(body, Risk):
+            rating = body.rating
+            looks.setdefault(entry.visit_id, _of_sheet(entry, body))
+        elif isinstance(body, Inspection):
+            looks[entry.visit_id] = _of_inspection(entry, body)
+    return KnownTree(
+        plant=plant.id,
+        block=plant.block_id,
+        row_name=plant.row_name,
+        recorded_on=plant.recorded_at.date(),
+        tag=now["tag"],
+        name=now["name"],
+        height_m=now["height_m"],
+        rating=rating,
+        next_inspection=now["next_inspection"],
+        looks=sorted(looks.values(), key=lambda look: look.on),
+    )
+
+
+def _of_inspection(entry: EntryRow, body: Inspection) -> Look:
+    return Look(
+        on=entry.visit.local_date,
+        level=body.level,
+        base_visible=body.base_visible,
+        crown_visible=body.crown_visible,
+        no_defect=body.no_defect,
+        walked=body.walked,
+        entry=entry.id,
+    )
+
+
+def _of_sheet(entry: EntryRow, body: Risk) -> Look:
+    """A risk worksheet is an inspection at its own level."""
+    return Look(
+        on=entry.visit.local_date,
+        level=body.level,
+        base_visible=body.base_seen,
+        crown_visible=body.crown_seen,
+        no_defect=False,
+        walked=False,
+        entry=entry.id,
+    )
+
+
+def _name_inspectors(looks: Iterable[Look]) -> None:
+    """Who inspected: the observer that is named, else the author of the entry."""
+    by_entry = {look.entry: look for look in looks}
+    people = Entry.objects.filter(pk__in=by_entry).values_list(
+        "pk", "author_id", "observer_member_id", "observer_contact_id"
+    )
+    for entry, author, member, contact in people:
+        look = by_entry[entry]
+        look.contact = contact
+        look.member = None if contact else member or author
+
+
+def put_targets(trees: Sequence[KnownTree], targets: Iterable[Target]) -> None:
+    """Beside each tree the targets near it, with how far they are from its place or outline."""
+    by_plant = {tree.plant: tree for tree in trees}
+    for target in targets:
+        near = (
+            Plant.objects.filter(pk__in=by_plant)
+            .annotate(stands=Coalesce(F("place"), F("outline")))
+            .filter(stands__dwithin=(target.shape, D(m=FARTHEST_M)))
+            .annotate(away=Distance("stands", target.shape))
+        )
+        for plant, away in near.values_list("pk", "away"):
+            by_plant[plant].targets.append({"distance_m": round(away.m, 2), "occupancy": target.occupancy})

@@ -1,0 +1,51 @@
+"""What a member may read of targets, tables and reports, and how they were known at a moment."""
+
+from __future__ import annotations
+
+import datetime
+
+from django.db.models import Q, QuerySet
+
+from apps.inspections.models import Report, SiteRegime, Target
+from apps.organisations.models import Competence, Member
+from apps.organisations.permissions import visible_to
+from apps.sites.models import Site
+from jubark_core.records.fields import load
+from jubark_core.records.office import Regime
+
+
+def targets_visible_to(actor: Member) -> QuerySet[Target]:
+    """Targets of the organisation as they stand now."""
+    return visible_to(actor, Target.objects.filter(ended_at=None)).order_by("name", "thing")
+
+
+def reports_visible_to(actor: Member) -> QuerySet[Report]:
+    """Reports of the organisation, newest first."""
+    return visible_to(actor, Report.objects.select_related("author", "site")).order_by("-number")
+
+
+def targets_known(site: Site, at: datetime.datetime) -> QuerySet[Target]:
+    """Targets of a site as they were known at a moment."""
+    return Target.objects.filter(Q(ended_at=None) | Q(ended_at__gt=at), site=site, set_at__lte=at)
+
+
+def regime_known(site: Site, at: datetime.datetime) -> tuple[Regime, datetime.date]:
+    """(the owner's table as it was known at a moment, the day from which it applies); an empty table that
+    applies from no day on where none was set.
+    """
+    rows = SiteRegime.objects.filter(site=site, set_at__lte=at)
+    newest, first = rows.order_by("-id").first(), rows.order_by("id").first()
+    if newest is None or first is None:
+        return Regime(), datetime.date.max
+    regime = load(Regime, newest.body)
+    return regime, regime.since or first.set_at.date()
+
+
+def competences_known(organisation: object, at: datetime.datetime) -> dict[object, list[Competence]]:
+    """Member -> licences and qualifications on record at a moment."""
+    found: dict[object, list[Competence]] = {}
+    for row in Competence.objects.filter(
+        Q(removed_at=None) | Q(removed_at__gt=at), organisation=organisation, recorded_at__lte=at
+    ).order_by("id"):
+        found.setdefault(row.member_id, []).append(row)
+    return found

@@ -1,0 +1,193 @@
+"""What there is to do on a site, for the plan of a day."""
+
+from __future__ import annotations
+
+import datetime
+from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import dataclass
+from typing import Any
+from uuid import UUID
+
+from django.db.models import Max, Q
+
+from apps.inspections.coverage_report import coverage_report
+from apps.organisations.models import Member
+from apps.plants.models import Current, Entry, Visit
+from apps.plants.projection import standing_entries
+from apps.plants.selectors import current_visible_to, entry_rows_by_plant
+from apps.plants.stored import body_of
+from apps.sites.models import Block, Site
+from jubark_core.errors import InputError
+from jubark_core.flora.load import shipped_flora
+from jubark_core.inspection.day import PlanOut, TaskIn, plan_day
+from jubark_core.records.bodies import Determination
+from jubark_core.records.file import Enquiry, Hardware, Planting
+from jubark_core.risk.worksheet import order
+from jubark_core.season.windows import Place
+from jubark_core.species.side_by_side import MOST, side_by_side
+
+SOON_DAYS = 30  # an inspection that falls due so soon is worth the way
+DATED_SOON_DAYS = 14
+MOST_COMPARED = 200  # pairs of names that are compared for a plan
+
+
+@dataclass(frozen=True)
+class Asked:
+    """A day as it was asked for."""
+
+    on: datetime.date
+    minutes: float
+    remeasure_years: int
+
+
+def plan_of_day(actor: Member, site: Site, blocks: Sequence[Block], asked: Asked) -> dict[str, Any]:
+    """The plan of a day in some blocks of a site: what fits, in walking order, what stays, and how much of
+    each there is. Raises BadInput for more trees than can be looked through at once.
+    """
+    currents = {c.pk: c for c in current_visible_to(actor).filter(block__in=blocks)}
+    report = coverage_report(site, blocks, asked.on)
+    found: list[tuple[UUID, str, str, int]] = [
+        *_risks(currents.values()),
+        *_inspections(report["rows"], asked.on),
+        *_dated(currents, asked.on),
+        *_doubtful(currents),
+        *_names(currents, asked.on, Place(site.lat, site.lon, site.elevation_m)),
+        *_old_figures(currents, asked),
+    ]
+    tasks = [
+        _task(currents[plant], task, says, days) for plant, task, says, days in found if plant in currents
+    ]
+    plan = plan_day(
+        {
+            "on": asked.on.isoformat(),
+            "minutes": asked.minutes,
+            "blocks": [{"block": str(b.id), "name": b.name, "biosecurity": b.biosecurity} for b in blocks],
+            "tasks": tasks,
+        }
+    )
+    return {"plan": plan, "trees": _labels(plan, currents), "there_is": _counts(tasks)}
+
+
+def _task(current: Current, task: str, says: str, days: int) -> TaskIn:
+    place = current.plant.place
+    return {
+        "tree": str(current.pk),
+        "block": str(current.block_id),
+        "task": task,
+        "says": says,
+        "days": max(days, 0),
+        "lat": place.y if place else None,
+        "lon": place.x if place else None,
+    }
+
+
+def _counts(tasks: Iterable[TaskIn]) -> dict[str, int]:
+    counts: dict[str, int] = {}
+    for task in tasks:
+        counts[task["task"]] = counts.get(task["task"], 0) + 1
+    return counts
+
+
+def _labels(plan: PlanOut, currents: dict[UUID, Current]) -> dict[str, dict[str, str]]:
+    stops = [stop for block in plan["blocks"] for stop in block["stops"]] + plan["stays"]
+    of = {stop["tree"]: currents[UUID(stop["tree"])] for stop in stops}
+    return {tree: {"tag": c.tag, "name": c.name} for tree, c in of.items()}
+
+
+Found = Iterator[tuple[UUID, str, str, int]]
+
+
+def _risks(currents: Iterable[Current]) -> Found:
+    """High risk or more; sheets that are not whole are looked at again."""
+    high = order("high", False)
+    for c in currents:
+        if c.risk_order is not None and (c.risk_order >= high or "ncomplete" in c.risk_reads):
+            yield c.pk, "risk", c.risk_reads, c.risk_order
+
+
+def _inspections(rows: Iterable[dict[str, Any]], on: datetime.date) -> Found:
+    for row in rows:
+        if not row["due_on"]:
+            continue
+        late = (on - datetime.date.fromisoformat(row["due_on"])).days
+        level = row["level_asked"].replace("_", " ") or "as the worksheet names it"
+        if late > 0:
+            yield UUID(row["tree"]), "overdue", f"inspection overdue by {late} days: {level}", late
+        elif late > -SOON_DAYS:
+            yield UUID(row["tree"]), "due", f"inspection due {row['due_on']}: {level}", late + SOON_DAYS
+
+
+def _dated(currents: dict[UUID, Current], on: datetime.date) -> Found:
+    """Promises and dates of the tree's file that have come, or come soon."""
+    kinds = Q(kind__in=("hardware", "planting", "enquiry")) | Q(retracts__isnull=False)
+    for plant, entries in entry_rows_by_plant(currents, entries=kinds).items():
+        for entry in standing_entries(entries).live:
+            for day, says in _days_of(body_of(entry)):
+                late = (on - day).days
+                if late >= -DATED_SOON_DAYS:
+                    yield plant, "dated", f"{says}, {day.isoformat()}", late + DATED_SOON_DAYS
+
+
+def _days_of(body: Any) -> list[tuple[datetime.date, str]]:
+    match body:
+        case Hardware(next_inspection=datetime.date() as day):
+            return [(day, f"look at the {body.hardware.replace('_', ' ')}")]
+        case Planting():
+            ties = [(body.ties_until, "take the ties off")] if body.ties != "taken_off" else []
+            dated = [*ties, (body.warranty_until, "warranty ends")]
+            return [(day, says) for day, says in dated if day is not None]
+        case Enquiry(answer_by=datetime.date() as day, done_on=None):
+            return [(day, f"answer promised: {body.about.replace('_', ' ')}")]
+    return []
+
+
+def _doubtful(currents: dict[UUID, Current]) -> Found:
+    for c in currents.values():
+        if c.contested:
+            yield c.pk, "doubtful", "two corrections of one entry", 0
+        if c.tag_clash:
+            yield c.pk, "doubtful", f"tag {c.tag} is on two trees", 0
+    waiting = Visit.objects.filter(plant__in=currents, clock_doubtful=True).exclude(
+        entries__kind="clock_confirmed"
+    )
+    for plant, day in waiting.values_list("plant_id", "local_date"):
+        yield plant, "doubtful", f"date of a visit not confirmed: {day.isoformat()}", 0
+
+
+def _names(currents: dict[UUID, Current], on: datetime.date, place: Place) -> Found:
+    """Names with rivals that are not separated yet, where the day shows what separates them."""
+    shown: dict[tuple[str, ...], str] = {}
+    kinds = Q(kind="determination") | Q(retracts__isnull=False)
+    for plant, entries in entry_rows_by_plant(currents, entries=kinds).items():
+        bodies = [body_of(e) for e in standing_entries(entries).live]
+        name = next((b for b in reversed(bodies) if isinstance(b, Determination)), None)
+        if name is None or not name.taxon or not name.not_separated_from:
+            continue
+        taxa = tuple(dict.fromkeys((name.taxon, *name.not_separated_from)))[:MOST]
+        if taxa not in shown and len(shown) < MOST_COMPARED:
+            shown[taxa] = _shows_now(taxa, on, place)
+        if shown.get(taxa):
+            yield plant, "name", f"shows now: {shown[taxa]}", 0
+
+
+def _shows_now(taxa: tuple[str, ...], on: datetime.date, place: Place) -> str:
+    """The first characters in which the taxa differ and that can be seen on the plant on the day."""
+    try:
+        rows = side_by_side(shipped_flora(), list(taxa), on, place)["rows"]
+    except InputError:  # a name above the species: the flora describes no plant of it
+        return ""
+    return ", ".join(row["label"].lower() for row in rows if row["where"] == "plant")[:120]
+
+
+def _old_figures(currents: dict[UUID, Current], asked: Asked) -> Found:
+    """Diameters older than the owner wants them."""
+    before = asked.on.replace(year=asked.on.year - asked.remeasure_years, day=min(asked.on.day, 28))
+    latest = (
+        Entry.objects.filter(plant__in=currents, kind="measurement", body__quantity="dbh_cm")
+        .values("plant_id")
+        .annotate(on=Max("visit__local_date"))
+        .filter(on__lt=before)
+    )
+    for row in latest:
+        late = (asked.on - row["on"]).days
+        yield row["plant_id"], "measure", f"diameter of {row['on'].isoformat()}", late

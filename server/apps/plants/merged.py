@@ -1,0 +1,52 @@
+"""Records of one tree: which are merged into which, also through a third."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from uuid import UUID
+
+from django.db import connection
+
+UP = """
+    WITH RECURSIVE up AS (
+        SELECT id AS first, id, merged_into_id FROM plants_plant WHERE id = ANY(%s)
+        UNION
+        SELECT up.first, p.id, p.merged_into_id FROM plants_plant p JOIN up ON p.id = up.merged_into_id
+    )
+    SELECT first, id FROM up WHERE merged_into_id IS NULL
+"""
+DOWN = """
+    WITH RECURSIVE under AS (
+        SELECT id AS top, id FROM plants_plant WHERE id = ANY(%s)
+        UNION
+        SELECT under.top, p.id FROM plants_plant p JOIN under ON p.merged_into_id = under.id
+    )
+    SELECT top, id FROM under WHERE id <> top ORDER BY id
+"""
+
+
+def _pairs(sql: str, plants: Iterable[UUID]) -> list[tuple[UUID, UUID]]:
+    wanted = list(plants)
+    if not wanted:
+        return []
+    with connection.cursor() as cursor:
+        cursor.execute(sql, [wanted])
+        return cursor.fetchall()
+
+
+def ends_of(plants: Iterable[UUID]) -> dict[UUID, UUID]:
+    """Plant -> the one that stands for it: itself, unless it was merged."""
+    return dict(_pairs(UP, plants))
+
+
+def ends_at(plant: UUID) -> UUID:
+    """The plant that stands for one."""
+    return ends_of([plant])[plant]
+
+
+def duplicates_of(plants: Iterable[UUID]) -> dict[UUID, list[UUID]]:
+    """Plant -> the records merged into it, also through another; those with none are left out."""
+    found: dict[UUID, list[UUID]] = {}
+    for top, below in _pairs(DOWN, plants):
+        found.setdefault(top, []).append(below)
+    return found
