@@ -17,6 +17,7 @@ from jubark_core.flora.model import Flora
 from jubark_core.flora.names import NameFound, names_found
 from jubark_core.inspection.coverage import CoverageIn, CoverageOut, coverage
 from jubark_core.inspection.day import PlanIn, PlanOut, plan_day
+from jubark_core.inspection.storm import Double, DoublesIn, probable_doubles
 from jubark_core.naming import contract as n
 from jubark_core.naming import engine
 from jubark_core.naming.explain import explained
@@ -314,6 +315,12 @@ OPERATIONS: dict[str, Operation] = {
         PlanIn,
         PlanOut,
         lambda given, flora: plan_day(given),
+    ),
+    "storm-doubles": Operation(
+        "Which trees that are down were probably entered twice, by two people.",
+        DoublesIn,
+        list[Double],
+        lambda given, flora: probable_doubles(given),
     ),
     "upgrade": Operation(
         "A record that an earlier version made, as the current one has it.",

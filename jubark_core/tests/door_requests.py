@@ -124,5 +124,11 @@ SOUND: dict[str, Any] = {
             {"tree": "T2", "block": "b", "task": "name", "says": "buds", "lat": 40.501, "lon": -79.3},
         ],
     },
+    "storm-doubles": {
+        "down": [
+            {"tree": "T1", "by": "Ada", "lat": 40.5, "lon": -79.3},
+            {"tree": "T2", "by": "Ben", "lat": 40.50005, "lon": -79.3, "accuracy_m": 4.0},
+        ]
+    },
     "upgrade": {"thing": "plant", "version": 1, "record": {"form": "stem"}},
 }

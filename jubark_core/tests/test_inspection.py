@@ -17,6 +17,7 @@ from jubark_core.errors import InputError
 from jubark_core.inspection.coverage import COMPETENCE, STATES, coverage
 from jubark_core.inspection.day import BETWEEN_BLOCKS_MIN, TASKS, plan_day
 from jubark_core.inspection.regime import add_months, meets, months_of, not_seen, rule_of, zone_of
+from jubark_core.inspection.storm import probable_doubles
 from jubark_core.records.fields import read_as
 from jubark_core.records.office import Regime
 from jubark_core.records.words import BIOSECURITY, INSPECTION_LEVELS, OCCUPANCY, RATINGS
@@ -357,6 +358,29 @@ class TheDay(unittest.TestCase):
         rank = {"": -1, **{o: i for i, o in enumerate(OCCUPANCY)}}
         zones = [rank[zone_of(h, targets, Regime())] for h in (1.0, 5.0, 15.0, 40.0)]
         self.assertEqual(zones, sorted(zones))
+
+
+class Doubles(unittest.TestCase):
+    def down(self, n: int, by: str, north_m: float, **more: Any) -> dict[str, Any]:
+        return {"tree": f"T{n}", "by": by, "lat": 40.5 + north_m / 111_320, "lon": -79.3, **more}
+
+    def pairs(self, *down: dict[str, Any]) -> list[tuple[list[str], float]]:
+        return [(d["trees"], d["metres"]) for d in probable_doubles({"down": [*down]})]  # type: ignore[list-item]
+
+    def test_two_people_at_one_place_and_nobody_else(self) -> None:
+        for down, expected in (
+            ((self.down(1, "Ada", 0), self.down(2, "Ben", 9)), [(["T1", "T2"], 9.0)]),
+            ((self.down(1, "Ada", 0), self.down(2, "Ben", 11)), []),
+            ((self.down(1, "Ada", 0), self.down(2, "Ada", 3)), []),
+            ((self.down(1, "Ada", 0), self.down(1, "Ben", 3)), []),
+            (
+                (self.down(1, "Ada", 0, accuracy_m=20), self.down(2, "Ben", 25, accuracy_m=6)),
+                [(["T1", "T2"], 25.0)],
+            ),
+            ((self.down(3, "Ada", 8), self.down(2, "Ben", 3), self.down(1, "Cy", 0)),
+             [(["T1", "T2"], 3.0), (["T2", "T3"], 5.0), (["T1", "T3"], 8.0)]),
+        ):  # fmt: skip
+            self.assertEqual(self.pairs(*down), expected)
 
 
 if __name__ == "__main__":

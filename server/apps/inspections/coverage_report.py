@@ -12,8 +12,8 @@ from apps.inspections.selectors import competences_known, regime_known, targets_
 from apps.organisations.models import Competence, Contact, Member
 from apps.sites.models import Block, Site
 from config.errors import BadInput
-from jubark_core.inspection.coverage import MOST_TREES, InspectedTreeIn, LookedAt, coverage
-from jubark_core.inspection.regime import rule_of, zone_of
+from jubark_core.inspection.coverage import MOST_TREES, STATES, InspectedTreeIn, coverage
+from jubark_core.inspection.regime import LookedAt, rule_of, zone_of
 from jubark_core.records.fields import write
 
 MEMBER, CONTACT = "member:", "contact:"
@@ -51,6 +51,7 @@ def coverage_report(
         "regime": write(regime),
         "applies_from": "" if since == datetime.date.max else since.isoformat(),
         **{key: found[key] for key in ("states", "overdue", "parts_not_seen", "method", "limits")},  # type: ignore[literal-required]
+        "state_words": STATES,
         "rows": rows,
     }
 

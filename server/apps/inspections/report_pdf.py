@@ -15,7 +15,6 @@ from weasyprint.urls import URLFetcher, URLFetcherResponse
 from apps.inspections.coverage_report import with_names
 from apps.inspections.models import Report
 from apps.organisations.models import Member
-from jubark_core.inspection.coverage import STATES
 from jubark_core.records.words import shown_word
 
 FACES = {
@@ -24,7 +23,7 @@ FACES = {
 }
 
 
-class OwnFiles(URLFetcher):
+class OwnFiles(URLFetcher):  # type: ignore[misc]
     """Fetches the fonts that ship with the app, and nothing else: no network, no other file."""
 
     def fetch(self, url: str, headers: Any = None) -> URLFetcherResponse:
@@ -51,7 +50,7 @@ def report_pdf(report: Report) -> bytes:
             "body": body,
             "author": Member.objects.get(pk=report.author_id).shown_name,
             "faces": _faces(),
-            "states": [(STATES[state], n) for state, n in body["states"].items()],
+            "states": [(body["state_words"][state], n) for state, n in body["states"].items()],
             "rules": [_rule(rule) for rule in body["regime"].get("rules", [])],
             "rows": [_row(row) for row in body["rows"]],
             "by_whom": _by_whom(body["rows"]),

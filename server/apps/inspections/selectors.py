@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime
+from uuid import UUID
 
 from django.db.models import Q, QuerySet
 
@@ -41,7 +42,7 @@ def regime_known(site: Site, at: datetime.datetime) -> tuple[Regime, datetime.da
     return regime, regime.since or first.set_at.date()
 
 
-def competences_known(organisation: object, at: datetime.datetime) -> dict[object, list[Competence]]:
+def competences_known(organisation: UUID, at: datetime.datetime) -> dict[object, list[Competence]]:
     """Member -> licences and qualifications on record at a moment."""
     found: dict[object, list[Competence]] = {}
     for row in Competence.objects.filter(

@@ -31,7 +31,7 @@ def _pairs(sql: str, plants: Iterable[UUID]) -> list[tuple[UUID, UUID]]:
         return []
     with connection.cursor() as cursor:
         cursor.execute(sql, [wanted])
-        return cursor.fetchall()
+        return list(cursor.fetchall())
 
 
 def ends_of(plants: Iterable[UUID]) -> dict[UUID, UUID]:

@@ -39,6 +39,7 @@ DOORS: dict[tuple[str, str], tuple[Role, Any]] = {
     ("get", "/api/blocks/{block_id}/carbon/"): (V, None),
     ("get", "/api/blocks/{block_id}/plants/"): (V, None),
     ("get", "/api/blocks/{block_id}/plots/"): (V, None),
+    ("get", "/api/blocks/{block_id}/storm/"): (V, None),
     ("get", "/api/blocks/{block_id}/summary/"): (V, None),
     ("get", "/api/changes/"): (V, None),
     ("delete", "/api/competences/{competence_id}/"): (S, None),

@@ -227,6 +227,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blocks/{block_id}/storm/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What was seen of the trees of a block since a storm. */
+        get: operations["block_storm"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blocks/{block_id}/summary/": {
         parameters: {
             query?: never;
@@ -648,6 +665,23 @@ export interface paths {
         put?: never;
         /** @description The flora as a list: form, areas, what shows on the day, plants by the counts given. */
         post: operations["core_species_list"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/core/storm-doubles/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Which trees that are down were probably entered twice, by two people. */
+        post: operations["core_storm_doubles"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2245,6 +2279,9 @@ export interface components {
             states: {
                 [key: string]: number;
             };
+            state_words: {
+                [key: string]: string;
+            };
             overdue: number;
             parts_not_seen: number;
             method: string;
@@ -2287,6 +2324,7 @@ export interface components {
             /** Format: uuid */
             block_id: string;
             form: string;
+            row_name: string;
             /** Format: double */
             readonly lon: number | null;
             /** Format: double */
@@ -2544,6 +2582,24 @@ export interface components {
             where: "plant" | "ground" | "later";
             /** @description For later ones, the date from which all show it. */
             from: string | null;
+        };
+        /** @description Two records that are probably of one tree. */
+        Double: {
+            trees: string[];
+            metres: number;
+        };
+        /** @description Every tree that is down. */
+        DoublesIn: {
+            down: components["schemas"]["DownIn"][];
+        };
+        /** @description A tree that was found fallen or hung up. */
+        DownIn: {
+            tree: string;
+            /** @description Who entered it. */
+            by: string;
+            lat: number;
+            lon: number;
+            accuracy_m?: number | null;
         };
         /** @description Two taxa that hold the threshold together. */
         Either: {
@@ -5448,6 +5504,21 @@ export interface components {
             contested: boolean;
             mine: boolean;
         };
+        /** @description The newest look at a tree since a storm. */
+        StormLook: {
+            /** Format: uuid */
+            plant: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            body: components["schemas"]["StormBody"];
+            /** Format: double */
+            lat: number | null;
+            /** Format: double */
+            lon: number | null;
+            /** Format: double */
+            accuracy_m: number | null;
+        };
         /** @description The lowest name the observations support. */
         Supported: {
             taxon: string;
@@ -7227,6 +7298,84 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Plot"][];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    block_storm: {
+        parameters: {
+            query: {
+                /** @description the day of the storm */
+                since: string;
+            };
+            header?: never;
+            path: {
+                block_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StormLook"][];
                 };
             };
             /** @description Something in it cannot be used; the answer names it. */
@@ -10002,6 +10151,119 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Listed"][];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Too many wrong sign-ins, or more asked of the core than hands can. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    core_storm_doubles: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["DoublesIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Double"][];
                 };
             };
             /** @description Something in it cannot be used; the answer names it. */

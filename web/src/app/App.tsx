@@ -28,6 +28,11 @@ const AccountPage = lazy(async () => ({ default: (await people()).AccountPage })
 const JoinPage = lazy(async () => ({ default: (await joining()).JoinPage }));
 const FirstRunPage = lazy(async () => ({ default: (await joining()).FirstRunPage }));
 const SitePage = lazy(async () => ({ default: (await import("@/features/sites")).SitePage }));
+const inspections = () => import("@/features/inspections");
+const InspectionsPage = lazy(async () => ({ default: (await inspections()).InspectionsPage }));
+const ReportPage = lazy(async () => ({ default: (await inspections()).ReportPage }));
+const WalkPage = lazy(async () => ({ default: (await inspections()).WalkPage }));
+const StormPage = lazy(async () => ({ default: (await import("@/features/storm")).StormPage }));
 const GlossaryPage = lazy(async () => ({ default: (await import("@/features/glossary")).GlossaryPage }));
 
 const queryClient = new QueryClient({
@@ -80,6 +85,10 @@ const router = createBrowserRouter([
       { path: "/inventory", element: <InventoryPage /> },
       { path: "/history/:plantId", element: <HistoryPage /> },
       { path: "/glossary", element: <GlossaryPage /> },
+      { path: "/inspections", element: <InspectionsPage /> },
+      { path: "/inspections/walk", element: <WalkPage /> },
+      { path: "/inspections/reports/:reportId", element: <ReportPage /> },
+      { path: "/storm/:plantId?", element: <StormPage /> },
       { path: "/import-export", element: <ExchangePage /> },
       { path: "/sites/:siteId", element: <SitePage /> },
       { path: "/people", element: <PeoplePage /> },

@@ -13,12 +13,14 @@ import { CoreStanding } from "./CoreStanding";
 import { currentMode, MODES, type Mode, setMode } from "./mode";
 import { OutboxTray } from "./OutboxTray";
 
-const PLACES = [
+// desk: on a phone it is reached from Today, so that the bar keeps room for a thumb
+const PLACES: { to: string; label: string; key: string; desk?: boolean }[] = [
   { to: "/", label: "Today", key: "T" },
   { to: "/map", label: "Map", key: "M" },
   { to: "/survey", label: "Survey", key: "S" },
   { to: "/identify", label: "Identify", key: "I" },
   { to: "/inventory", label: "Inventory", key: "V" },
+  { to: "/inspections", label: "Inspections", key: "N", desk: true },
   { to: "/species", label: "Species", key: "P" },
   { to: "/import-export", label: "Import & export", key: "E" },
 ];
@@ -38,6 +40,7 @@ const TITLES = [
   ["/side", "Side by side"],
   ["/year", "The year here"],
   ["/glossary", "Glossary"],
+  ["/storm", "After a storm"],
   ["/sites", "Site"],
 ] as const;
 
@@ -70,7 +73,7 @@ export function Frame() {
         <p className="hidden px-4 pb-4 pt-6 figure text-2xl font-semibold md:block">Jubark</p>
         <ul className="flex flex-1 md:block">
           {PLACES.map((place) => (
-            <li key={place.to} className="flex-1">
+            <li key={place.to} className={`flex-1 ${place.desk ? "hidden md:block" : ""}`}>
               <NavLink
                 to={place.to}
                 end={place.to === "/"}

@@ -101,3 +101,12 @@ export const growth = operation("growth");
 
 /** Where the tape goes, by the form of the stem and the rules of a site. */
 export const whereToMeasure = operation("where-to-measure");
+
+/** Which trees that are down were probably entered twice. */
+export const stormDoubles = operation("storm-doubles");
+
+/** How trees stand against an owner's table of inspections on a day. */
+export const coverage = operation("coverage");
+
+/** What fits into a day, in walking order, and what stays. */
+export const planDay = operation("plan-day");

@@ -75,6 +75,7 @@ class CoverageReportSerializer(serializers.Serializer[dict[str, Any]]):
     regime = RegimeField()
     applies_from = serializers.CharField(allow_blank=True)
     states = serializers.DictField(child=serializers.IntegerField())
+    state_words = serializers.DictField(child=serializers.CharField())
     overdue = serializers.IntegerField()
     parts_not_seen = serializers.IntegerField()
     method = serializers.CharField()
@@ -97,6 +98,23 @@ class ReportSerializer(serializers.ModelSerializer[Report]):
     @extend_schema_field(serializers.ListField(child=serializers.CharField()))
     def get_blocks(self, report: Report) -> list[str]:
         return list(report.body["blocks"])
+
+
+@extend_schema_field({"$ref": REF + "StormBody"})
+class StormField(serializers.DictField):
+    """A look after a storm as the core has it."""
+
+
+class StormLookSerializer(serializers.Serializer[dict[str, Any]]):
+    """The newest look at a tree since a storm."""
+
+    plant = serializers.UUIDField()
+    at = serializers.DateTimeField()
+    by = serializers.CharField(allow_blank=True)
+    body = StormField()
+    lat = serializers.FloatField(allow_null=True)
+    lon = serializers.FloatField(allow_null=True)
+    accuracy_m = serializers.FloatField(allow_null=True)
 
 
 class TreeLabelSerializer(serializers.Serializer[dict[str, str]]):

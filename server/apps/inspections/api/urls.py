@@ -12,5 +12,6 @@ urlpatterns = [
     path("sites/<uuid:site_id>/reports/", views.SiteReportsView.as_view(), name="site-reports"),
     path("reports/<uuid:report_id>/", views.ReportView.as_view(), name="report"),
     path("reports/<uuid:report_id>/report.pdf", views.ReportPdfView.as_view(), name="report-pdf"),
+    path("blocks/<uuid:block_id>/storm/", views.StormView.as_view(), name="block-storm"),
     path("sites/<uuid:site_id>/day/", views.DayView.as_view(), name="site-day"),
 ]

@@ -22,6 +22,7 @@ from apps.inspections.selectors import regime_known, reports_visible_to, targets
 from apps.inspections.services.freeze_report import freeze_report
 from apps.inspections.services.set_regime import set_regime
 from apps.inspections.services.set_target import change_target, end_target, make_target
+from apps.inspections.storm import storm_looks
 from apps.inspections.today import Asked, plan_of_day
 from apps.organisations.audit import note
 from apps.organisations.models import Member
@@ -161,6 +162,22 @@ class ReportPdfView(APIView):
         answer = HttpResponse(report_pdf(report), content_type="application/pdf")
         answer["Content-Disposition"] = f'attachment; filename="report-{report.number}.pdf"'
         return answer
+
+
+class StormView(APIView):
+    """What was seen of the trees of a block since a storm."""
+
+    @extend_schema(
+        operation_id="block_storm",
+        parameters=[
+            OpenApiParameter("since", OpenApiTypes.DATE, required=True, description="the day of the storm")
+        ],
+        responses=s.StormLookSerializer(many=True),
+    )
+    def get(self, request: Request, block_id: UUID) -> Response:
+        block = blocks_visible_to(actor_of(request)).get(pk=block_id)
+        since = require_date("since", request.query_params.get("since", ""))
+        return Response(s.StormLookSerializer(storm_looks(block, since), many=True).data)
 
 
 class DayView(APIView):

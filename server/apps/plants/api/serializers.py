@@ -25,6 +25,7 @@ class CurrentSerializer(serializers.ModelSerializer[Current]):
     id = serializers.UUIDField(source="plant_id")
     block_id = serializers.UUIDField()
     form = serializers.CharField(source="plant.form")
+    row_name = serializers.CharField(source="plant.row_name")
     lon = serializers.SerializerMethodField()
     lat = serializers.SerializerMethodField()
     outline = serializers.SerializerMethodField()
@@ -40,6 +41,7 @@ class CurrentSerializer(serializers.ModelSerializer[Current]):
             "id",
             "block_id",
             "form",
+            "row_name",
             "lon",
             "lat",
             "outline",

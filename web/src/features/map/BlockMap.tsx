@@ -11,10 +11,11 @@ import {
 import workerUrl from "maplibre-gl/dist/maplibre-gl-worker.mjs?worker&url";
 import "maplibre-gl/dist/maplibre-gl.css";
 import { useEffect, useRef, useState } from "react";
-import type { Block, Row } from "@/shared/records/reads";
+import type { Block, Row, Target } from "@/shared/records/reads";
 import type { System } from "@/shared/site/units";
 import { nameBlocks, outlineOf } from "./blockNames";
 import { sketchLayers, sketchShapes, square } from "./sketch";
+import { targetLayers, targetShapes } from "./targets";
 
 setWorkerUrl(workerUrl);
 
@@ -24,7 +25,9 @@ interface Props {
   rows: Row[];
   selected: string | null;
   mark: [number, number] | null;
-  /** corners of a block that is being drawn */
+  /** what trees may fall on */
+  targets: Target[];
+  /** corners of a block or a target that is being drawn */
   sketch: [number, number][];
   /** where the map is while there is no block: [longitude, latitude] */
   middle: [number, number] | undefined;
@@ -40,7 +43,8 @@ const colour = (name: string) =>
 
 /** The plan: blocks by outline, stems by size and state. A tap on a stem picks it; a tap on the ground sets a place. */
 export function BlockMap(props: Props) {
-  const { blocks, chosen, rows, selected, mark, sketch, middle, system, onBlock, onPlant, onPlace } = props;
+  const { blocks, chosen, rows, selected, mark, targets, sketch, middle, system, onBlock, onPlant, onPlace } =
+    props;
   const box = useRef<HTMLDivElement>(null);
   const act = useRef({ onBlock, onPlant, onPlace });
   act.current = { onBlock, onPlant, onPlace };
@@ -92,6 +96,7 @@ export function BlockMap(props: Props) {
   useEffect(() => put(view, "groups", groupShapes(rows)), [view, rows]);
   useEffect(() => put(view, "stems", stemPoints(rows, selected)), [view, rows, selected]);
 
+  useEffect(() => put(view, "targets", targetShapes(targets)), [view, targets]);
   useEffect(() => put(view, "sketch", sketchShapes(sketch)), [view, sketch]);
 
   const shown = chosen ? chosen.id : blocks.map((b) => b.id).join(" ") || String(middle);
@@ -133,6 +138,12 @@ export function BlockMap(props: Props) {
       <p className="pointer-events-none absolute bottom-1 left-1 bg-paper px-2 py-1 text-sm">
         <span className="text-moss">●</span> named · ○ not named · <strong className="text-rust">○</strong>{" "}
         dead or gone · <span className="text-moss">┅</span> group
+        {targets.length > 0 && (
+          <>
+            {" "}
+            · <span className="text-slate">▬</span> target
+          </>
+        )}
       </p>
     </>
   );
@@ -151,6 +162,7 @@ function emptyStyle(): StyleSpecification {
       blocks: { type: "geojson", data: empty },
       groups: { type: "geojson", data: empty },
       stems: { type: "geojson", data: empty },
+      targets: { type: "geojson", data: empty },
       sketch: { type: "geojson", data: empty },
     },
     layers: [
@@ -173,6 +185,7 @@ function emptyStyle(): StyleSpecification {
           "line-width": ["case", ["get", "chosen"], 2, 1],
         },
       },
+      ...targetLayers(colour("slate")),
       {
         id: "groups",
         type: "fill",

@@ -4,7 +4,8 @@ import { api, type Schemas, unwrap } from "@/api/client";
 import { type Body, RecordForm } from "@/shared/records/RecordForm";
 import type { Block, Vocabulary } from "@/shared/records/reads";
 import { Button, Notice, Select } from "@/shared/ui";
-import { around, asLines, type Boundary, type Corner, polygonsOf, readLines } from "./corners";
+import { Corners } from "./Corners";
+import { around, type Boundary, type Corner, polygonsOf } from "./corners";
 
 interface Props {
   siteId: string;
@@ -65,6 +66,7 @@ export function BlockSheet({ siteId, block, corners, onCorners, onDone, vocabula
         }}
       />
       <Corners
+        least={3}
         needed={!block}
         corners={corners}
         onCorners={(next) => {
@@ -83,64 +85,6 @@ export function BlockSheet({ siteId, block, corners, onCorners, onDone, vocabula
         {block ? "Save block" : "Make the block"}
       </Button>
       <Button onClick={() => onDone(null)}>Cancel</Button>
-    </div>
-  );
-}
-
-interface CornersProps {
-  /** without corners there is no boundary yet */
-  needed: boolean;
-  corners: Corner[];
-  onCorners: (corners: Corner[]) => void;
-}
-
-/** Corners in order around the block: taps on the map add to them, the text is the same for who types. */
-function Corners({ needed, corners, onCorners }: CornersProps) {
-  const id = useId();
-  const [typed, setTyped] = useState<string | null>(null); // what is being typed; else the corners as they are
-  const read = typed === null ? corners : readLines(typed);
-  const count = corners.length === 1 ? "1 corner" : `${corners.length} corners`;
-  return (
-    <div>
-      <label htmlFor={id} className="mb-1 block text-sm text-soft">
-        Corners: tap them on the map in order, or type them, one on a line: latitude, longitude
-      </label>
-      <textarea
-        id={id}
-        rows={5}
-        className="w-full rounded-tile border-2 border-rule bg-sheet px-3 py-2 tabular-nums text-ink aria-invalid:border-rust"
-        aria-invalid={typeof read === "number" ? true : undefined}
-        aria-describedby={`${id}-said`}
-        value={typed ?? asLines(corners)}
-        onChange={(e) => {
-          setTyped(e.target.value);
-          const next = readLines(e.target.value);
-          if (typeof next !== "number") onCorners(next);
-        }}
-        onBlur={() => typeof read !== "number" && setTyped(null)}
-      />
-      <div className="flex items-center justify-between gap-2">
-        <p
-          id={`${id}-said`}
-          role="status"
-          className={`text-sm ${typeof read === "number" ? "text-rust" : "text-soft"}`}
-        >
-          {typeof read === "number"
-            ? `Line ${read} is no corner; write it as 40.5001, -79.3002.`
-            : corners.length < 3 && (needed || corners.length > 0)
-              ? `${count}; at least three are needed.`
-              : corners.length === 0
-                ? "No new corners: the boundary stays."
-                : count}
-        </p>
-        <Button
-          weight="quiet"
-          disabled={corners.length === 0}
-          onClick={() => onCorners(corners.slice(0, -1))}
-        >
-          Undo corner
-        </Button>
-      </div>
     </div>
   );
 }

@@ -9,10 +9,12 @@ import { useSiteOf } from "@/shared/records/place";
 import {
   type Block,
   type Row,
+  type Target,
   useBlocks,
   usePlan,
   usePlans,
   useSites,
+  useTargets,
   useVocabulary,
 } from "@/shared/records/reads";
 import { type Units, useUnitsOf } from "@/shared/site/units";
@@ -21,8 +23,10 @@ import { BlockMap } from "./BlockMap";
 import { BlockSheet } from "./BlockSheet";
 import type { Corner } from "./corners";
 import { NewTree } from "./NewTree";
+import { TargetSheet } from "./TargetSheet";
 
 const NONE: Block[] = [];
+const NO_TARGETS: Target[] = [];
 
 /** Map and blocks: pick a block, pick a stem, or set out a new one. */
 export function MapPage() {
@@ -40,10 +44,12 @@ export function MapPage() {
   const [words, setWords] = useState("");
   const [corners, setCorners] = useState<Corner[]>([]);
   const steward = reaches(member, "steward");
-  const drawing = steward ? (params.get("new") ?? "") : ""; // "block" for a new one, "boundary" for the chosen one
+  const drawing = steward ? (params.get("new") ?? "") : ""; // "block" for a new one, "boundary" for the chosen one, "target", or the id of one
   const chosen = blocks.data?.find((b) => b.id === blockId);
   const siteId = chosen?.site_id ?? params.get("site") ?? blocks.data?.[0]?.site_id ?? sites.data?.[0]?.id;
   const site = sites.data?.find((s) => s.id === siteId);
+  const targets = useTargets(siteId).data ?? NO_TARGETS;
+  const target = targets.find((t) => t.id === drawing);
   const draw = (what: string) => {
     setCorners([]);
     setParams({ ...(blockId || !siteId ? {} : { site: siteId }), ...(what ? { new: what } : {}) });
@@ -74,6 +80,7 @@ export function MapPage() {
           rows={blockId ? plan.rows : everything}
           selected={selected}
           mark={placing ? mark : null}
+          targets={targets}
           sketch={corners}
           middle={site && [site.lon, site.lat]}
           system={units.system}
@@ -87,8 +94,18 @@ export function MapPage() {
       </section>
       <aside className="overflow-y-auto border-l border-rule p-4" aria-label="Block">
         {drawing && siteId && !vocabulary.data ? (
-          <PageState error={vocabulary.error} what="the fields of a block" />
-        ) : drawing && siteId && vocabulary.data ? (
+          <PageState error={vocabulary.error} what="the fields of the form" />
+        ) : (drawing === "target" || target) && siteId && vocabulary.data ? (
+          <TargetSheet
+            vocabulary={vocabulary.data}
+            key={drawing}
+            siteId={siteId}
+            target={target}
+            corners={corners}
+            onCorners={setCorners}
+            onDone={() => draw("")}
+          />
+        ) : (drawing === "block" || drawing === "boundary") && siteId && vocabulary.data ? (
           <BlockSheet
             vocabulary={vocabulary.data}
             key={drawing + blockId}
@@ -159,6 +176,7 @@ export function MapPage() {
                 </ul>
               </section>
             ))}
+            {siteId && <Targets targets={targets} draw={steward ? draw : undefined} />}
             {everything.some((r) => r.id === selected) && (
               <Picked row={everything.find((r) => r.id === selected) as Row} />
             )}
@@ -218,6 +236,45 @@ export function MapPage() {
         )}
       </aside>
     </div>
+  );
+}
+
+/** What the trees of a site may fall on; a steward sets them. */
+function Targets({ targets, draw }: { targets: Target[]; draw: ((what: string) => void) | undefined }) {
+  return (
+    <section aria-label="Targets" className="mb-6">
+      <h2 className="text-lg">Targets</h2>
+      <p className="mb-2 text-sm text-soft">
+        What trees may fall on: they make the zones in which trees are inspected.
+      </p>
+      {targets.length === 0 && <p>None yet.</p>}
+      <ul className="border-t border-rule">
+        {targets.map((t) => (
+          <li key={t.id} className="flex min-h-[48px] items-center gap-3 border-b border-rule">
+            <span className="min-w-0 flex-1 break-words">
+              <strong>{t.name}</strong>
+              <span className="block text-sm text-soft">
+                {t.kind.replaceAll("_", " ")}, somebody there: {t.occupancy}
+              </span>
+            </span>
+            {draw && (
+              <button
+                type="button"
+                className="target text-sm text-slate underline"
+                onClick={() => draw(t.id)}
+              >
+                Change<span className="sr-only"> {t.name}</span>
+              </button>
+            )}
+          </li>
+        ))}
+      </ul>
+      {draw && (
+        <Button className="mt-3 w-full" onClick={() => draw("target")}>
+          New target
+        </Button>
+      )}
+    </section>
   );
 }
 

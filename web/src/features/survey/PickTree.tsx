@@ -84,7 +84,7 @@ function GoOn({ round, name }: { round: Round; name: string }) {
   const navigate = useNavigate();
   const plan = usePlan(round.block);
   const last = plan.rows.find((r) => r.id === round.done.at(-1));
-  const ahead = nextNearest(plan.rows, round.done, last);
+  const ahead = nextNearest(plan.rows, round.done, last, round.order);
   return (
     <section className="my-3 border-l-4 border-moss bg-sheet p-3" aria-label="Round">
       <p>

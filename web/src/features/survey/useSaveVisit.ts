@@ -34,7 +34,7 @@ export function useSaveVisit(
   const navigate = useNavigate();
   const [savedId, setSavedId] = useState<string | null>(null);
   const row = rows.find((r) => r.id === draft?.plant);
-  const ahead = round && draft ? nextNearest(rows, [...round.done, draft.plant], row) : null;
+  const ahead = round && draft ? nextNearest(rows, [...round.done, draft.plant], row, round.order) : null;
   const saveVisit = async () => {
     if (!draft || !site) return; // without its conventions a figure could not say how it was taken
     await save(

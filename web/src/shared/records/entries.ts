@@ -16,8 +16,11 @@ export const FILE_NEEDS = {
   status: ["owner"],
   constraint: ["constraint"],
   place: ["surface"],
+  planting: ["planted_on"],
   habitat: ["feature"],
   hardware: ["hardware"],
+  photo_point: ["name"],
+  enquiry: ["about"],
   incident: ["incident"],
   sample: ["number", "part"],
 } as const satisfies Partial<Record<Kind, readonly string[]>>;

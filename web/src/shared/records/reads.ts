@@ -7,6 +7,7 @@ import { type OutboxItem, savedCopy, store, useUnsent } from "@/shared/outbox";
 export type Block = Schemas["Block"];
 export type Site = Schemas["Site"];
 export type Row = Schemas["Current"];
+export type Target = Schemas["Target"];
 export type Plant = Schemas["Plant"];
 export type Visit = Schemas["Visit"];
 export type Entry = Schemas["EntryShown"];
@@ -25,6 +26,20 @@ export function useBlocks() {
   return useQuery({
     queryKey: ["blocks"],
     queryFn: () => savedCopy("blocks", async () => unwrap(await api.GET("/api/blocks/"))),
+  });
+}
+
+/** What trees of a site may fall on. */
+export function useTargets(siteId: string | undefined) {
+  return useQuery({
+    queryKey: ["targets", siteId],
+    enabled: Boolean(siteId),
+    queryFn: () =>
+      savedCopy(`targets ${siteId}`, async () =>
+        unwrap(
+          await api.GET("/api/sites/{site_id}/targets/", { params: { path: { site_id: siteId ?? "" } } }),
+        ),
+      ),
   });
 }
 
@@ -68,6 +83,7 @@ function rowOf(item: OutboxItem): Row {
     id: item.id,
     block_id: b.block,
     form: b.form ?? "tree",
+    row_name: b.row_name ?? "",
     lon: b.lon ?? null,
     lat: b.lat ?? null,
     outline: null,

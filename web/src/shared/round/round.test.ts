@@ -1,6 +1,6 @@
 import { expect, it } from "vitest";
 import type { Row } from "@/shared/records/reads";
-import { nextNearest } from "./round";
+import { inWalkingOrder, nextNearest } from "./round";
 
 const M = 1 / 111_320; // degrees of latitude to the metre
 const tree = (id: string, north: number, east: number, more: object = {}): Row =>
@@ -50,3 +50,17 @@ it("without a place one sets out by tag, at a tree that has one", () => {
 });
 
 it("with nothing left there is no next", () => expect(nextNearest([here], ["0"], here)).toBeNull());
+
+it("a planned round keeps its order, passes by what is not in the block, and ends", () => {
+  const rows = [tree("a", 0, 0), tree("b", 1, 0), tree("c", 90, 0)];
+  const order = ["c", "elsewhere", "a"];
+  expect(nextNearest(rows, [], here, order)?.row.id).toBe("c");
+  expect(nextNearest(rows, ["c"], here, order)?.row.id).toBe("a");
+  expect(nextNearest(rows, ["c", "a"], here, order)).toBeNull();
+});
+
+it("the walking order holds every tree once, nearest after nearest", () => {
+  const rows = [tree("3", 30, 0), tree("1", 0, 0), tree("2", 9, 0), tree("4", 31, 4)];
+  expect(inWalkingOrder(rows).map((r) => r.id)).toEqual(["1", "2", "3", "4"]);
+  expect(inWalkingOrder([])).toEqual([]);
+});

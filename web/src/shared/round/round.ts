@@ -1,4 +1,4 @@
-import { useSyncExternalStore } from "react";
+import { keptOnDevice } from "@/shared/keptOnDevice";
 import type { Row } from "@/shared/records/reads";
 
 /** A round through a block: which stems are done, and whether the whole sheet is filled in or the diameter only. */
@@ -6,48 +6,22 @@ export interface Round {
   block: string;
   mode: "whole" | "diameter";
   done: string[];
+  /** the trees of a planned round in walking order; without it every tree of the block, nearest after nearest */
+  order?: string[] | undefined;
 }
 
-const KEY = "jubark round";
-const listeners = new Set<() => void>();
-let kept: Round | null | undefined;
+const round = keptOnDevice<Round>("jubark round");
+const { read, put: write } = round;
+export const useRound = round.use;
 
-function read(): Round | null {
-  if (kept === undefined) {
-    try {
-      kept = JSON.parse(localStorage.getItem(KEY) ?? "null") as Round | null;
-    } catch {
-      kept = null; // a broken note of a round loses nothing: every visit is kept by itself
-    }
-  }
-  return kept ?? null;
-}
-
-function write(round: Round | null) {
-  kept = round;
-  if (round) localStorage.setItem(KEY, JSON.stringify(round));
-  else localStorage.removeItem(KEY);
-  for (const tell of listeners) tell();
-}
-
-export const startRound = (block: string, mode: Round["mode"]) => write({ block, mode, done: [] });
+export const startRound = (block: string, mode: Round["mode"], order?: string[]) =>
+  write({ block, mode, done: [], ...(order ? { order } : {}) });
 export const endRound = () => write(null);
 /** A stem is done when its visit is kept. */
 export const stemDone = (plant: string) => {
   const now = read();
   if (now && !now.done.includes(plant)) write({ ...now, done: [...now.done, plant] });
 };
-
-export function useRound(): Round | null {
-  return useSyncExternalStore(
-    (tell) => {
-      listeners.add(tell);
-      return () => listeners.delete(tell);
-    },
-    read,
-    read,
-  );
-}
 
 export interface Ahead {
   row: Row;
@@ -58,10 +32,21 @@ export interface Ahead {
 const WINDS = ["north", "north-east", "east", "south-east", "south", "south-west", "west", "north-west"];
 const M_PER_DEGREE = 111_320;
 
-/** The nearest standing stem of the round that is not done, from where one stands; without a place, by tag. */
-export function nextNearest(rows: Row[], done: string[], from: Row | undefined): Ahead | null {
-  const left = rows.filter(
-    (r) => r.form === "tree" && !["removed", "not_found"].includes(r.life) && !done.includes(r.id),
+/**
+ * The nearest standing stem of the round that is not done, from where one stands; without a place, by tag. In a
+ * planned round the next of its order that is in the block still.
+ */
+export function nextNearest(
+  rows: Row[],
+  done: string[],
+  from: Row | undefined,
+  order?: string[],
+): Ahead | null {
+  const next = order?.find((id) => !done.includes(id) && rows.some((r) => r.id === id));
+  const left = rows.filter((r) =>
+    order
+      ? r.id === next
+      : r.form === "tree" && !["removed", "not_found"].includes(r.life) && !done.includes(r.id),
   );
   const here = from && from.lon !== null && from.lat !== null ? { lon: from.lon, lat: from.lat } : null;
   const ahead = left.map((row): Ahead => {
@@ -78,4 +63,21 @@ export function nextNearest(rows: Row[], done: string[], from: Row | undefined):
       (a, b) => far(a) - far(b) || untagged(a) - untagged(b) || a.row.tag.localeCompare(b.row.tag),
     )[0] ?? null
   );
+}
+
+const MOST_IN_ORDER = 800; // more than anybody walks in a day
+
+/** The trees as they would be walked, nearest after nearest from the first by tag; very many, by tag. */
+export function inWalkingOrder(rows: Row[]): Row[] {
+  if (rows.length > MOST_IN_ORDER) return [...rows].sort((a, b) => a.tag.localeCompare(b.tag));
+  const order: Row[] = [];
+  let left = rows;
+  let ahead = nextNearest(left, [], undefined);
+  while (ahead) {
+    const { row } = ahead;
+    order.push(row);
+    left = left.filter((r) => r.id !== row.id);
+    ahead = nextNearest(left, [], row);
+  }
+  return order;
 }

@@ -1,0 +1,59 @@
+"""After a storm: which looks are probably of one tree, entered by two people apart from each other."""
+
+from __future__ import annotations
+
+import itertools
+import math
+from typing import Annotated, NotRequired, TypedDict
+
+from jubark_core.errors import InputError
+from jubark_core.records.typed_schema import Between
+
+NEAR_M = 10.0  # a crown's width: two who stand at one fallen tree may stand so far apart
+M_PER_DEGREE = 111_320.0
+MOST = 5_000
+
+
+class DownIn(TypedDict):
+    """A tree that was found fallen or hung up."""
+
+    tree: str
+    by: Annotated[str, "Who entered it."]
+    lat: Annotated[float, Between(-90, 90)]
+    lon: Annotated[float, Between(-180, 180)]
+    accuracy_m: NotRequired[Annotated[float | None, Between(0, 10_000)]]
+
+
+class DoublesIn(TypedDict):
+    """Every tree that is down."""
+
+    down: list[DownIn]
+
+
+class Double(TypedDict):
+    """Two records that are probably of one tree."""
+
+    trees: list[str]
+    metres: float
+
+
+def probable_doubles(given: DoublesIn) -> list[Double]:
+    """Pairs of trees that are down, entered by different people, nearer to each other than a crown is wide
+    or than the two places are sure. Nearest first. Raises InputError for too many.
+    """
+    down = given["down"]
+    if len(down) > MOST:
+        raise InputError("down", len(down), f"at most {MOST}")
+    found: list[Double] = []
+    for a, b in itertools.combinations(sorted(down, key=lambda d: (d["lat"], d["tree"])), 2):
+        if a["by"] == b["by"] or a["tree"] == b["tree"]:
+            continue
+        metres = _metres(a, b)
+        if metres <= max(NEAR_M, (a.get("accuracy_m") or 0.0) + (b.get("accuracy_m") or 0.0)):
+            found.append({"trees": sorted((a["tree"], b["tree"])), "metres": round(metres, 1)})
+    return sorted(found, key=lambda double: (double["metres"], double["trees"]))
+
+
+def _metres(a: DownIn, b: DownIn) -> float:
+    east = (b["lon"] - a["lon"]) * math.cos(math.radians(a["lat"]))
+    return math.hypot(b["lat"] - a["lat"], east) * M_PER_DEGREE

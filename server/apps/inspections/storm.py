@@ -1,0 +1,42 @@
+"""Looks at trees after a storm, as everybody's devices show them."""
+
+from __future__ import annotations
+
+import datetime
+from typing import Any
+from uuid import UUID
+
+from django.db.models import Q
+
+from apps.plants.models import Entry, Plant
+from apps.plants.projection import standing_entries
+from apps.plants.stored import OBSERVERS, shown_body
+from apps.sites.models import Block
+
+
+def storm_looks(block: Block, since: datetime.date) -> list[dict[str, Any]]:
+    """The newest look at each tree of a block since a day, newest first, with where the tree stands."""
+    kinds = Q(kind="storm") | Q(kind="clock_confirmed") | Q(retracts__isnull=False)
+    entries = (
+        Entry.objects.filter(kinds, plant__block=block, visit__local_date__gte=since)
+        .select_related("visit", *OBSERVERS)
+        .order_by("visit__local_date", "visit__observed_at", "received_at", "id")
+    )
+    newest: dict[UUID, Entry] = {
+        e.plant_id: e for e in standing_entries(list(entries)).live if e.kind == "storm"
+    }
+    plants = {p.id: p for p in Plant.objects.filter(pk__in=newest, merged_into=None)}
+    looks = [
+        {
+            "plant": plant,
+            "at": entry.visit.observed_at,
+            "by": entry.observer,
+            "body": shown_body(entry),
+            "lat": place.y if (place := plants[plant].place) else None,
+            "lon": place.x if place else None,
+            "accuracy_m": plants[plant].accuracy_m,
+        }
+        for plant, entry in newest.items()
+        if plant in plants
+    ]
+    return sorted(looks, key=lambda look: look["at"], reverse=True)

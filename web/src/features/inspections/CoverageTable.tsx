@@ -1,0 +1,120 @@
+import { useState } from "react";
+import { Link } from "react-router";
+import { Button } from "@/shared/ui";
+import type { Coverage, CoverageRow } from "./useCoverage";
+
+const SHOWN_AT_ONCE = 200;
+const ALL = "";
+const OVERDUE = "overdue";
+
+/** How many trees stand how, each count a filter; below it every tree with what was recorded of looking at it. */
+export function CoverageTable({ report }: { report: Coverage }) {
+  const [only, setOnly] = useState(ALL);
+  const [most, setMost] = useState(SHOWN_AT_ONCE);
+  const rows = report.rows.filter(
+    (r) => only === ALL || (only === OVERDUE ? r.overdue_days > 0 : r.state === only),
+  );
+  const counts: [string, string, number][] = [
+    [ALL, "trees that stand", report.rows.length],
+    [OVERDUE, "overdue, of all", report.overdue],
+    ...Object.entries(report.states).map(([state, n]): [string, string, number] => [
+      state,
+      report.state_words[state] ?? state,
+      n,
+    ]),
+  ];
+  return (
+    <>
+      <fieldset className="mb-4">
+        <legend className="sr-only">Which trees are shown</legend>
+        <ul className="grid gap-x-8 sm:grid-cols-2">
+          {counts.map(([id, label, n]) => (
+            <li key={id} className="border-b border-rule">
+              <button
+                type="button"
+                aria-pressed={only === id}
+                onClick={() => setOnly(id)}
+                className={`grid min-h-[44px] w-full grid-cols-[4rem_1fr] items-baseline gap-3 px-1 text-left ${only === id ? "bg-lichen font-bold" : ""}`}
+              >
+                <span
+                  className={`figure text-right text-xl ${id === OVERDUE && n > 0 ? "font-semibold text-rust" : ""}`}
+                >
+                  {n.toLocaleString()}
+                </span>
+                <span>{label}</span>
+              </button>
+            </li>
+          ))}
+        </ul>
+        {report.parts_not_seen > 0 && (
+          <p className="mt-2 text-sm">
+            Base or crown was not seen whole when last looked at: {report.parts_not_seen} of them.
+          </p>
+        )}
+      </fieldset>
+      {rows.length === 0 ? (
+        <p>None.</p>
+      ) : (
+        <div className="overflow-x-auto">
+          <table className="w-full min-w-[46rem] border-collapse text-left">
+            <caption className="sr-only">Trees and what was recorded of looking at them</caption>
+            <thead>
+              <tr className="border-b-2 border-ink text-sm">
+                <th className="py-2 pr-3">Tag</th>
+                <th className="pr-3">Block, street</th>
+                <th className="pr-3">Zone, asked for</th>
+                <th className="pr-3">Due</th>
+                <th className="pr-3">How it stands</th>
+                <th>By</th>
+              </tr>
+            </thead>
+            <tbody>
+              {rows.slice(0, most).map((row) => (
+                <Line key={row.tree} row={row} />
+              ))}
+            </tbody>
+          </table>
+        </div>
+      )}
+      {rows.length > most && (
+        <Button className="mt-3" onClick={() => setMost(most + SHOWN_AT_ONCE)}>
+          Show more; {rows.length - most} are left
+        </Button>
+      )}
+    </>
+  );
+}
+
+function Line({ row }: { row: CoverageRow }) {
+  const look = (["done", "competence"].includes(row.state) ? row.counted : row.last) ?? row.counted;
+  return (
+    <tr className="border-b border-rule align-top">
+      <td className="py-2 pr-3">
+        <Link to={`/history/${row.tree}`} className="figure text-lg text-slate underline">
+          {row.tag || "no tag"}
+        </Link>
+        <span className="latin block text-sm">{row.name || "not named"}</span>
+      </td>
+      <td className="py-2 pr-3">
+        {row.block}
+        {row.street && <span className="block text-sm text-soft">{row.street}</span>}
+      </td>
+      <td className="py-2 pr-3">
+        {row.zone || "none"}
+        {row.level_asked && (
+          <span className="block text-sm text-soft">
+            {row.level_asked.replaceAll("_", " ")}, every {row.months} months
+            {row.rating && `; risk ${row.rating}`}
+          </span>
+        )}
+      </td>
+      <td
+        className={`whitespace-nowrap py-2 pr-3 tabular-nums ${row.overdue_days ? "font-bold text-rust" : ""}`}
+      >
+        {row.due_on || "not set"}
+      </td>
+      <td className="py-2 pr-3">{row.says}</td>
+      <td className="py-2">{look?.inspector}</td>
+    </tr>
+  );
+}

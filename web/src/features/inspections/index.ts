@@ -1,0 +1,3 @@
+export { InspectionsPage } from "./InspectionsPage";
+export { ReportPage } from "./ReportPage";
+export { WalkPage } from "./WalkPage";

@@ -1,0 +1,1 @@
+export { StormPage } from "./StormPage";
