@@ -15,6 +15,7 @@ from jubark_core.flora.model import Flora, slug
 from jubark_core.naming.case import read_case
 from jubark_core.records import bodies as b
 from jubark_core.records.fields import write
+from jubark_core.records.inspected import Inspection
 from jubark_core.records.judged import Condition, Defect, Risk
 from jubark_core.records.quantities import QUANTITIES
 from jubark_core.records.shapes import Words
@@ -69,9 +70,9 @@ def _require_one_finding(entries: tuple[Entry, ...]) -> None:
     """A visit cannot both name a defect and say that none was found."""
     defect = next((i for i, e in enumerate(entries) if isinstance(e.body, Defect)), None)
     for i, e in enumerate(entries):
-        if isinstance(e.body, Condition) and e.body.no_defect and defect is not None:
+        if isinstance(e.body, Condition | Inspection) and e.body.no_defect and defect is not None:
             raise InputError(
-                f"entries[{i}].condition.no_defect", True, f"false: entries[{defect}] names a defect"
+                f"entries[{i}].{e.kind}.no_defect", True, f"false: entries[{defect}] names a defect"
             )
 
 

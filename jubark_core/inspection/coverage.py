@@ -28,6 +28,7 @@ from jubark_core.records.words import INSPECTION_LEVELS, OCCUPANCY, RATINGS, sho
 
 MOST_TREES = 20_000
 COMPETENCE = ("", "valid", "expired", "none")
+COMPETENCE_ORDER = ("none", "expired", "", "valid")
 STATES = {
     "done": "done at the level asked for",
     "competence": "done, competence not on record or expired on that date",
@@ -120,7 +121,7 @@ def coverage(given: CoverageIn) -> CoverageOut:
 
 
 def _tree(place: str, tree: InspectedTreeIn, regime: Regime, on: datetime.date) -> InspectedTree:
-    looks = sorted(_looks(place, tree, on), key=lambda look: look["on"])
+    looks = sorted(_looks(place, tree, on), key=_order)
     for i, target in enumerate(tree.get("targets", [])):
         require_one_of(f"{place}.targets[{i}].occupancy", target["occupancy"], OCCUPANCY)
     rating = require_one_of(f"{place}.rating", tree.get("rating", ""), ("", *RATINGS))
@@ -147,6 +148,12 @@ def _tree(place: str, tree: InspectedTreeIn, regime: Regime, on: datetime.date) 
     }
     row["says"] = _says(row)
     return row
+
+
+def _order(look: LookedAt) -> tuple[Any, ...]:
+    """By day; of one day the higher level counts, and of two alike the one by who was qualified."""
+    held = COMPETENCE_ORDER.index(look.get("competence", ""))
+    return look["on"], INSPECTION_LEVELS.index(look["level"]), held, sorted(map(str, look.items()))
 
 
 def _looks(place: str, tree: InspectedTreeIn, on: datetime.date) -> list[LookedAt]:

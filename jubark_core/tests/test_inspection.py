@@ -22,6 +22,7 @@ from jubark_core.records.fields import read_as
 from jubark_core.records.office import Regime
 from jubark_core.records.words import BIOSECURITY, INSPECTION_LEVELS, OCCUPANCY, RATINGS
 
+EXAMPLES = settings(max_examples=80, deadline=None, derandomize=True, database=None, print_blob=False)
 BEGIN = "2026-01-01"
 DAY_200, DAY_366 = "2026-07-20", "2027-01-02"  # day 0 is the first of January 2026
 FREQUENT = {"rules": [{"zone": "frequent", "level": "basic", "months": 12, "qualification": "Inspector"}]}
@@ -57,6 +58,7 @@ class Months(unittest.TestCase):
             found = add_months(datetime.date.fromisoformat(day), months)
             self.assertEqual(found.isoformat(), expected, (day, months))
 
+    @EXAMPLES
     @given(st.dates(datetime.date(1900, 1, 1), datetime.date(2180, 1, 1)), st.integers(1, 120))
     def test_more_months_are_never_earlier_and_the_month_is_right(self, day: datetime.date, n: int) -> None:
         found = add_months(day, n)
@@ -231,7 +233,7 @@ LOOKS = st.lists(
 
 
 class Properties(unittest.TestCase):
-    @settings(max_examples=60, deadline=None)
+    @EXAMPLES
     @given(LOOKS, st.integers(1, 36), st.sampled_from(("", *RATINGS)), LOOKS)
     def test_looking_once_more_never_makes_it_due_earlier_and_the_order_never_matters(
         self, looks: list[Any], months: int, rating: str, more: list[Any]
@@ -244,7 +246,7 @@ class Properties(unittest.TestCase):
         backwards = stands(tree(*reversed(looks), rating=rating), DAY_366, table)
         self.assertEqual((backwards["state"], backwards["due_on"]), (before["state"], before["due_on"]))
 
-    @settings(max_examples=60, deadline=None)
+    @EXAMPLES
     @given(LOOKS, st.sampled_from(INSPECTION_LEVELS))
     def test_a_higher_level_asked_for_is_never_due_later(self, looks: list[Any], level: str) -> None:
         def due(asked: str) -> str:
@@ -254,7 +256,7 @@ class Properties(unittest.TestCase):
         self.assertLessEqual(due("advanced"), due(level))
         self.assertLessEqual(due(level), due("limited_visual"))
 
-    @settings(max_examples=60, deadline=None)
+    @EXAMPLES
     @given(LOOKS, DAYS)
     def test_in_time_exactly_where_nothing_is_overdue_and_a_sufficient_look_counts(
         self, looks: list[Any], on: str
@@ -340,7 +342,7 @@ class TheDay(unittest.TestCase):
                 planned(tasks)
             self.assertEqual(caught.exception.place, place)
 
-    @settings(max_examples=60, deadline=None)
+    @EXAMPLES
     @given(TASK_LISTS, st.floats(15, 900))
     def test_every_tree_goes_or_stays_and_the_day_is_kept(self, tasks: list[Any], minutes: float) -> None:
         plan = planned(tasks, minutes)
@@ -351,7 +353,7 @@ class TheDay(unittest.TestCase):
         blocks = [b["block"] for b in plan["blocks"]]
         self.assertEqual(blocks, sorted(blocks))
 
-    @settings(max_examples=40, deadline=None)
+    @EXAMPLES
     @given(st.lists(st.tuples(st.integers(0, 40), st.sampled_from(OCCUPANCY)), max_size=8))
     def test_a_wider_reach_never_makes_a_zone_quieter(self, near: list[tuple[int, str]]) -> None:
         targets: Any = [{"distance_m": float(d), "occupancy": o} for d, o in near]

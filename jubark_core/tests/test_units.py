@@ -110,7 +110,10 @@ class OneFinding(unittest.TestCase):
         none = {"kind": "condition", "body": {"word": "good", "no_defect": True}}
         cavity = {"kind": "defect", "body": {"defect": "cavity", "part": "base"}}
         self.assertTrue(self.visit(none).entries[0].body.no_defect)
-        for order in ((none, cavity), (cavity, none)):
+        seen = {"base_visible": "all_round", "crown_visible": "whole"}
+        inspected = {"kind": "inspection", "body": {"level": "basic", **seen, "no_defect": True}}
+        self.assertTrue(self.visit(inspected).entries[0].body.no_defect)
+        for order in ((none, cavity), (cavity, none), (inspected, cavity)):
             with self.assertRaises(InputError) as caught:
                 self.visit(*order)
             self.assertIn("no_defect", caught.exception.place)

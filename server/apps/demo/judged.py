@@ -40,7 +40,12 @@ FILES: tuple[tuple[str, dict[str, Any]], ...] = (
     ("constraint", {"constraint": "preservation_order", "authority": "the borough", "reference": "12/2011"}),
     ("place", {"surface": "grate", "rooting_m3": 9.0, "soil": "made_ground", "drainage": "slow"}),
     ("habitat", {"feature": "woodpecker_hole", "height_m": 7.5, "side": "se", "in_use": "not_known"}),
-    ("hardware", {"hardware": "cable", "height_m": 9.0, "state": "sound"}),
+    ("hardware", {"hardware": "cable", "height_m": 9.0, "state": "sound", "next_inspection": "2026-12-01"}),
+    ("photo_point", {"name": "from the gate", "bearing_deg": 40.0, "stand": "by the third post"}),
+    (
+        "enquiry",
+        {"about": "shade_or_view", "said": "It takes the light.", "answer_by": "2026-11-27"},
+    ),
     (
         "incident",
         {"incident": "limb_failed", "harm": "none", "part_cm": 18.0, "done": "the limb was cleared"},

@@ -10,7 +10,7 @@ import uuid
 from random import Random
 from typing import Any
 
-from apps.demo import judged
+from apps.demo import inspected, judged
 from apps.demo.layout import SitePlan, Stand, to_degrees
 from jubark_core.errors import InputError
 from jubark_core.flora.model import Flora
@@ -137,6 +137,7 @@ class PlantLife:
             besides = judged.in_its_file(self.number) if grown else ()
             found = (("defect", judged.defect(self.number)), ("risk", sheet), *besides)
             entries += [self._entry(kind, body) for kind, body in found if body]
+        entries += self._inspected(date, any(e["kind"] == "defect" for e in entries))
         if dead and s.story == "ash":
             entries.append(self._entry("life", {"state": "standing_dead"}))
         entries += [self._entry("sign", {"sign": sign, "present": True}) for sign in self._signs(i, date)]
@@ -154,6 +155,12 @@ class PlantLife:
             "origin": s.origin,
             "entries": entries,
         }
+
+    def _inspected(self, date: datetime.date, defect: bool) -> list[dict[str, Any]]:
+        if self.today.year - date.year > inspected.SINCE_YEARS:
+            return []
+        body = inspected.inspection(self.stand, self.number, not defect)
+        return [self._entry("inspection", body)] if body else []
 
     def _setting(self) -> str:
         return self.stand.setting or next(b.setting for b in self.site.blocks if b.name == self.stand.block)

@@ -6,6 +6,7 @@ import { useShortcuts } from "@/shared/shortcuts";
 import { Choice, Notice } from "@/shared/ui";
 import { ConditionParts } from "./ConditionParts";
 import { Defects } from "./Defects";
+import { InspectionRow } from "./InspectionRow";
 import { RiskSheet } from "./RiskSheet";
 import type { StepProps } from "./stepProps";
 import { VeteranScales } from "./VeteranScales";
@@ -64,6 +65,14 @@ export function ConditionStep({ draft, change, site, focusNext }: StepProps) {
         <VeteranScales draft={draft} change={change} vocabulary={vocabulary} site={site} />
       )}
       <Defects draft={draft} change={change} vocabulary={vocabulary} select={defects} />
+      {site?.sections.includes("inspection") && (
+        <InspectionRow
+          draft={draft}
+          change={change}
+          vocabulary={vocabulary}
+          asksWhatWasSeen={how === "word"}
+        />
+      )}
       <MoreJudged draft={draft} change={change} vocabulary={vocabulary} />
       <RiskSheet draft={draft} change={change} vocabulary={vocabulary} site={site} />
       <p className="text-sm text-soft">A limited visual assessment. A qualified assessor decides on risk.</p>

@@ -4,6 +4,11 @@ import { entryInWords, inReadingOrder, useWording } from "@/shared/records/label
 import { Notice } from "@/shared/ui";
 import type { StepProps } from "./stepProps";
 
+const NOT_WHOLE = {
+  risk: "The risk worksheet is not whole.",
+  inspection: "The inspection does not say how much was seen.",
+};
+
 /** Everything once more before it is saved: every entry as History will show it. */
 export function SaveStep({ draft }: StepProps) {
   const wording = useWording();
@@ -26,12 +31,12 @@ export function SaveStep({ draft }: StepProps) {
           Go back to any step, or write in a note what was looked at and found in order.
         </Notice>
       )}
-      {halfFilled(draft) && (
-        <Notice kind="caution" title="The risk worksheet is not whole.">
+      {halfFilled(draft).map(({ kind }) => (
+        <Notice key={kind} kind="caution" title={NOT_WHOLE[kind]}>
           It is not recorded with this visit. It stays on this device as a draft of this tree; go back to
           Condition to finish or remove it.
         </Notice>
-      )}
+      ))}
       <dl className="border-t border-rule">
         {rows.map(([what, said], i) => (
           <div key={i} className="grid grid-cols-[8rem_1fr] gap-2 border-b border-rule py-2">

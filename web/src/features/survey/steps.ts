@@ -61,6 +61,8 @@ const STEPS: Step[] = [
   { id: "file", label: "The tree's file", View: FileStep, done: (d) => d.entries.some(isInFile) },
   { id: "notes", label: "Note and photograph", View: NotesStep, done: has("note", "photo") },
 ];
+/** An inspection is asked for under condition, where base and crown are. */
+const inFileStep = (section: string) => section !== "inspection";
 const KEEP: Step = { id: "keep", label: "Save", View: SaveStep, done: () => false };
 const DIAMETER_ONLY = ["where", "diameter"];
 
@@ -70,7 +72,8 @@ const DIAMETER_ONLY = ["where", "diameter"];
  */
 export function stepsOf(order: string[], mode: "whole" | "diameter", sections: string[]): Step[] {
   const every = order.length ? order : STEPS.map((s) => s.id);
-  const wanted = mode === "diameter" ? DIAMETER_ONLY : every.filter((id) => id !== "file" || sections.length);
+  const wanted =
+    mode === "diameter" ? DIAMETER_ONLY : every.filter((id) => id !== "file" || sections.some(inFileStep));
   return [...wanted.flatMap((id) => STEPS.find((s) => s.id === id) ?? []), KEEP];
 }
 

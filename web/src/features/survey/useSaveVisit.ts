@@ -45,9 +45,9 @@ export function useSaveVisit(
     rememberAnswers(draft);
     stemDone(draft.plant);
     if (!ahead) setSavedId(draft.id);
-    const sheet = halfFilled(draft);
-    // a worksheet that was begun stays on this device, as the draft of another visit on the day
-    await (sheet ? put({ ...begunAgain(draft), entries: [sheet] }) : drop());
+    const begun = halfFilled(draft);
+    // what was begun stays on this device, as the draft of another visit on the day
+    await (begun.length ? put({ ...begunAgain(draft), entries: begun }) : drop());
     if (!ahead) return;
     const way: OnTheWay = { metres: ahead.metres, towards: ahead.towards, saved: row?.tag ?? "" };
     // in its place: going back leads out of the round, not to a second visit of the tree that was just saved

@@ -9,6 +9,7 @@ import { SeasonLegend, SeasonRing } from "@/shared/season-ring/SeasonRing";
 import { useUnitsOf } from "@/shared/site/units";
 import { Term } from "@/shared/terms/Term";
 import { PageState } from "@/shared/ui";
+import { DayPlan } from "./DayPlan";
 import { RiskToday } from "./RiskToday";
 
 // a form of every setting, for stewards: not among what the first screen waits for
@@ -37,6 +38,27 @@ export function TodayPage() {
             </p>
           )}
           <RiskToday />
+          {sites.data.map((site) => (
+            <DayPlan
+              key={site.id}
+              site={site}
+              blocks={blocks.data.filter((b) => b.site_id === site.id)}
+              titled={sites.data.length > 1}
+            />
+          ))}
+          {reaches(member, "surveyor") && blocks.data.length > 0 && (
+            <p className="mb-6 flex flex-wrap gap-x-6">
+              <Link to="/inspections" className="target inline-flex items-center text-slate underline">
+                Inspections
+              </Link>
+              <Link to="/inspections/walk" className="target inline-flex items-center text-slate underline">
+                Walk a street, exceptions only
+              </Link>
+              <Link to="/storm" className="target inline-flex items-center text-slate underline">
+                After a storm
+              </Link>
+            </p>
+          )}
           {sites.data.map((site) => (
             <section key={site.id} className="mb-8">
               <h2 className="text-xl">{site.name}</h2>

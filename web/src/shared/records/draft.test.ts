@@ -41,7 +41,7 @@ describe("a draft", () => {
       no_next: true,
     };
     const holding = (body: object) => ({ ...bare, entries: [entry("risk", body)] });
-    expect(halfFilled(holding(whole))).toBeUndefined();
+    expect(halfFilled(holding(whole))).toEqual([]);
     expect(saysSomething(holding(whole))).toBe(true);
     for (const part of [
       { years: 0 },
@@ -55,11 +55,11 @@ describe("a draft", () => {
       })),
     ]) {
       const half = holding({ ...whole, ...part });
-      expect(halfFilled(half)?.kind, JSON.stringify(part)).toBe("risk");
+      expect(halfFilled(half)[0]?.kind, JSON.stringify(part)).toBe("risk");
       expect(saysSomething(half)).toBe(false);
       expect(visitOf(half, site).entries).toEqual([]);
     }
-    expect(halfFilled(holding({ ...whole, no_next: false, next_inspection: "2027-01-01" }))).toBeUndefined();
+    expect(halfFilled(holding({ ...whole, no_next: false, next_inspection: "2027-01-01" }))).toEqual([]);
   });
 
   it("holds one entry of a kind that there is one of, under the same id however often it is changed", () => {
@@ -172,4 +172,21 @@ it("an earlier observation gives way to one made anew, and keeps its own day and
     },
     { id: "n", character: "leaf.base", state: "cordate" },
   ]);
+});
+
+describe("an inspection", () => {
+  const seen = { base_visible: "all_round", crown_visible: "whole" } as const;
+  it.each([
+    [{ level: "limited_visual" }, true],
+    [{ level: "basic", ...seen }, true],
+    [{ level: "advanced", ...seen }, true],
+    [{ level: "basic", base_visible: "all_round" }, false],
+    [{ level: "basic", crown_visible: "whole" }, false],
+    [{ level: "advanced" }, false],
+  ] as const)("%o is recorded: %s", (body, recorded) => {
+    const draft = { ...emptyDraft("p", "b", "2026-05-04", "street", "planted", "mature") };
+    const holding = { ...draft, entries: [{ id: "e", kind: "inspection", body }] } as typeof draft;
+    expect(saysSomething(holding)).toBe(recorded);
+    expect(halfFilled(holding).map((e) => e.kind)).toEqual(recorded ? [] : ["inspection"]);
+  });
 });

@@ -116,10 +116,16 @@ function finished(entries: EntryIn[]): EntryIn[] {
     if (e.kind === "note") return e.body.text.trim() !== "";
     if (e.kind === "risk") return isWhole(e.body);
     if (e.kind in FILE_NEEDS) return isInFile(e);
+    if (e.kind === "inspection") return isInspection(e.body);
     if (e.kind !== "condition") return true;
     const { leafless: _leafless, ...judged } = e.body;
     return Object.values(judged).some((v) => v && (typeof v !== "object" || Object.keys(v).length > 0));
   });
+}
+
+/** Whether an inspection says how much was seen, as its level needs. */
+export function isInspection({ level, base_visible, crown_visible }: BodyOf<"inspection">): boolean {
+  return level === "limited_visual" || Boolean(level && base_visible && crown_visible);
 }
 
 /** Whether a risk worksheet answers all it must: nothing of it is answered beforehand. */
@@ -133,10 +139,14 @@ export function isWhole(sheet: BodyOf<"risk">): boolean {
   );
 }
 
-/** A worksheet that was begun: it is not recorded with the visit, and stays on the device as a draft. */
-export function halfFilled(draft: Draft): EntryOf<"risk"> | undefined {
+/** A worksheet or an inspection that was begun: not recorded with the visit, it stays on the device as a draft. */
+export function halfFilled(draft: Draft): (EntryOf<"risk"> | EntryOf<"inspection">)[] {
   const sheet = entryOf(draft, "risk");
-  return sheet && !isWhole(sheet.body) ? sheet : undefined;
+  const inspection = entryOf(draft, "inspection");
+  return [
+    ...(sheet && !isWhole(sheet.body) ? [sheet] : []),
+    ...(inspection && !isInspection(inspection.body) ? [inspection] : []),
+  ];
 }
 
 /** The visit item a draft becomes, by the conventions of its site. */
