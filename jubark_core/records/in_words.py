@@ -73,6 +73,7 @@ class ShapeShown(TypedDict):
     ]
     words: NotRequired[list[WordShown]]
     vocabulary: NotRequired[Annotated[str, "The vocabulary a listed word is of."]]
+    to: NotRequired[Annotated[str, "What an id names."]]
     numbers: NotRequired[list[float]]
     unit: NotRequired[Annotated[str, "The SI unit it is stored in."]]
     low: NotRequired[float]
@@ -217,6 +218,8 @@ def shape_in_words(shape: Shape) -> ShapeShown:
         found["words"] = [{"id": word, "label": shown_word(word)} for word in shape.words]
     if isinstance(shape, Listed):
         found["vocabulary"] = shape.vocabulary
+    if isinstance(shape, Id) and shape.to:
+        found["to"] = shape.to
     if isinstance(shape, OneNumber):
         found["numbers"] = list(shape.numbers)
     if isinstance(shape, Number) and shape.unit:

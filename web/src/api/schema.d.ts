@@ -2696,6 +2696,8 @@ export interface components {
             words?: components["schemas"]["WordShown"][];
             /** @description The vocabulary a listed word is of. */
             vocabulary?: string;
+            /** @description What an id names. */
+            to?: string;
             numbers?: number[];
             /** @description The SI unit it is stored in. */
             unit?: string;
@@ -4944,6 +4946,8 @@ export interface components {
             words?: components["schemas"]["WordShown"][];
             /** @description The vocabulary a listed word is of. */
             vocabulary?: string;
+            /** @description What an id names. */
+            to?: string;
             numbers?: number[];
             /** @description The SI unit it is stored in. */
             unit?: string;

@@ -8,6 +8,7 @@ from apps.plants.models import Current, Entry
 from jubark_core.checks import require_one_of
 from jubark_core.flora.load import shipped_flora
 from jubark_core.records.file import FILE
+from jubark_core.records.inspected import INSPECTED
 from jubark_core.records.words import RATINGS
 from jubark_core.risk.worksheet import order
 
@@ -72,7 +73,7 @@ class InventoryFilter(django_filters.FilterSet):  # type: ignore[misc,name-defin
 
     def by_file(self, rows: QuerySet[Current], name: str, value: str) -> QuerySet[Current]:
         """Plants whose file holds something of a kind that was not withdrawn."""
-        require_one_of("file", value, FILE)
+        require_one_of("file", value, (*INSPECTED, *FILE))
         withdrawn = Entry.objects.filter(retracts=OuterRef("pk"))
         held = Entry.objects.filter(
             ~Exists(withdrawn), plant=OuterRef("plant_id"), kind=value, retracts__isnull=True

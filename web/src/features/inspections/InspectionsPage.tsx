@@ -4,8 +4,8 @@ import { reaches, useMember } from "@/shared/member";
 import { useBlocks, useSites, useVocabulary } from "@/shared/records/reads";
 import { Field, Notice, PageState, Select } from "@/shared/ui";
 import { CoverageTable } from "./CoverageTable";
-import { MakeReport, ReportsMade } from "./Reports";
 import { RegimeTable } from "./RegimeTable";
+import { MakeReport, ReportsMade } from "./Reports";
 import { useCoverage, useRegime } from "./useCoverage";
 
 const DAY = /^\d{4}-\d{2}-\d{2}$/;

@@ -1,5 +1,5 @@
-import { useState } from "react";
 import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
 import { Link } from "react-router";
 import { api, unwrap } from "@/api/client";
 import { Button, Field, Notice, PageState } from "@/shared/ui";

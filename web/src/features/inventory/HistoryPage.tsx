@@ -20,7 +20,9 @@ import { Term } from "@/shared/terms/Term";
 import { Button, Notice, PageState } from "@/shared/ui";
 import { CorrectEntry } from "./CorrectEntry";
 import { FromSize } from "./FromSize";
+import { Merge } from "./Merge";
 import { StripDrawing } from "./StripDrawing";
+import { ThroughTheYears } from "./ThroughTheYears";
 
 /** A tree through its visits: what was recorded, when and by whom, and what is known of it now. */
 export function HistoryPage() {
@@ -67,6 +69,7 @@ export function HistoryPage() {
         {p.current.tag_clash && (
           <Notice kind="caution">Another standing tree of this site carries the same tag.</Notice>
         )}
+        <Merge plant={p} />
         {item && (
           <p role="status" className="my-2">
             Correction:{" "}
@@ -87,6 +90,7 @@ export function HistoryPage() {
             <SpaceCheck taxon={p.current.taxon} />
           </details>
         )}
+        <ThroughTheYears visits={p.visits} />
         {p.visits.length === 0 && <p className="my-4">No visit yet.</p>}
         <ol className="mt-4 grid gap-4">
           {p.visits.map((v) => (

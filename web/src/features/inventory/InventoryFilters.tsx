@@ -1,9 +1,11 @@
 import { useEffect, useState } from "react";
 import { readNumber } from "@/shared/numbers";
-import { FILE_KINDS, type FileKind } from "@/shared/records/entries";
+import { FILE_KINDS } from "@/shared/records/entries";
 import { useBlocks, useVocabulary } from "@/shared/records/reads";
 import type { Units } from "@/shared/site/units";
 import { Field, Select } from "@/shared/ui";
+
+const IN_FILE: string[] = ["inspection", "storm", ...FILE_KINDS];
 
 interface Props {
   params: URLSearchParams;
@@ -74,7 +76,7 @@ export function InventoryFilters({ params, change, units }: Props) {
       >
         <option value="">any</option>
         {vocabulary.data?.records.kinds
-          .filter((k) => FILE_KINDS.includes(k.id as FileKind))
+          .filter((k) => IN_FILE.includes(k.id))
           .map((k) => (
             <option key={k.id} value={k.id}>
               {k.label.toLowerCase()}

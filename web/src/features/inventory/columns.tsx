@@ -40,6 +40,10 @@ export const columnsIn = (units: Units) => [
       <span className={/extreme|high/i.test(c.getValue()) ? "font-bold text-rust" : ""}>{c.getValue()}</span>
     ),
   }),
+  column.accessor("next_inspection", {
+    header: "Next inspection",
+    cell: (c) => <span className="whitespace-nowrap">{c.getValue()}</span>,
+  }),
   column.accessor("life", { header: "Life", cell: (c) => c.getValue().replaceAll("_", " ") }),
   column.accessor("signs", {
     header: "Signs",

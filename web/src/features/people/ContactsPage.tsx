@@ -2,8 +2,9 @@ import { useState } from "react";
 import { api, type Schemas, unwrap } from "@/api/client";
 import { type Body, RecordForm } from "@/shared/records/RecordForm";
 import { useVocabulary, type Vocabulary } from "@/shared/records/reads";
+import { type Contact, useContacts } from "@/shared/records/useContacts";
 import { Button, Dialog, Field, Notice, PageState } from "@/shared/ui";
-import { type Contact, useAct, useContacts } from "./usePeople";
+import { useAct } from "./usePeople";
 
 const MOST_SHOWN = 200;
 

@@ -3,7 +3,6 @@ import { useState } from "react";
 import { api, type Schemas, unwrap } from "@/api/client";
 
 export type Person = Schemas["Person"];
-export type Contact = Schemas["Contact"];
 
 /** Lists of people are read anew each time and never saved on the device: they are other people's data. */
 export const usePeople = () =>
@@ -11,9 +10,6 @@ export const usePeople = () =>
 
 export const useLinks = (enabled: boolean) =>
   useQuery({ queryKey: ["links"], enabled, queryFn: async () => unwrap(await api.GET("/api/links/")) });
-
-export const useContacts = () =>
-  useQuery({ queryKey: ["contacts"], queryFn: async () => unwrap(await api.GET("/api/contacts/")) });
 
 /** An act on the server: what it refused is said, and the lists it changes are read anew. */
 export function useAct(...changes: string[]) {

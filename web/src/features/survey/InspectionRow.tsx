@@ -14,6 +14,11 @@ interface Props extends Pick<StepProps, "draft" | "change"> {
   asksWhatWasSeen: boolean;
 }
 
+const SEEN = [
+  { part: "base_visible", label: "Base seen" },
+  { part: "crown_visible", label: "Crown seen" },
+] as const;
+
 /** That this visit is an inspection, and at which level; one tap, and what was seen of base and crown counts for it. */
 export function InspectionRow({ draft, change, vocabulary, asksWhatWasSeen }: Props) {
   const kind = vocabulary.records.kinds.find((k) => k.id === "inspection");
@@ -30,19 +35,17 @@ export function InspectionRow({ draft, change, vocabulary, asksWhatWasSeen }: Pr
         onChange={(word) => void change((now) => withInspection(now, word as Level))}
         options={levels?.words ?? []}
       />
-      {level && asksWhatWasSeen && (
-        <>
-          {(["base_visible", "crown_visible"] as const).map((part) => (
-            <Choice
-              key={part}
-              label={part === "base_visible" ? "Base seen" : "Crown seen"}
-              value={seen[part] ?? ""}
-              onChange={(word) => void change((now) => withCondition(now, { [part]: word }))}
-              options={vocabulary.judged[part] ?? []}
-            />
-          ))}
-        </>
-      )}
+      {level &&
+        asksWhatWasSeen &&
+        SEEN.map(({ part, label }) => (
+          <Choice
+            key={part}
+            label={label}
+            value={seen[part] ?? ""}
+            onChange={(word) => void change((now) => withCondition(now, { [part]: word }))}
+            options={vocabulary.judged[part] ?? []}
+          />
+        ))}
       {level && level !== "limited_visual" && missing.length > 0 && (
         <p className="text-sm text-soft" role="status">
           Not recorded as an inspection until it is said how much of {missing.join(" and ")} was seen.

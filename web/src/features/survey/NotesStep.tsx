@@ -1,6 +1,7 @@
 import { useId } from "react";
 import { withOne } from "@/shared/records/draft";
 import { entryOf } from "@/shared/records/entries";
+import { PhotoPoints } from "./PhotoPoints";
 import { Pictures } from "./Pictures";
 import type { StepProps } from "./stepProps";
 
@@ -25,6 +26,7 @@ export function NotesStep({ draft, change }: StepProps) {
           className="w-full rounded-tile border-2 border-rule bg-sheet p-3"
         />
       </div>
+      <PhotoPoints draft={draft} change={change} />
       <Pictures draft={draft} change={change} />
     </div>
   );

@@ -14,6 +14,7 @@ const WHOLE_PLANT = { organ: WHOLE };
 export function Pictures({ draft, change }: Pick<StepProps, "draft" | "change">) {
   const { add, reading, wrong } = useAddPhotographs(change);
   const photographs = photographsOf(draft);
+  const defectIds = new Set(entriesOf(draft, "defect").map((d) => d.id));
   const shows = (entry: EntryOf<"photo">, part: ShownPart) => {
     const { organ: _organ, defect: _defect, shows: _shows, ...body } = entry.body;
     void change((now) => ({ entries: withEntry(now.entries, { ...entry, body: { ...body, ...part } }) }));
@@ -34,6 +35,7 @@ export function Pictures({ draft, change }: Pick<StepProps, "draft" | "change">)
       <ul className="grid gap-4 sm:grid-cols-2">
         {photographs.map((photograph, i) => (
           <Taken
+            ofPoint={Boolean(photograph.entry.body.shows && !defectIds.has(photograph.entry.body.shows))}
             key={photograph.entry.id}
             photograph={photograph}
             number={i + 1}
@@ -53,6 +55,8 @@ type ShownPart = Pick<BodyOf<"photo">, "organ" | "defect" | "shows">;
 interface TakenProps {
   photograph: Photograph;
   number: number;
+  /** it was taken from a photo point: what it shows is settled */
+  ofPoint: boolean;
   /** defects of this visit: each can be shown */
   defects: EntryOf<"defect">[];
   onShows: (part: ShownPart) => void;
@@ -60,7 +64,7 @@ interface TakenProps {
   onRemove: () => void;
 }
 
-function Taken({ photograph, number, defects, onShows, onAgain, onRemove }: TakenProps) {
+function Taken({ photograph, number, ofPoint, defects, onShows, onAgain, onRemove }: TakenProps) {
   const url = useMemo(() => URL.createObjectURL(photograph.blob), [photograph.blob]);
   useEffect(() => () => URL.revokeObjectURL(url), [url]);
   const vocabulary = useVocabulary().data;
@@ -74,26 +78,30 @@ function Taken({ photograph, number, defects, onShows, onAgain, onRemove }: Take
         alt={`Photograph ${number}: ${photo.defect ? label(photo.defect) : (photo.organ ?? WHOLE)}`}
         className="h-40 w-full object-contain"
       />
-      <Select
-        label="It shows"
-        value={shows}
-        onChange={(e) => {
-          const shown = defects.find((d) => d.id === e.target.value);
-          onShows(shown ? { defect: shown.body.defect, shows: shown.id } : { organ: e.target.value });
-        }}
-      >
-        <option value={WHOLE}>{WHOLE}</option>
-        {defects.map((d) => (
-          <option key={d.id} value={d.id}>
-            defect: {label(d.body.defect)}, {d.body.part}
-          </option>
-        ))}
-        {vocabulary?.organs.map((o) => (
-          <option key={o.id} value={o.id}>
-            {o.label.toLowerCase()}
-          </option>
-        ))}
-      </Select>
+      {ofPoint ? (
+        <p>From a photo point.</p>
+      ) : (
+        <Select
+          label="It shows"
+          value={shows}
+          onChange={(e) => {
+            const shown = defects.find((d) => d.id === e.target.value);
+            onShows(shown ? { defect: shown.body.defect, shows: shown.id } : { organ: e.target.value });
+          }}
+        >
+          <option value={WHOLE}>{WHOLE}</option>
+          {defects.map((d) => (
+            <option key={d.id} value={d.id}>
+              defect: {label(d.body.defect)}, {d.body.part}
+            </option>
+          ))}
+          {vocabulary?.organs.map((o) => (
+            <option key={o.id} value={o.id}>
+              {o.label.toLowerCase()}
+            </option>
+          ))}
+        </Select>
+      )}
       <div className="flex flex-wrap gap-2">
         <FileButton label="Take it again" camera onFiles={onAgain} />
         <Button weight="warn" onClick={onRemove}>

@@ -8,7 +8,7 @@ import type { StepProps } from "./stepProps";
 export function useAddPhotographs(change: StepProps["change"]) {
   const [wrong, setWrong] = useState("");
   const [reading, setReading] = useState(false);
-  const add = async (files: FileList | null, shows: Partial<BodyOf<"photo">>, instead?: string) => {
+  const add = async (files: FileList | File[] | null, shows: Partial<BodyOf<"photo">>, instead?: string) => {
     setWrong("");
     setReading(true);
     for (const file of files ?? []) {

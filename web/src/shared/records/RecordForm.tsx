@@ -1,5 +1,6 @@
 import { useUnits } from "@/shared/site/units";
 import { Button, Check, Field, Select } from "@/shared/ui";
+import { ContactInput } from "./ContactInput";
 import { ListInput, NumberInput, TableInput } from "./inputs";
 import { type Described, heightOnStem, listed } from "./labels";
 import type { Vocabulary } from "./reads";
@@ -154,8 +155,8 @@ function FieldInput({ field, value, onChange, vocabulary }: InputProps) {
           onChange={(e) => onChange(e.target.value || undefined)}
         />
       );
-    default:
-      return null; // ids stay as they are
+    default: // other ids stay as they are
+      return field.to === "contact" ? <ContactInput field={field} value={value} onChange={onChange} /> : null;
   }
 }
 
