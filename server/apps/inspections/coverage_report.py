@@ -50,8 +50,11 @@ def coverage_report(
         "known_at": moment.isoformat(timespec="seconds"),
         "regime": write(regime),
         "applies_from": "" if since == datetime.date.max else since.isoformat(),
-        **{key: found[key] for key in ("states", "overdue", "parts_not_seen", "method", "limits")},  # type: ignore[literal-required]
-        "state_words": STATES,
+        "states": [{"state": s, "says": STATES[s], "trees": n} for s, n in found["states"].items()],
+        "overdue": found["overdue"],
+        "parts_not_seen": found["parts_not_seen"],
+        "method": found["method"],
+        "limits": found["limits"],
         "rows": rows,
     }
 

@@ -50,7 +50,6 @@ def report_pdf(report: Report) -> bytes:
             "body": body,
             "author": Member.objects.get(pk=report.author_id).shown_name,
             "faces": _faces(),
-            "states": [(body["state_words"][state], n) for state, n in body["states"].items()],
             "rules": [_rule(rule) for rule in body["regime"].get("rules", [])],
             "rows": [_row(row) for row in body["rows"]],
             "by_whom": _by_whom(body["rows"]),
@@ -87,7 +86,12 @@ def _rule(rule: dict[str, Any]) -> dict[str, Any]:
 
 def _row(row: dict[str, Any]) -> dict[str, Any]:
     look = row["counted"] if row["state"] in ("done", "competence") else row["last"] or row["counted"]
-    return {**row, "look": look, "unseen": " and ".join(row["not_seen"]) if row["last"] else ""}
+    return {
+        **row,
+        "look": look,
+        "unseen": " and ".join(row["not_seen"]) if row["last"] else "",
+        "asked": f"{shown_word(row['level_asked'])}, {row['months']} months" if row["level_asked"] else "",
+    }
 
 
 def _by_whom(rows: list[dict[str, Any]]) -> list[tuple[str, int]]:

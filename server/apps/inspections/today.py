@@ -9,6 +9,7 @@ from typing import Any
 from uuid import UUID
 
 from django.db.models import Max, Q
+from django.utils import timezone
 
 from apps.inspections.coverage_report import coverage_report
 from apps.organisations.models import Member
@@ -28,6 +29,7 @@ from jubark_core.species.side_by_side import MOST, side_by_side
 
 SOON_DAYS = 30  # an inspection that falls due so soon is worth the way
 DATED_SOON_DAYS = 14
+MOST_NAMED = 3  # characters said of a name
 MOST_COMPARED = 200  # pairs of names that are compared for a plan
 
 
@@ -45,7 +47,7 @@ def plan_of_day(actor: Member, site: Site, blocks: Sequence[Block], asked: Asked
     each there is. Raises BadInput for more trees than can be looked through at once.
     """
     currents = {c.pk: c for c in current_visible_to(actor).filter(block__in=blocks)}
-    report = coverage_report(site, blocks, asked.on)
+    report = coverage_report(site, blocks, asked.on, timezone.now())
     found: list[tuple[UUID, str, str, int]] = [
         *_risks(currents.values()),
         *_inspections(report["rows"], asked.on),
@@ -176,7 +178,8 @@ def _shows_now(taxa: tuple[str, ...], on: datetime.date, place: Place) -> str:
         rows = side_by_side(shipped_flora(), list(taxa), on, place)["rows"]
     except InputError:  # a name above the species: the flora describes no plant of it
         return ""
-    return ", ".join(row["label"].lower() for row in rows if row["where"] == "plant")[:120]
+    shown = [row["label"].lower() for row in rows if row["where"] == "plant"]
+    return ", ".join(shown[:MOST_NAMED])
 
 
 def _old_figures(currents: dict[UUID, Current], asked: Asked) -> Found:

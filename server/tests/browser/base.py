@@ -29,6 +29,8 @@ FLAGS = [
     "--disable-background-networking",
     "--disable-component-update",
     "--disable-sync",
+    "--use-fake-device-for-media-stream",  # a camera that shows a moving test picture
+    "--use-fake-ui-for-media-stream",
 ]
 WAIT_MS = 20_000
 LOOKS_MS = 100  # between two looks at the database

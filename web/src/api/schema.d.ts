@@ -2276,12 +2276,7 @@ export interface components {
             known_at: string;
             regime: components["schemas"]["RegimeIn"];
             applies_from: string;
-            states: {
-                [key: string]: number;
-            };
-            state_words: {
-                [key: string]: string;
-            };
+            states: components["schemas"]["StateCount"][];
             overdue: number;
             parts_not_seen: number;
             method: string;
@@ -5332,6 +5327,12 @@ export interface components {
          * @enum {string}
          */
         StageEnum: "seedling" | "sapling" | "young" | "mature" | "veteran" | "resprout" | "clipped";
+        /** @description How many trees stand in one way. */
+        StateCount: {
+            state: string;
+            says: string;
+            trees: number;
+        };
         /**
          * @description * `staged` - staged
          *     * `taken` - taken

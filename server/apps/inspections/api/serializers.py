@@ -65,6 +65,14 @@ class CoverageRowSerializer(serializers.Serializer[dict[str, Any]]):
     says = serializers.CharField()
 
 
+class StateCountSerializer(serializers.Serializer[dict[str, Any]]):
+    """How many trees stand in one way."""
+
+    state = serializers.CharField()
+    says = serializers.CharField()
+    trees = serializers.IntegerField()
+
+
 class CoverageReportSerializer(serializers.Serializer[dict[str, Any]]):
     """What was recorded of looking at the trees of some blocks, as of a day."""
 
@@ -74,8 +82,7 @@ class CoverageReportSerializer(serializers.Serializer[dict[str, Any]]):
     known_at = serializers.CharField()
     regime = RegimeField()
     applies_from = serializers.CharField(allow_blank=True)
-    states = serializers.DictField(child=serializers.IntegerField())
-    state_words = serializers.DictField(child=serializers.CharField())
+    states = StateCountSerializer(many=True)
     overdue = serializers.IntegerField()
     parts_not_seen = serializers.IntegerField()
     method = serializers.CharField()

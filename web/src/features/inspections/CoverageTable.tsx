@@ -17,11 +17,7 @@ export function CoverageTable({ report }: { report: Coverage }) {
   const counts: [string, string, number][] = [
     [ALL, "trees that stand", report.rows.length],
     [OVERDUE, "overdue, of all", report.overdue],
-    ...Object.entries(report.states).map(([state, n]): [string, string, number] => [
-      state,
-      report.state_words[state] ?? state,
-      n,
-    ]),
+    ...report.states.map((s): [string, string, number] => [s.state, s.says, s.trees]),
   ];
   return (
     <>
@@ -34,7 +30,7 @@ export function CoverageTable({ report }: { report: Coverage }) {
                 type="button"
                 aria-pressed={only === id}
                 onClick={() => setOnly(id)}
-                className={`grid min-h-[44px] w-full grid-cols-[4rem_1fr] items-baseline gap-3 px-1 text-left ${only === id ? "bg-lichen font-bold" : ""}`}
+                className={`grid min-h-[44px] w-full grid-cols-[4rem_1fr] items-center gap-3 px-1 text-left ${only === id ? "bg-lichen font-bold" : ""}`}
               >
                 <span
                   className={`figure text-right text-xl ${id === OVERDUE && n > 0 ? "font-semibold text-rust" : ""}`}

@@ -27,6 +27,7 @@ export function WalkPage() {
   const member = useMember();
   const blocks = useBlocks();
   const walk = useWalk();
+  const [saved, setSaved] = useState(0);
   if (!reaches(member, "surveyor"))
     return (
       <div className="p-4">
@@ -41,7 +42,15 @@ export function WalkPage() {
         It is recorded as a limited visual inspection, from one side and without stopping. A tree at which
         something stands out gets a visit of its own. Trees that were not passed stay as they are.
       </p>
-      {walk ? <Passing walk={walk} /> : <Begin />}
+      {saved > 0 && (
+        <p role="status" className="mb-4">
+          {saved === 1 ? "1 tree is" : `${saved} trees are`} saved as passed.{" "}
+          <Link to="/inspections" className="text-slate underline">
+            Inspections
+          </Link>
+        </p>
+      )}
+      {walk ? <Passing walk={walk} onSaved={setSaved} /> : <Begin />}
     </div>
   );
 }
@@ -98,11 +107,10 @@ function Begin() {
   );
 }
 
-function Passing({ walk }: { walk: Walk }) {
+function Passing({ walk, onSaved }: { walk: Walk; onSaved: (trees: number) => void }) {
   const member = useMember();
   const save = useSave();
   const plan = usePlan(walk.block);
-  const [saved, setSaved] = useState(0);
   const trees = inWalkingOrder(
     plan.rows.filter(
       (r) => r.form === "tree" && !GONE.includes(r.life) && (!walk.street || r.row_name === walk.street),
@@ -113,15 +121,9 @@ function Passing({ walk }: { walk: Walk }) {
   const finish = async () => {
     const ended = new Date();
     for (const row of passed) await save("visit", visitOf(row, walk, ended, today(member)));
-    setSaved(passed.length);
+    onSaved(passed.length);
     endWalk();
   };
-  if (saved > 0)
-    return (
-      <p role="status">
-        {saved} trees are saved as passed. <Link to="/inspections">Inspections</Link>
-      </p>
-    );
   if (!plan.data) return <PageState error={plan.error} what="the trees" />;
   return (
     <>
@@ -166,7 +168,7 @@ function Passing({ walk }: { walk: Walk }) {
         })}
       </ol>
       {trees.length === 0 && <p>No standing tree here.</p>}
-      <div className="sticky bottom-16 mt-4 flex flex-wrap gap-2 border-t border-rule bg-paper py-3 md:bottom-0">
+      <div className="sticky bottom-[56px] mt-4 flex flex-wrap gap-2 border-t border-rule bg-paper py-3 md:bottom-0">
         <Button weight="act" disabled={passed.length === 0} onClick={() => void finish()}>
           End the walk and save {passed.length}
         </Button>

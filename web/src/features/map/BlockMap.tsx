@@ -33,6 +33,8 @@ interface Props {
   middle: [number, number] | undefined;
   /** in which the scale is drawn */
   system: System;
+  /** every tap is a corner, also one on a tree */
+  drawing: boolean;
   onBlock: (id: string) => void;
   onPlant: (id: string) => void;
   onPlace: (lon: number, lat: number) => void;
@@ -43,11 +45,24 @@ const colour = (name: string) =>
 
 /** The plan: blocks by outline, stems by size and state. A tap on a stem picks it; a tap on the ground sets a place. */
 export function BlockMap(props: Props) {
-  const { blocks, chosen, rows, selected, mark, targets, sketch, middle, system, onBlock, onPlant, onPlace } =
-    props;
+  const {
+    blocks,
+    chosen,
+    rows,
+    selected,
+    mark,
+    targets,
+    sketch,
+    middle,
+    system,
+    drawing,
+    onBlock,
+    onPlant,
+    onPlace,
+  } = props;
   const box = useRef<HTMLDivElement>(null);
-  const act = useRef({ onBlock, onPlant, onPlace });
-  act.current = { onBlock, onPlant, onPlace };
+  const act = useRef({ drawing, onBlock, onPlant, onPlace });
+  act.current = { drawing, onBlock, onPlant, onPlace };
   const [view, setView] = useState<MapView | null>(null); // not before it has loaded: what is put in earlier is lost
   const [fitted, setFitted] = useState(false);
   const takesTaps = useRef(false); // a tap before the plan shows its block would set a stem anywhere on Earth
@@ -67,6 +82,7 @@ export function BlockMap(props: Props) {
     map.addControl(new NavigationControl({ showCompass: false }), "top-right");
     map.on("click", (event: MapMouseEvent) => {
       if (!takesTaps.current) return;
+      if (act.current.drawing) return act.current.onPlace(event.lngLat.lng, event.lngLat.lat);
       const near: [[number, number], [number, number]] = [
         [event.point.x - 8, event.point.y - 8],
         [event.point.x + 8, event.point.y + 8],

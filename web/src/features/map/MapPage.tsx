@@ -84,6 +84,7 @@ export function MapPage() {
           sketch={corners}
           middle={site && [site.lon, site.lat]}
           system={units.system}
+          drawing={drawing !== ""}
           onBlock={(id) => !placing && !drawing && id !== blockId && navigate(`/map/${id}`)}
           onPlant={(id) => !placing && !drawing && setSelected(id)}
           onPlace={(lon, lat) => {

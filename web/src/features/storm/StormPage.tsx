@@ -1,3 +1,4 @@
+import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { today } from "@/shared/dates";
 import { reaches, useMember } from "@/shared/member";
@@ -17,6 +18,7 @@ import {
   useStormNow,
 } from "./useStorm";
 
+const MOST_SHOWN = 200;
 const GONE = ["removed", "not_found", "stump"];
 
 /** After a storm: wires and people first, three taps a tree, and what was not reached yet is said so. */
@@ -67,6 +69,8 @@ export function StormPage() {
 
 function OfBlock({ storm, block, plantId }: { storm: Storm; block: Block; plantId: string | undefined }) {
   const navigate = useNavigate();
+  const [typed, setTyped] = useState("");
+  const words = typed.trim().toLowerCase();
   const plan = usePlan(block.id);
   const trees = plan.rows.filter((r) => r.form === "tree" && !GONE.includes(r.life));
   const { looks, error } = useLooks(storm, trees);
@@ -82,6 +86,7 @@ function OfBlock({ storm, block, plantId }: { storm: Storm; block: Block; plantI
   const tagOf = (id: string) => trees.find((r) => r.id === id)?.tag || "a tree without a tag";
   const reached = looks.filter((l) => l.look);
   const left = inWalkingOrder(looks.filter((l) => !l.look).map((l) => l.row));
+  const found = left.filter((row) => row.tag.includes(words) || row.name.toLowerCase().includes(words));
   const open = (row: Row) => void navigate(`/storm/${row.id}`);
   return (
     <div className="grid gap-5">
@@ -106,12 +111,20 @@ function OfBlock({ storm, block, plantId }: { storm: Storm; block: Block; plantI
       })}
       <section aria-label="Not yet looked at">
         <h2 className="text-xl">Not yet looked at: {left.length}</h2>
+        <Field
+          label="Find by tag or name"
+          type="search"
+          inputMode="numeric"
+          className="mb-3"
+          value={typed}
+          onChange={(e) => setTyped(e.target.value)}
+        />
         <ul className="border-t border-rule">
-          {left.map((row) => (
+          {found.slice(0, MOST_SHOWN).map((row) => (
             <li key={row.id} className="border-b border-rule">
               <button
                 type="button"
-                className="grid min-h-[56px] w-full grid-cols-[5rem_1fr] items-baseline gap-2 text-left"
+                className="grid min-h-[56px] w-full grid-cols-[5rem_1fr] items-center gap-2 text-left"
                 onClick={() => open(row)}
               >
                 <span className="figure text-xl font-semibold">{row.tag || "no tag"}</span>
@@ -120,6 +133,9 @@ function OfBlock({ storm, block, plantId }: { storm: Storm; block: Block; plantI
             </li>
           ))}
         </ul>
+        {found.length > MOST_SHOWN && (
+          <p className="mt-2 text-sm text-soft">{found.length - MOST_SHOWN} more; find by tag or name.</p>
+        )}
         {trees.length === 0 && <p>No standing tree in this block.</p>}
       </section>
       <NotInTheList block={block} />
@@ -145,7 +161,7 @@ function Group({ label, looks, onOpen }: { label: string; looks: Looked[]; onOpe
           <li key={row.id} className="border-b border-rule">
             <button
               type="button"
-              className="grid min-h-[56px] w-full grid-cols-[5rem_1fr_auto] items-baseline gap-2 text-left"
+              className="grid min-h-[56px] w-full grid-cols-[5rem_1fr_auto] items-center gap-2 text-left"
               onClick={() => onOpen(row)}
             >
               <span className="figure text-xl font-semibold">{row.tag || "no tag"}</span>

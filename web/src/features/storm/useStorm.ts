@@ -3,7 +3,7 @@ import { api, type Schemas, unwrap } from "@/api/client";
 import { core } from "@/core";
 import { keptOnDevice } from "@/shared/keptOnDevice";
 import { useMember } from "@/shared/member";
-import { savedCopy, useUnsent } from "@/shared/outbox";
+import { savedCopy, useSaved } from "@/shared/outbox";
 import type { Row } from "@/shared/records/reads";
 
 export type Look = Schemas["StormBody"];
@@ -43,9 +43,10 @@ export const groupOf = (look: Look) => GROUPS.find((g) => g.holds(look))?.id ?? 
 /** The trees of a block with what was seen of them since the storm: by others as last read, by this device at once. */
 export function useLooks({ block, since }: Storm, rows: Row[]): { looks: Looked[]; error: Error | null } {
   const member = useMember();
-  const unsent = useUnsent("visit");
+  const items = useSaved("visit");
+  const sent = items.filter((i) => i.state === "sent").length;
   const query = useQuery({
-    queryKey: ["storm", block, since, unsent.length],
+    queryKey: ["storm", block, since, sent], // read anew when something of this device has arrived
     placeholderData: keepPreviousData,
     refetchInterval: 30_000,
     queryFn: () =>
@@ -59,20 +60,22 @@ export function useLooks({ block, since }: Storm, rows: Row[]): { looks: Looked[
   });
   const there = new Map(query.data?.map((l) => [l.plant, l]));
   const own = new Map(
-    unsent.flatMap((item) => {
+    items.flatMap((item) => {
       const visit = item.body as Schemas["VisitIn"];
       const entry = visit.entries?.find((e) => e.kind === "storm");
-      return entry && visit.local_date >= since ? [[visit.plant, entry.body as Look] as const] : [];
+      const mine = { look: entry?.body as Look, at: visit.observed_at, sent: item.state === "sent" };
+      return entry && visit.local_date >= since ? [[visit.plant, mine] as const] : [];
     }),
   );
-  const looks = rows.map((row) => {
+  const looks = rows.map((row): Looked => {
     const mine = own.get(row.id);
     const theirs = there.get(row.id);
+    const newer = mine && (!theirs || Date.parse(mine.at) >= Date.parse(theirs.at)) ? mine : undefined;
     return {
       row,
-      look: mine ?? theirs?.body,
-      by: mine ? member.shown_name : (theirs?.by ?? ""),
-      sent: !mine,
+      look: newer?.look ?? theirs?.body,
+      by: newer ? member.shown_name : (theirs?.by ?? ""),
+      sent: newer?.sent ?? true,
     };
   });
   return { looks, error: query.data ? null : query.error };

@@ -71,7 +71,7 @@ export function SameFrame({ name, says, last, onTaken, onClose }: Props) {
             {last && !unseen && (
               <img
                 src={last}
-                alt="The last picture from here, faint"
+                alt="As it was last seen from here, faint"
                 style={{ opacity: faint / 100 }}
                 className="pointer-events-none absolute inset-0 h-full w-full object-contain"
                 onError={() => setUnseen(true)}

@@ -119,7 +119,10 @@ function Fits({ day, blocks, mayWalk }: { day: Day; blocks: Block[]; mayWalk: bo
           const block = blocks.find((b) => b.id === part.block);
           const first = part.stops[0];
           return (
-            <li key={part.block} className="grid gap-2 border-b border-rule py-2 sm:grid-cols-[1fr_auto]">
+            <li
+              key={part.block}
+              className="grid items-start gap-2 border-b border-rule py-2 sm:grid-cols-[1fr_auto]"
+            >
               <div className="min-w-0">
                 <p>
                   <span className="figure text-lg text-soft">{i + 1}</span> <strong>{block?.name}</strong>{" "}

@@ -38,16 +38,8 @@ export function TodayPage() {
             </p>
           )}
           <RiskToday />
-          {sites.data.map((site) => (
-            <DayPlan
-              key={site.id}
-              site={site}
-              blocks={blocks.data.filter((b) => b.site_id === site.id)}
-              titled={sites.data.length > 1}
-            />
-          ))}
           {reaches(member, "surveyor") && blocks.data.length > 0 && (
-            <p className="mb-6 flex flex-wrap gap-x-6">
+            <p className="mb-4 flex flex-wrap gap-x-6">
               <Link to="/inspections" className="target inline-flex items-center text-slate underline">
                 Inspections
               </Link>
@@ -59,6 +51,14 @@ export function TodayPage() {
               </Link>
             </p>
           )}
+          {sites.data.map((site) => (
+            <DayPlan
+              key={site.id}
+              site={site}
+              blocks={blocks.data.filter((b) => b.site_id === site.id)}
+              titled={sites.data.length > 1}
+            />
+          ))}
           {sites.data.map((site) => (
             <section key={site.id} className="mb-8">
               <h2 className="text-xl">{site.name}</h2>

@@ -147,7 +147,12 @@ async function noteAnswers(due: OutboxItem[], answers: Schemas["Answer"][]): Pro
       const item = due[i];
       if (!item) continue;
       if (answer.answer === "accepted" || answer.answer === "already")
-        await store.items.update(item.id, { state: "sent", message: undefined, failures: 0 });
+        await store.items.update(item.id, {
+          state: "sent",
+          sent_at: Date.now(),
+          message: undefined,
+          failures: 0,
+        });
       else if (answer.answer === "waiting")
         await store.items.update(item.id, { state: "waiting", message: `waits for ${answer.on}` });
       else

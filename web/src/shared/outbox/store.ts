@@ -20,6 +20,8 @@ export interface OutboxItem {
   body: ItemBody;
   recorded_at: string;
   order: number;
+  /** by this device's clock, when the server had it */
+  sent_at?: number;
   state: ItemState;
   message?: string | undefined;
   /** how often the server failed on it alone */

@@ -61,15 +61,15 @@ export function useOutboxCounts(): OutboxCounts {
 
 const NONE: OutboxItem[] = [];
 
-/** Items of one kind that the server may not have yet. */
-export function useUnsent(kind: ItemKind): OutboxItem[] {
+/** Every item of one kind that was saved on this device and is there still, sent or not; oldest first. */
+export function useSaved(kind: ItemKind): OutboxItem[] {
   const member = useMember();
   return (
     useLiveQuery(
       () =>
         store.items
           .where({ owner: member.id })
-          .filter((i) => i.kind === kind && i.state !== "sent")
+          .filter((i) => i.kind === kind)
           .sortBy("order"),
       [member.id, kind],
     ) ?? NONE

@@ -2,7 +2,7 @@ import { useQueries, useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { api, type Schemas, unwrap } from "@/api/client";
 import { core } from "@/core";
-import { type OutboxItem, savedCopy, store, useUnsent } from "@/shared/outbox";
+import { type OutboxItem, savedCopy, store, useSaved } from "@/shared/outbox";
 
 export type Block = Schemas["Block"];
 export type Site = Schemas["Site"];
@@ -45,15 +45,18 @@ export function useTargets(siteId: string | undefined) {
 
 /** Every plant of a block: the server's rows, and those still kept on this device. */
 export function usePlan(blockId: string | undefined) {
-  const unsent = useUnsent("plant");
+  const saved = useSaved("plant");
   const query = useQuery({ ...planOf(blockId ?? ""), enabled: Boolean(blockId) });
+  const read = query.dataUpdatedAt;
   const rows = useMemo(() => {
     const there = new Set(query.data?.map((r) => r.id));
-    const own = unsent
+    // one that has just been sent stays in view until the plan is read anew
+    const own = saved
+      .filter((i) => i.state !== "sent" || (i.sent_at ?? 0) > read)
       .filter((i) => "block" in i.body && i.body.block === blockId && !there.has(i.id))
       .map(rowOf);
     return [...own, ...(query.data ?? [])];
-  }, [query.data, unsent, blockId]);
+  }, [query.data, read, saved, blockId]);
   return { ...query, rows };
 }
 
