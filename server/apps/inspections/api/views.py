@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import datetime
 from collections.abc import Sequence
+from typing import Any
 from uuid import UUID
 
 from django.http import HttpResponse
@@ -177,7 +178,8 @@ class StormView(APIView):
     def get(self, request: Request, block_id: UUID) -> Response:
         block = blocks_visible_to(actor_of(request)).get(pk=block_id)
         since = require_date("since", request.query_params.get("since", ""))
-        return Response(s.StormLookSerializer(storm_looks(block, since), many=True).data)
+        looks: Any = storm_looks(block, since)
+        return Response(s.StormLookSerializer(looks, many=True).data)
 
 
 class DayView(APIView):
