@@ -129,6 +129,9 @@ class Planting:
     """How it came to stand here, and what keeps it alive until it stands by itself."""
 
     planted_on: datetime.date = described("Planted on", "The day it was set.", Day(), since=4)
+    vacant_place: uuid.UUID | None = described(
+        "Vacant place", "The planting place it was set in.", Id(to="plant"), None, since=4
+    )
     stock: str = described("Stock", "In what form it came.", Word(w.STOCK), "", since=4)
     source: str = described("Source", "Where it was grown; provenance.", Text(120), "", since=4)
     planter: str = described("Planted by", "The crew or firm; no name of a person.", Text(120), "", since=4)

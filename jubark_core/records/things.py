@@ -37,7 +37,12 @@ class Plant:
 
     id: uuid.UUID = described("Id", "Made where the plant was recorded.", Id())
     block: uuid.UUID = described("Block", "The block it is in.", Id(to="block"))
-    form: str = described("Form", "One tree, or a group: hedge, thicket, clump.", Word(w.PLANT_FORMS), "tree")
+    form: str = described(
+        "Form",
+        "One tree; a group, as a hedge or a thicket; or a place where a tree may be planted.",
+        Word(w.PLANT_FORMS),
+        "tree",
+    )
     lon: float | None = described("Longitude", "WGS 84.", Number(-180, 180, "degrees"), None)
     lat: float | None = described("Latitude", "WGS 84.", Number(-90, 90, "degrees"), None)
     outline: dict[str, Any] | None = described(
@@ -58,7 +63,7 @@ class Plant:
     recorded_at: datetime.datetime = described("Recorded at", "By the device's clock.", Moment())
 
     def check(self, before: str) -> None:
-        """A tree has a place of its own or is sighted from another plant; a group has an outline."""
+        """A tree or a vacant place has a place or is sighted from another plant; a group has an outline."""
         if (self.lon is None) != (self.lat is None):
             missing = "lon" if self.lon is None else "lat"
             raise InputError(before + missing, "nothing", "lon and lat together, in degrees")
@@ -66,7 +71,7 @@ class Plant:
             for name in ("bearing_deg", "distance_m"):
                 if getattr(self, name) is None:
                     raise InputError(before + name, "nothing", fields_of(Plant)[name].holds.allowed())
-        elif self.form == "tree" and self.lon is None:
+        elif self.form != "group" and self.lon is None:
             raise InputError(
                 before + "lon", "nothing", "lon and lat, or from_plant with bearing_deg and distance_m"
             )
@@ -283,7 +288,7 @@ CONVENTIONS: dict[str, Described] = dict(fields_of(Conventions))
 def read_plant(raw: Any) -> Plant:
     """A plant. Raises InputError naming the field."""
     found = read_as(Plant, "", raw, {})
-    if found.form == "tree" and found.outline is not None:
+    if found.form != "group" and found.outline is not None:
         raise InputError("outline", "an outline", "left out for a tree; form: group has one")
     return found
 

@@ -27,7 +27,7 @@ SHOOTS = ("normal", "vigorous", "spur", "epicormic")
 CERTAINTIES = ("sure", "likely", "unsure")
 RANKS = ("family", "genus", "section", "group", "species", "variety", "hybrid", "cultivar")
 
-PLANT_FORMS = ("tree", "group")
+PLANT_FORMS = ("tree", "group", "vacant")  # vacant: a place where one may be planted
 HOW_TAKEN = ("tapped", "typed", "bearing", "satellite", "surveyed", "imported")
 MODES = ("field", "desk", "bulk", "import")
 METHODS = ("estimated", "paced", "taped", "instrument")
@@ -199,6 +199,7 @@ _SHOWN = {
     "hung_up": "hung up in another",
     "assessor": "an assessor looks at it",
     "photo_point": "photo point",
+    "vacant": "vacant planting place",
     "line": "line (power, telephone)",
     "dead_standing": "dead, standing",
     "estimated": "by eye",

@@ -408,6 +408,7 @@ class References(unittest.TestCase):
                 ("EntryHead", "retracts"): "entry",
                 ("Photo", "shows"): "entry",
                 ("Status", "contact"): "contact",
+                ("Planting", "vacant_place"): "plant",
                 ("Enquiry", "contact"): "contact",
                 ("Plant", "block"): "block",
                 ("Plant", "from_plant"): "plant",

@@ -70,7 +70,12 @@ def trees_known(blocks: Sequence[Block], on: datetime.date, at: datetime.datetim
     """The trees that stood in the blocks on a day, as they were known at a moment; one that was recorded
     twice and merged by then, once.
     """
-    plants = {p.id: p for p in Plant.objects.filter(block__in=blocks, received_at__lte=at).order_by("pk")}
+    plants = {
+        p.id: p
+        for p in Plant.objects.filter(block__in=blocks, received_at__lte=at)
+        .exclude(form="vacant")
+        .order_by("pk")
+    }
     tops = _tops(plants, at)
     rows = entry_rows_by_plant(
         plants,

@@ -15,7 +15,7 @@ from apps.inspections.coverage_report import coverage_report
 from apps.organisations.models import Member
 from apps.plants.models import Current, Entry, Visit
 from apps.plants.projection import standing_entries
-from apps.plants.selectors import current_visible_to, entry_rows_by_plant
+from apps.plants.selectors import entry_rows_by_plant, trees_visible_to
 from apps.plants.stored import body_of
 from apps.sites.models import Block, Site
 from jubark_core.errors import InputError
@@ -46,7 +46,7 @@ def plan_of_day(actor: Member, site: Site, blocks: Sequence[Block], asked: Asked
     """The plan of a day in some blocks of a site: what fits, in walking order, what stays, and how much of
     each there is. Raises BadInput for more trees than can be looked through at once.
     """
-    currents = {c.pk: c for c in current_visible_to(actor).filter(block__in=blocks)}
+    currents = {c.pk: c for c in trees_visible_to(actor).filter(block__in=blocks)}
     report = coverage_report(site, blocks, asked.on, timezone.now())
     found: list[tuple[UUID, str, str, int]] = [
         *_risks(currents.values()),

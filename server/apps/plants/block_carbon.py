@@ -6,7 +6,7 @@ from typing import Any
 
 from apps.organisations.models import Member
 from apps.plants.from_size import STANDING, stage_of, tree_of
-from apps.plants.selectors import current_visible_to, entries_by_plant
+from apps.plants.selectors import entries_by_plant, trees_visible_to
 from apps.sites.models import Block
 from config.errors import BadInput
 from jubark_core.flora.load import shipped_flora
@@ -19,7 +19,7 @@ def block_carbon(actor: Member, block: Block) -> CarbonTotal:
     """The total of the trees that stand in a block, by the convention of its site. Raises BadInput for a
     block with more than 20,000 of them.
     """
-    currents = list(current_visible_to(actor).filter(block=block, life__in=STANDING).order_by("pk"))
+    currents = list(trees_visible_to(actor).filter(block=block, life__in=STANDING).order_by("pk"))
     if len(currents) > MOST_TREES:
         raise BadInput("block", block.name, f"a block with at most {MOST_TREES} standing trees")
     trees: list[TreeIn] = []

@@ -35,6 +35,11 @@ def current_visible_to(actor: Member) -> QuerySet[Current]:
     return visible_to(actor, rows)
 
 
+def trees_visible_to(actor: Member) -> QuerySet[Current]:
+    """Trees and groups of the organisation: the inventory without places that are vacant."""
+    return current_visible_to(actor).exclude(plant__form="vacant")
+
+
 def plants_by_taxon(actor: Member, **narrowed: Any) -> dict[str, int]:
     """Taxon -> how many plants bear its name now; narrowed: further conditions on Current, as `block=...`."""
     rows = current_visible_to(actor).filter(**narrowed).exclude(taxon="").order_by().values("taxon")

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from django.db.models import Count, QuerySet
+from django.db.models import Count, Q, QuerySet
 
 from apps.organisations.models import Member
 from apps.organisations.permissions import visible_to
@@ -18,7 +18,7 @@ def blocks_visible_to(actor: Member) -> QuerySet[Block]:
     """Blocks of the actor's organisation, with the number of plants in each."""
     return (
         visible_to(actor, Block.objects.select_related("site"))
-        .annotate(plant_count=Count("plants"))
+        .annotate(plant_count=Count("plants", filter=Q(plants__merged_into=None) & ~Q(plants__form="vacant")))
         .order_by("site__name", "name")
     )
 

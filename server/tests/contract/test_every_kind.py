@@ -215,6 +215,21 @@ class References(TestCase):
                 },
                 "waiting",
             ),
+            ("Planting", "vacant_place"): (
+                "visit",
+                {
+                    **visit,
+                    "plant": own["plant"],
+                    "entries": [
+                        {
+                            "id": new_id(),
+                            "kind": "planting",
+                            "body": {"planted_on": "2026-03-01", "vacant_place": foreign["plant"]},
+                        }
+                    ],
+                },
+                "waiting",
+            ),
             ("Status", "contact"): (
                 "visit",
                 {**visit, "plant": own["plant"], "entries": [of_contact("status", owner="neighbour")]},

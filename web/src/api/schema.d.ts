@@ -4177,10 +4177,10 @@ export interface components {
              */
             block: string;
             /**
-             * @description Form: One tree, or a group: hedge, thicket, clump.
+             * @description Form: One tree; a group, as a hedge or a thicket; or a place where a tree may be planted.
              * @enum {string}
              */
-            form?: "tree" | "group";
+            form?: "tree" | "group" | "vacant";
             /** @description Longitude: WGS 84. */
             lon?: number | null;
             /** @description Latitude: WGS 84. */
@@ -4249,6 +4249,8 @@ export interface components {
              * @description Planted on: The day it was set.
              */
             planted_on: string;
+            /** @description Vacant place: The planting place it was set in. */
+            vacant_place?: string | null;
             /**
              * @description Stock: In what form it came.
              * @enum {string}
@@ -11412,6 +11414,8 @@ export interface operations {
                 cursor?: string;
                 dbh_from?: number;
                 dbh_to?: number;
+                /** @description vacant planting places instead */
+                form?: "vacant";
                 life?: string;
                 sign?: string;
                 sort?: string;

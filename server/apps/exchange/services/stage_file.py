@@ -241,7 +241,7 @@ def _with_free_ids(block: Block, staging: Staging) -> dict[str, Any]:
     ]
     visits = []
     for key, visit in staging.visits.items():
-        entries = [_renamed(e, named) for e in staging.entries.get(key, [])]
+        entries = [_renamed(e, named, staging.plants) for e in staging.entries.get(key, [])]
         if staging.older:  # what one row of an earlier version leaves open, the others of its visit tell
             entries = said_out_of_leaf(entries)
         visits.append({**visit, "id": named(key), "plant": named(visit["plant"]), "entries": entries})
@@ -254,10 +254,13 @@ def _with_free_ids(block: Block, staging: Staging) -> dict[str, Any]:
     }
 
 
-def _renamed(entry: dict[str, Any], named: Any) -> dict[str, Any]:
+def _renamed(entry: dict[str, Any], named: Any, plants: dict[str, Any]) -> dict[str, Any]:
     found: dict[str, Any] = renamed(EntryHead, entry, named) | {"id": named(entry["id"])}
     if "body" in entry:
-        found["body"] = renamed(KINDS[entry["kind"]].body, entry["body"], named)
+        body = dict(entry["body"])
+        if str(body.get("vacant_place")) not in plants:  # a place that does not come with the file
+            body.pop("vacant_place", None)
+        found["body"] = renamed(KINDS[entry["kind"]].body, body, named)
     return found
 
 

@@ -29,6 +29,7 @@ from apps.plants.selectors import (
     photo_files_visible_to,
     plants_by_taxon,
     plants_visible_to,
+    trees_visible_to,
     visits_visible_to,
 )
 from apps.plants.services.merge_plants import merge_plants, undo_merge
@@ -59,6 +60,7 @@ class InventoryView(APIView):
             OpenApiParameter("dbh_to", float),
             OpenApiParameter("condition", str),
             OpenApiParameter("life", str),
+            OpenApiParameter("form", str, enum=["vacant"], description="vacant planting places instead"),
             OpenApiParameter("sign", str),
             OpenApiParameter("tag_clash", bool),
             OpenApiParameter("unnamed", bool),
@@ -67,7 +69,11 @@ class InventoryView(APIView):
     )
     def get(self, request: Request) -> Response:
         """A page of 100, by key; sort by any column, `-` for descending."""
-        narrowed = InventoryFilter(request.query_params, queryset=current_visible_to(actor_of(request)))
+        actor, form = actor_of(request), request.query_params.get("form", "")
+        if form not in ("", "vacant"):
+            raise BadInput("form", form, "vacant, or nothing for trees and groups")
+        vacant = current_visible_to(actor).filter(plant__form="vacant")
+        narrowed = InventoryFilter(request.query_params, queryset=vacant if form else trees_visible_to(actor))
         if not narrowed.is_valid():
             field, errors = next(iter(narrowed.errors.items()))
             raise BadInput(field, request.query_params.get(field, ""), str(errors[0]))

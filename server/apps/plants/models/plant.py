@@ -22,7 +22,7 @@ class Plant(models.Model):
     organisation = models.ForeignKey(Organisation, on_delete=models.PROTECT, related_name="plants")
     block = models.ForeignKey(Block, on_delete=models.PROTECT, related_name="plants")
     plot = models.ForeignKey(Plot, on_delete=models.PROTECT, related_name="plants", null=True)
-    form = models.CharField(max_length=5, choices=choices(words.PLANT_FORMS), default="tree")
+    form = models.CharField(max_length=6, choices=choices(words.PLANT_FORMS), default="tree")
     place = models.PointField(geography=True, null=True)
     outline = models.GeometryField(geography=True, null=True)
     accuracy_m = models.FloatField(null=True)
@@ -42,7 +42,7 @@ class Plant(models.Model):
         constraints = [
             models.CheckConstraint(
                 condition=models.Q(form="group", outline__isnull=False)
-                | models.Q(form="tree", place__isnull=False),
+                | (~models.Q(form="group") & models.Q(place__isnull=False)),
                 name="plant_has_a_place",
             ),
             in_calendar("recorded_at", "plant_time_in_calendar"),

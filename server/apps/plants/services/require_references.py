@@ -1,4 +1,4 @@
-"""Ids in a record that name another: an entry of the same plant, or a contact; each must be visible."""
+"""Ids in a record that name another: an entry of the same plant, a place, a contact; each must be visible."""
 
 from __future__ import annotations
 
@@ -8,15 +8,15 @@ from uuid import UUID
 from apps.organisations.models import Contact, Member
 from apps.organisations.permissions import visible_to
 from apps.plants.errors import BadEntry, WaitingOn
-from apps.plants.selectors import entries_visible_to
+from apps.plants.selectors import entries_visible_to, plants_visible_to
 from jubark_core.records.fields import references
 from jubark_core.records.shapes import Id
 from jubark_core.records.things import Entry
 
 
 def require_references(actor: Member, plant: UUID, entries: Sequence[Entry]) -> None:
-    """Raises WaitingOn the first entry that another rests on and that is not among the plant's, BadEntry for
-    a contact that is none.
+    """Raises WaitingOn the first entry that another rests on and that is not among the plant's, or a place
+    that has not arrived; BadEntry for a contact that is none.
 
     Unknown and foreign get the same answer, so that nobody learns what another organisation holds.
     """
@@ -28,6 +28,13 @@ def require_references(actor: Member, plant: UUID, entries: Sequence[Entry]) -> 
         for id_ in named:
             if id_ not in known:
                 raise WaitingOn(id_)
+    places = [id_ for _, ref, id_ in _named(entries) if ref.to == "plant"]
+    seen = (
+        set(plants_visible_to(actor).filter(pk__in=places).values_list("pk", flat=True)) if places else set()
+    )
+    for id_ in places:
+        if id_ not in seen:
+            raise WaitingOn(id_)
     require_contacts(actor, entries)
 
 

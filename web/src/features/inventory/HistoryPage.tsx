@@ -23,6 +23,7 @@ import { FromSize } from "./FromSize";
 import { Merge } from "./Merge";
 import { StripDrawing } from "./StripDrawing";
 import { ThroughTheYears } from "./ThroughTheYears";
+import { VacantPlace } from "./VacantPlace";
 
 /** A tree through its visits: what was recorded, when and by whom, and what is known of it now. */
 export function HistoryPage() {
@@ -39,6 +40,7 @@ export function HistoryPage() {
   const p = plant.data;
   const block = blocks.data?.find((b) => b.id === p.block_id);
   const site = sites.data?.find((g) => g.id === block?.site_id);
+  if (p.form === "vacant") return <VacantPlace plant={p} block={block} />;
   return (
     <InSite site={site}>
       <div className="mx-auto max-w-6xl p-4 md:p-6">

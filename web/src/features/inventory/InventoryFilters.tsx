@@ -91,6 +91,10 @@ export function InventoryFilters({ params, change, units }: Props) {
           </option>
         ))}
       </Select>
+      <Select label="Shows" value={params.get("form") ?? ""} onChange={(e) => change("form", e.target.value)}>
+        <option value="">trees and groups</option>
+        <option value="vacant">vacant planting places</option>
+      </Select>
       <DiameterFrom
         units={units}
         value={params.get("dbh_from") ?? ""}

@@ -154,6 +154,12 @@ export function BlockMap(props: Props) {
       <p className="pointer-events-none absolute bottom-1 left-1 bg-paper px-2 py-1 text-sm">
         <span className="text-moss">●</span> named · ○ not named · <strong className="text-rust">○</strong>{" "}
         dead or gone · <span className="text-moss">┅</span> group
+        {rows.some((r) => r.form === "vacant") && (
+          <>
+            {" "}
+            · <strong className="text-slate">○</strong> vacant place
+          </>
+        )}
         {targets.length > 0 && (
           <>
             {" "}
@@ -235,11 +241,21 @@ function emptyStyle(): StyleSpecification {
             colour("sheet"),
             "unnamed",
             colour("sheet"),
+            "vacant",
+            colour("sheet"),
             "chosen",
             colour("ochre"),
             colour("moss"),
           ],
-          "circle-stroke-color": ["match", ["get", "state"], "dead", colour("rust"), colour("ink")],
+          "circle-stroke-color": [
+            "match",
+            ["get", "state"],
+            "dead",
+            colour("rust"),
+            "vacant",
+            colour("slate"),
+            colour("ink"),
+          ],
           "circle-stroke-width": ["match", ["get", "state"], "chosen", 3, "dead", 3, 1],
         },
       },
@@ -271,18 +287,29 @@ function groupShapes(rows: Row[]): GeoJSON.FeatureCollection {
   };
 }
 
+const stateOf = (r: Row, selected: string | null) =>
+  r.id === selected
+    ? "chosen"
+    : r.form === "vacant"
+      ? "vacant"
+      : r.life !== "alive"
+        ? "dead"
+        : r.name
+          ? "named"
+          : "unnamed";
+
 function stemPoints(rows: Row[], selected: string | null): GeoJSON.FeatureCollection {
   return {
     type: "FeatureCollection",
     features: rows
-      .filter((r) => r.lon !== null && r.lat !== null)
+      .filter((r) => r.lon !== null && r.lat !== null && !(r.form === "vacant" && r.life === "removed"))
       .map((r) => ({
         type: "Feature",
         geometry: { type: "Point", coordinates: [r.lon as number, r.lat as number] },
         properties: {
           id: r.id,
           size: r.dbh_cm ?? 5,
-          state: r.id === selected ? "chosen" : r.life !== "alive" ? "dead" : r.name ? "named" : "unnamed",
+          state: stateOf(r, selected),
         },
       })),
   };

@@ -221,8 +221,18 @@ export function MapPage() {
                     aria-pressed={row.id === selected}
                     className={`flex min-h-[48px] w-full items-baseline gap-3 px-1 text-left ${row.id === selected ? "bg-lichen" : ""}`}
                   >
-                    <span className="figure w-14 font-semibold">{row.tag || "no tag"}</span>
-                    <span className="latin flex-1">{nameShown(row.name, row.name_rank) || "not named"}</span>
+                    <span className="figure w-14 font-semibold">
+                      {row.tag || (row.form === "vacant" ? "place" : "no tag")}
+                    </span>
+                    {row.form === "vacant" ? (
+                      <span className="flex-1">
+                        {row.life === "removed" ? "planted or given up" : "vacant"}
+                      </span>
+                    ) : (
+                      <span className="latin flex-1">
+                        {nameShown(row.name, row.name_rank) || "not named"}
+                      </span>
+                    )}
                     <span className="text-sm text-soft">
                       {row.dbh_cm ? units.shown(row.dbh_cm, "cm") : ""}
                     </span>
@@ -301,6 +311,15 @@ function BlockFigures({ block, units }: { block: string; units: Units }) {
 function Picked({ row }: { row: Row }) {
   const navigate = useNavigate();
   const member = useMember();
+  if (row.form === "vacant")
+    return (
+      <div className="mb-4 border-2 border-ink bg-sheet p-3" aria-live="polite">
+        <p className="figure text-2xl font-semibold">Vacant planting place</p>
+        <Button className="mt-3" onClick={() => navigate(`/history/${row.id}`)}>
+          Open it
+        </Button>
+      </div>
+    );
   return (
     <div className="mb-4 border-2 border-ink bg-sheet p-3" aria-live="polite">
       <p className="figure text-2xl font-semibold">{row.tag ? `Tag ${row.tag}` : "No tag"}</p>

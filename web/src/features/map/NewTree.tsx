@@ -58,6 +58,7 @@ export function NewTree({
   const vocabulary = useVocabulary();
   const units = useUnitsOf(useSiteOf(block.id));
   const [how, setHow] = useState<How>("tapped");
+  const [form, setForm] = useState<"tree" | "vacant">("tree");
   const [origin, setOrigin] = useState<Origin>(
     ["street", "garden", "park", "hedge"].includes(block.setting ?? "") ? "planted" : "unknown",
   );
@@ -76,12 +77,13 @@ export function NewTree({
     await record("plant", {
       id,
       block: block.id,
-      form: "tree",
-      origin,
+      form,
+      ...(form === "tree" ? { origin } : {}),
       how_taken: how,
       recorded_at: new Date().toISOString(),
       ...place,
     });
+    if (form === "vacant") return onCancel();
     const empty = emptyDraft(id, block.id, today(member), block.setting ?? "unknown", origin, stage);
     const number = given.tag.trim();
     const draft = number ? { ...empty, ...withOne(empty, "tag", { number }) } : empty;
@@ -93,6 +95,15 @@ export function NewTree({
   return (
     <form onSubmit={(e) => void save(e)} className="grid gap-4" noValidate aria-label="New tree">
       <h1 className="text-2xl">New tree in {block.name}</h1>
+      <Choice
+        label="What stands here"
+        value={form}
+        onChange={(v) => setForm(v as typeof form)}
+        options={[
+          { id: "tree", label: "a tree" },
+          { id: "vacant", label: "nothing yet: a planting place" },
+        ]}
+      />
       <Choice
         label="Location"
         value={how}
@@ -149,33 +160,37 @@ export function NewTree({
           />
         </div>
       )}
-      <Field label="Tag" autoComplete="off" error={errors.tag?.message} {...register("tag")} />
-      {twin && (
-        <Notice kind="caution">
-          Tag {twin.tag} is on another tree here. Both are shown until one is changed.
-        </Notice>
+      {form === "tree" && (
+        <>
+          <Field label="Tag" autoComplete="off" error={errors.tag?.message} {...register("tag")} />
+          {twin && (
+            <Notice kind="caution">
+              Tag {twin.tag} is on another tree here. Both are shown until one is changed.
+            </Notice>
+          )}
+          <Choice
+            label="Origin"
+            value={origin}
+            onChange={(v) => setOrigin(v as Origin)}
+            options={[
+              { id: "wild", label: "wild" },
+              { id: "planted", label: "planted" },
+              { id: "unknown", label: "not known" },
+            ]}
+          />
+          <Select label="Life stage" value={stage} onChange={(e) => setStage(e.target.value)}>
+            {(vocabulary.data?.stages ?? [{ id: "mature", label: "mature" }]).map((s) => (
+              <option key={s.id} value={s.id}>
+                {s.label}
+              </option>
+            ))}
+          </Select>
+        </>
       )}
-      <Choice
-        label="Origin"
-        value={origin}
-        onChange={(v) => setOrigin(v as Origin)}
-        options={[
-          { id: "wild", label: "wild" },
-          { id: "planted", label: "planted" },
-          { id: "unknown", label: "not known" },
-        ]}
-      />
-      <Select label="Life stage" value={stage} onChange={(e) => setStage(e.target.value)}>
-        {(vocabulary.data?.stages ?? [{ id: "mature", label: "mature" }]).map((s) => (
-          <option key={s.id} value={s.id}>
-            {s.label}
-          </option>
-        ))}
-      </Select>
       {missing && <Notice kind="refused">{missing}</Notice>}
       <div className="flex gap-2">
         <Button type="submit" weight="act" className="flex-1">
-          Save and continue
+          {form === "tree" ? "Save and continue" : "Save the place"}
         </Button>
         <Button onClick={onCancel}>Cancel</Button>
       </div>

@@ -1,0 +1,89 @@
+import { Link, useNavigate } from "react-router";
+import { today } from "@/shared/dates";
+import { newId } from "@/shared/ids";
+import { reaches, useMember } from "@/shared/member";
+import { saved, store, useSave } from "@/shared/outbox";
+import { emptyDraft, withOne } from "@/shared/records/draft";
+import type { EntryIn } from "@/shared/records/entries";
+import type { Block, Plant, VisitIn } from "@/shared/records/reads";
+import { Button, Notice } from "@/shared/ui";
+
+/** A place where a tree may be planted: a tree is planted in it, or it is given up; either way it is vacant no more. */
+export function VacantPlace({ plant, block }: { plant: Plant; block: Block | undefined }) {
+  const member = useMember();
+  const save = useSave();
+  const navigate = useNavigate();
+  const on = today(member);
+  const filled = plant.current.life === "removed";
+  const close = async (text: string) => {
+    const at = new Date();
+    const entries: EntryIn[] = [
+      { id: newId(), kind: "life", body: { state: "removed" } },
+      { id: newId(), kind: "note", body: { text } },
+    ];
+    const visit: VisitIn = {
+      id: newId(),
+      plant: plant.id,
+      mode: "field",
+      local_date: on,
+      observed_at: at.toISOString(),
+      utc_offset_min: -at.getTimezoneOffset(),
+      entries,
+    };
+    await save("visit", visit);
+  };
+  const plantHere = async () => {
+    if (plant.lon === null || plant.lat === null) return;
+    const id = newId();
+    await save("plant", {
+      id,
+      block: plant.block_id,
+      form: "tree",
+      origin: "planted",
+      how_taken: "surveyed",
+      lon: plant.lon,
+      lat: plant.lat,
+      ...(plant.accuracy_m === null ? {} : { accuracy_m: plant.accuracy_m }),
+      ...(plant.row_name ? { row_name: plant.row_name } : {}),
+      ...(plant.row_position === null ? {} : { row_position: plant.row_position }),
+      recorded_at: new Date().toISOString(),
+    });
+    await close("A tree was planted here.");
+    const empty = emptyDraft(id, plant.block_id, on, block?.setting ?? "unknown", "planted", "young");
+    const draft = { ...empty, ...withOne(empty, "planting", { planted_on: on, vacant_place: plant.id }) };
+    await saved(store.drafts.put({ key: `${member.id} ${id}`, owner: member.id, draft }));
+    void navigate(`/survey/${id}?block=${plant.block_id}`);
+  };
+  return (
+    <div className="mx-auto grid max-w-2xl gap-4 p-4 md:p-8">
+      <h1 className="text-3xl">{filled ? "Planting place, vacant no more" : "Vacant planting place"}</h1>
+      <p className="text-soft">
+        {[
+          block?.name,
+          plant.row_name && `${plant.row_name} ${plant.row_position ?? ""}`,
+          plant.lat !== null && `${plant.lat.toFixed(6)}, ${plant.lon?.toFixed(6)}`,
+        ]
+          .filter(Boolean)
+          .join(" · ")}
+      </p>
+      {filled && <Notice kind="caution">A tree was planted here, or the place was given up.</Notice>}
+      {!filled && reaches(member, "surveyor") && (
+        <div className="flex flex-wrap gap-2">
+          <Button weight="act" onClick={() => void plantHere()}>
+            Plant a tree here
+          </Button>
+          <Button
+            onClick={() =>
+              void close("The place was given up.").then(() => navigate(`/map/${plant.block_id}`))
+            }
+          >
+            Give the place up
+          </Button>
+        </div>
+      )}
+      <Link to={`/map/${plant.block_id}`} className="target inline-flex items-center text-slate underline">
+        On the map
+      </Link>
+    </div>
+  );
+}
