@@ -9,7 +9,7 @@ RUN python3 -m launcher build && rm -rf web/node_modules
 
 FROM docker.io/library/debian:12
 RUN apt-get update -q && DEBIAN_FRONTEND=noninteractive apt-get install -y -q --no-install-recommends \
-    python3 libgdal32 && rm -rf /var/lib/apt/lists/* && useradd --system --uid 417 jubark && \
+    python3 libgdal32 libpango-1.0-0 libpangoft2-1.0-0 libharfbuzz-subset0 && rm -rf /var/lib/apt/lists/* && useradd --system --uid 417 jubark && \
     install -d -o jubark -m 0700 /var/lib/jubark/photographs
 COPY --from=build --chown=root:root /srv/jubark /srv/jubark
 WORKDIR /srv/jubark/server

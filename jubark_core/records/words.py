@@ -199,7 +199,7 @@ _SHOWN = {
     "hung_up": "hung up in another",
     "assessor": "an assessor looks at it",
     "photo_point": "photo point",
-    "vacant": "vacant planting place",
+    "vacant": "vacant planting site",
     "line": "line (power, telephone)",
     "dead_standing": "dead, standing",
     "estimated": "by eye",

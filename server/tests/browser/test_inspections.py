@@ -9,6 +9,7 @@ from django.utils import timezone
 from playwright.sync_api import Locator, Page, expect
 
 from apps.inspections.models import Report, SiteRegime, Target
+from apps.organisations.services.contacts import make_contact
 from apps.plants.models import Current, Entry, PhotoFile, Plant, Visit
 from apps.plants.tests.factories import a_plant, dbh, entry, plant_item, recorded, send, signed_in, visit_item
 from tests.browser.base import BrowserTestCase
@@ -192,6 +193,45 @@ class Inspecting(BrowserTestCase):
         page.get_by_role("button", name="Take the merge back").click()
         expect(page.get_by_text("This is a second record of")).to_have_count(0)
         self.becomes(lambda: Plant.objects.get(pk=self.ids[2]).merged_into_id, None)
+
+    def test_a_tree_is_planted_in_a_vacant_place(self) -> None:
+        page = self.sign_in(self.at.surveyor)
+        self.open(f"/map/{self.at.block.id}")
+        page.get_by_role("button", name="New tree").click()
+        self.word(page, "What stands here", "nothing yet: a planting site")
+        self.word(page, "Location", "Coordinates")
+        page.get_by_label("Latitude (degrees)").fill("40.5004")
+        page.get_by_label("Longitude (degrees)").fill("-79.3001")
+        self.accessible("A vacant place")
+        page.get_by_role("button", name="Save the place").click()
+        self.becomes(lambda: Plant.objects.filter(form="vacant").count(), 1)
+        place = Plant.objects.get(form="vacant")
+        self.open(f"/history/{place.id}")
+        page.get_by_role("button", name="Plant a tree here").click()
+        expect(page.get_by_role("heading", name="Where and when")).to_be_visible()
+        page.get_by_role("button", name="Save visit").click()
+        expect(page.get_by_text("Sent", exact=True)).to_be_visible()
+        self.becomes(lambda: [p.vacant_place for p in recorded("planting")], [place.id])
+        tree = Entry.objects.get(kind="planting").plant
+        self.assertAlmostEqual(tree.place.y, 40.5004, places=6)
+        self.becomes(lambda: Current.objects.get(plant=place).life, "removed")
+        self.open(f"/history/{place.id}")
+        expect(page.get_by_role("heading", name="Planting site, vacant no more")).to_be_visible()
+
+    def test_a_neighbour_is_named_in_the_file_and_known_by_id_alone(self) -> None:
+        contact = make_contact(actor=self.at.steward, given={"name": "A neighbour"})
+        self.at.site.sections = ["status"]
+        self.at.site.save()
+        page = self.sign_in(self.at.steward)
+        self.open(f"/survey/{self.ids[0]}?block={self.at.block.id}")
+        page.get_by_role("button", name="It is tag").click()
+        page.get_by_role("button", name="The tree's file", exact=True).first.click()
+        page.get_by_role("button", name="Add ownership").click()
+        page.get_by_role("combobox", name="Owner", exact=True).select_option("neighbour")
+        page.get_by_role("combobox", name="Contact", exact=True).select_option("A neighbour")
+        page.get_by_role("button", name="Save visit").click()
+        expect(page.get_by_text("Sent", exact=True)).to_be_visible()
+        self.becomes(lambda: [s.contact for s in recorded("status")], [contact.id])
 
     def test_a_photo_point_in_the_same_frame_a_year_later(self) -> None:
         page = self.sign_in(self.at.surveyor)

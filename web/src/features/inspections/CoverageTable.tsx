@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { Link } from "react-router";
+import { Term } from "@/shared/terms/Term";
 import { Button } from "@/shared/ui";
 import type { Coverage, CoverageRow } from "./useCoverage";
 
@@ -58,7 +59,9 @@ export function CoverageTable({ report }: { report: Coverage }) {
               <tr className="border-b-2 border-ink text-sm">
                 <th className="py-2 pr-3">Tag</th>
                 <th className="pr-3">Block, street</th>
-                <th className="pr-3">Zone, asked for</th>
+                <th className="pr-3">
+                  <Term id="inspection_zone">Zone</Term>, asked for
+                </th>
                 <th className="pr-3">Due</th>
                 <th className="pr-3">How it stands</th>
                 <th>By</th>

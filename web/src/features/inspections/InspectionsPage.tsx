@@ -2,6 +2,7 @@ import { Link, useSearchParams } from "react-router";
 import { today } from "@/shared/dates";
 import { reaches, useMember } from "@/shared/member";
 import { useBlocks, useSites, useVocabulary } from "@/shared/records/reads";
+import { Term } from "@/shared/terms/Term";
 import { Field, Notice, PageState, Select } from "@/shared/ui";
 import { CoverageTable } from "./CoverageTable";
 import { RegimeTable } from "./RegimeTable";
@@ -101,7 +102,9 @@ export function InspectionsPage() {
         />
       )}
       <section aria-label="Coverage" className="mb-6">
-        <h2 className="text-xl">Coverage</h2>
+        <h2 className="text-xl">
+          <Term id="coverage">Coverage</Term>
+        </h2>
         {coverage.data ? (
           <>
             <CoverageTable key={`${site.id} ${block}`} report={coverage.data} />

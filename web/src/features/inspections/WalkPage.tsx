@@ -6,6 +6,7 @@ import { reaches, useMember } from "@/shared/member";
 import { useSave } from "@/shared/outbox";
 import { type Row, useBlocks, usePlan, type VisitIn } from "@/shared/records/reads";
 import { inWalkingOrder } from "@/shared/round/round";
+import { Term } from "@/shared/terms/Term";
 import { Button, Choice, Notice, PageState, Select } from "@/shared/ui";
 import { endWalk, startWalk, useWalk, type Walk } from "./walk";
 
@@ -37,7 +38,9 @@ export function WalkPage() {
   if (!blocks.data) return <PageState error={blocks.error} what="the blocks" />;
   return (
     <div className="mx-auto max-w-2xl p-4 md:p-8">
-      <h1 className="mb-2 text-3xl">Walk, exceptions only</h1>
+      <h1 className="mb-2 text-3xl">
+        <Term id="exceptions_only">Walk, exceptions only</Term>
+      </h1>
       <p className="mb-4 text-sm text-soft">
         It is recorded as a limited visual inspection, from one side and without stopping. A tree at which
         something stands out gets a visit of its own. Trees that were not passed stay as they are.

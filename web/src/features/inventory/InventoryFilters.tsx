@@ -93,7 +93,7 @@ export function InventoryFilters({ params, change, units }: Props) {
       </Select>
       <Select label="Shows" value={params.get("form") ?? ""} onChange={(e) => change("form", e.target.value)}>
         <option value="">trees and groups</option>
-        <option value="vacant">vacant planting places</option>
+        <option value="vacant">vacant planting sites</option>
       </Select>
       <DiameterFrom
         units={units}

@@ -56,7 +56,7 @@ export function VacantPlace({ plant, block }: { plant: Plant; block: Block | und
   };
   return (
     <div className="mx-auto grid max-w-2xl gap-4 p-4 md:p-8">
-      <h1 className="text-3xl">{filled ? "Planting place, vacant no more" : "Vacant planting place"}</h1>
+      <h1 className="text-3xl">{filled ? "Planting site, vacant no more" : "Vacant planting site"}</h1>
       <p className="text-soft">
         {[
           block?.name,

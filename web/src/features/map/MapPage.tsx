@@ -314,7 +314,7 @@ function Picked({ row }: { row: Row }) {
   if (row.form === "vacant")
     return (
       <div className="mb-4 border-2 border-ink bg-sheet p-3" aria-live="polite">
-        <p className="figure text-2xl font-semibold">Vacant planting place</p>
+        <p className="figure text-2xl font-semibold">Vacant planting site</p>
         <Button className="mt-3" onClick={() => navigate(`/history/${row.id}`)}>
           Open it
         </Button>

@@ -101,7 +101,7 @@ export function NewTree({
         onChange={(v) => setForm(v as typeof form)}
         options={[
           { id: "tree", label: "a tree" },
-          { id: "vacant", label: "nothing yet: a planting place" },
+          { id: "vacant", label: "nothing yet: a planting site" },
         ]}
       />
       <Choice
