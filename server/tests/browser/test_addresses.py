@@ -13,6 +13,7 @@ from django.conf import settings
 from django.test import tag
 from playwright.sync_api import Page, expect
 
+from apps.inspections.services.freeze_report import freeze_report
 from apps.plants.tests.factories import a_plant, dbh, entry
 from tests.browser.base import MOSS, BrowserTestCase
 
@@ -61,6 +62,8 @@ class Addresses(BrowserTestCase):
         super().setUp()
         named = entry("determination", entered="Acer rubrum", taxon="acer-rubrum")
         self.plant = a_plant(self.at, entry("tag", number="0042"), named, dbh(31.8))
+        made = freeze_report(actor=self.at.owner, site=self.at.site, given={"on": "2026-11-01"})
+        self.report = made.id
         self.sign_in(self.at.owner)
 
     def stems(self, page: Page) -> None:
@@ -97,6 +100,18 @@ class Addresses(BrowserTestCase):
                 ("/inventory?words=0042&sort=-dbh_cm", words("31.8")),
             ],
             "/history/:plantId": [(f"/history/{self.plant}", words("31.8 cm"))],
+            "/inspections": [
+                ("/inspections", heading("The owner's table")),
+                ("/inspections?on=2026-11-01&known=now", words("0042")),
+            ],
+            "/inspections/walk": [(f"/inspections/walk?block={block}", words("Begin the walk"))],
+            "/inspections/reports/:reportId": [
+                (f"/inspections/reports/{self.report}", heading("Inspections of trees")),
+            ],
+            "/storm/:plantId?": [
+                ("/storm", words("Not yet looked at: 1")),
+                (f"/storm/{self.plant}", heading("Wires, or a person under it?")),
+            ],
             "/import-export": [("/import-export", words("CSV table"))],
             "/sites/:siteId": [
                 (f"/sites/{self.at.site.id}", heading("Test organisation site")),

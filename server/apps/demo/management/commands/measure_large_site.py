@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+import datetime
 import statistics
 import time
 import uuid
@@ -11,13 +12,16 @@ from typing import Any
 
 from django.core.management.base import BaseCommand
 from django.db import connection, transaction
+from django.utils import timezone
 
 from apps.demo.large_site import make_large_site
+from apps.inspections.coverage_report import coverage_report
+from apps.inspections.today import Asked, plan_of_day
 from apps.organisations.models import Member
 from apps.plants.incoming import read_visit
 from apps.plants.inventory import counted, cursor_after, inventory_page
 from apps.plants.models import Current, Plant
-from apps.plants.selectors import current_visible_to
+from apps.plants.selectors import trees_visible_to
 from apps.plants.services.refresh_current import refresh_current
 from apps.plants.services.take_records import take_records
 from apps.sites.models import Block
@@ -53,7 +57,7 @@ class Command(BaseCommand):
         yardstick = timed(copy_of_bare_rows, 3)[0]
         self.stdout.write(f"yardstick: COPY of {YARDSTICK_ROWS} bare rows, {1000 * yardstick:.0f} ms")
         block = Block.objects.order_by("name")[0]
-        rows = current_visible_to(steward)
+        rows = trees_visible_to(steward)
         for what, act in (
             ("inventory, first page by tag", lambda: page(rows, "tag")),
             ("inventory, a page in the middle by diameter", lambda: page(rows, "dbh_cm", middle(steward))),
@@ -72,6 +76,18 @@ class Command(BaseCommand):
         self.show(
             f"rebuild of both projections of {len(plants)} plants",
             timed(transaction.atomic(lambda: refresh_current(plants)), 3),
+            yardstick,
+        )
+        today = datetime.date(2026, 11, 20)
+        asked = Asked(on=today, minutes=420, remeasure_years=5)
+        self.show(
+            f"coverage of a block of {len(plants)} plants, as it is known now",
+            timed(lambda: coverage_report(block.site, [block], today, timezone.now()), 3),
+            yardstick,
+        )
+        self.show(
+            f"the plan of a day in a block of {len(plants)} plants",
+            timed(lambda: plan_of_day(steward, block.site, [block], asked), 3),
             yardstick,
         )
         visits = [bulk_visit(plant) for plant in plants]
