@@ -200,7 +200,8 @@ def _require_object(hint: Any, raw: Any, at: str) -> None:
     hints = get_type_hints(hint, include_extras=True)
     for name in raw:
         if name not in hints:
-            raise InputError(f"{at}.{name}".lstrip("."), "an unknown key", "one of " + ", ".join(hints))
+            named = f"{at}.{name or 'an empty key'}".lstrip(".")
+            raise InputError(named, "an unknown key", "one of " + ", ".join(hints))
     for name in _needed(hints):
         if name not in raw:
             raise InputError(f"{at}.{name}".lstrip("."), "nothing", "it is required")

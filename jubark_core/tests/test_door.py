@@ -59,6 +59,7 @@ class EveryOperation(unittest.TestCase):
             ("sing", {}, "operation"),
             ("species", {}, "taxon"),
             ("species", {"taxon": "acer-rubrum", "id": 5}, "id"),
+            ("species", {"taxon": "acer-rubrum", "": 5}, "an empty key"),
             ("species", ["acer-rubrum"], "body"),
             ("species", {"taxon": 5}, "taxon"),
             ("plate", {**SOUND["plate"], "place": {"lat": 91, "lon": 0}}, "place.lat"),

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from typing import Any
 
+from django.test import tag
 from django.utils import timezone
 from playwright.sync_api import Locator, Page, expect
 
@@ -131,12 +132,12 @@ class Inspecting(BrowserTestCase):
         # what came in today was not known on the day that the demonstration calls today
         self.open(f"/inspections?on={timezone.now().date().isoformat()}", page)
         region = page.get_by_role("region", name="Coverage")
-        for tag, says in (
+        for number, says in (
             ("101", "Done at the level asked for"),
             ("102", "Looked at, below the level asked for"),
             ("103", "Not looked at"),
         ):
-            expect(region.get_by_role("row").filter(has_text=tag)).to_contain_text(says)
+            expect(region.get_by_role("row").filter(has_text=number)).to_contain_text(says)
         region.get_by_role("button", name="not looked at").click()
         expect(region.get_by_role("row")).to_have_count(2)
         self.accessible("Coverage", page)
@@ -175,6 +176,7 @@ class Inspecting(BrowserTestCase):
         page.goto(f"{self.live_server_url}/survey")
         expect(page.get_by_role("button", name="Go on: tag 103")).to_be_visible()
 
+    @tag("slow")
     def test_two_records_of_one_tree_are_merged_and_parted_again(self) -> None:
         page = self.sign_in(self.at.steward)
         self.open(f"/history/{self.ids[2]}")
@@ -194,6 +196,7 @@ class Inspecting(BrowserTestCase):
         expect(page.get_by_text("This is a second record of")).to_have_count(0)
         self.becomes(lambda: Plant.objects.get(pk=self.ids[2]).merged_into_id, None)
 
+    @tag("slow")
     def test_a_tree_is_planted_in_a_vacant_place(self) -> None:
         page = self.sign_in(self.at.surveyor)
         self.open(f"/map/{self.at.block.id}")
@@ -218,6 +221,7 @@ class Inspecting(BrowserTestCase):
         self.open(f"/history/{place.id}")
         expect(page.get_by_role("heading", name="Planting site, vacant no more")).to_be_visible()
 
+    @tag("slow")
     def test_a_neighbour_is_named_in_the_file_and_known_by_id_alone(self) -> None:
         contact = make_contact(actor=self.at.steward, given={"name": "A neighbour"})
         self.at.site.sections = ["status"]
@@ -351,6 +355,7 @@ class StormMorning(BrowserTestCase):
         expect(page.get_by_text("Probably one tree, entered twice.")).to_be_visible()
         expect(page.get_by_text("3 m from each other")).to_be_visible()
 
+    @tag("slow")
     def test_a_tree_that_is_not_in_the_list(self) -> None:
         page = self.open_browser(390, 844, geolocation={"latitude": 40.5002, "longitude": -79.2999})
         page.context.grant_permissions(["geolocation"])
