@@ -17,10 +17,13 @@ from apps.inspections.models import Report
 from apps.organisations.models import Member
 from jubark_core.records.words import shown_word
 
-FACES = {
-    "Atkinson": {400: "atkinson-hyperlegible-next-latin-400", 700: "atkinson-hyperlegible-next-latin-700"},
-    "Source Serif": {400: "source-serif-4-latin-400", 600: "source-serif-4-latin-600"},
-}
+# family, weight, style, how the name of its file begins
+FACES = (
+    ("Atkinson", 400, "normal", "atkinson-hyperlegible-next-latin-400-normal-"),
+    ("Atkinson", 700, "normal", "atkinson-hyperlegible-next-latin-700-normal-"),
+    ("Source Serif", 400, "italic", "source-serif-4-latin-400-italic-"),
+    ("Source Serif", 600, "normal", "source-serif-4-latin-600-normal-"),
+)
 
 
 class OwnFiles(URLFetcher):  # type: ignore[misc]
@@ -64,11 +67,10 @@ def report_pdf(report: Report) -> bytes:
 
 def _faces() -> list[dict[str, str | int]]:
     found: list[dict[str, str | int]] = []
-    for family, weights in FACES.items():
-        for weight, start in weights.items():
-            file = next(iter(sorted(assets().glob(f"{start}-normal-*.woff2"))), None)
-            if file:
-                found.append({"family": family, "weight": weight, "url": file.as_uri()})
+    for family, weight, style, start in FACES:
+        file = next(iter(sorted(assets().glob(f"{start}*.woff2"))), None)
+        if file:
+            found.append({"family": family, "weight": weight, "style": style, "url": file.as_uri()})
     return found
 
 

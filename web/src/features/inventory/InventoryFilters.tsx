@@ -30,7 +30,7 @@ export function InventoryFilters({ params, change, units }: Props) {
   const blocks = useBlocks();
   const vocabulary = useVocabulary();
   return (
-    <div className="mb-4 grid grid-cols-2 gap-3 md:grid-cols-4 lg:grid-cols-7">
+    <div className="mb-4 grid grid-cols-2 gap-3 md:grid-cols-4 lg:grid-cols-8">
       <Select
         label="Block"
         value={params.get("block") ?? ""}
@@ -92,7 +92,7 @@ export function InventoryFilters({ params, change, units }: Props) {
         ))}
       </Select>
       <Select label="Shows" value={params.get("form") ?? ""} onChange={(e) => change("form", e.target.value)}>
-        <option value="">trees and groups</option>
+        <option value="">plants</option>
         <option value="vacant">vacant planting sites</option>
       </Select>
       <DiameterFrom

@@ -37,7 +37,11 @@ export const columnsIn = (units: Units) => [
     id: "risk",
     header: "Risk",
     cell: (c) => (
-      <span className={/extreme|high/i.test(c.getValue()) ? "font-bold text-rust" : ""}>{c.getValue()}</span>
+      <span
+        className={`inline-block min-w-36 ${/extreme|high/i.test(c.getValue()) ? "font-bold text-rust" : ""}`}
+      >
+        {c.getValue()}
+      </span>
     ),
   }),
   column.accessor("next_inspection", {
