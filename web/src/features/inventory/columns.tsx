@@ -64,7 +64,14 @@ const figureIn = (units: Units, value: number | null, si: string) =>
   value === null ? "" : units.figure(value, si);
 export const NUMERIC = new Set(["dbh_cm", "height_m", "visits"]);
 
+/** The first sign in words; the others by number, so that a row stays a row. All of them stand in History. */
 function Signs({ ids }: { ids: string[] }) {
   const vocabulary = useVocabulary();
-  return <>{ids.map((id) => vocabulary.data?.signs.find((s) => s.id === id)?.label ?? id).join(", ")}</>;
+  const labels = ids.map((id) => vocabulary.data?.signs.find((s) => s.id === id)?.label ?? id);
+  return (
+    <span className="inline-block min-w-32" title={labels.join(", ")}>
+      {labels[0]}
+      {labels.length > 1 && `, and ${labels.length - 1} more`}
+    </span>
+  );
 }
