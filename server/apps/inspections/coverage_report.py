@@ -16,6 +16,7 @@ from jubark_core.inspection.coverage import MOST_TREES, STATES, InspectedTreeIn,
 from jubark_core.inspection.regime import LookedAt, rule_of, zone_of
 from jubark_core.records.fields import write
 
+IN_TIME = ("done", "competence")
 MEMBER, CONTACT = "member:", "contact:"
 
 
@@ -51,12 +52,27 @@ def coverage_report(
         "regime": write(regime),
         "applies_from": "" if since == datetime.date.max else since.isoformat(),
         "states": [{"state": s, "says": STATES[s], "trees": n} for s, n in found["states"].items()],
+        "by_block": by_block(rows),
         "overdue": found["overdue"],
         "parts_not_seen": found["parts_not_seen"],
         "method": found["method"],
         "limits": found["limits"],
         "rows": rows,
     }
+
+
+def by_block(rows: Sequence[dict[str, Any]]) -> list[dict[str, Any]]:
+    """How the trees of each block stand, in short; blocks by name."""
+    found: dict[str, dict[str, Any]] = {}
+    for row in rows:
+        block = found.setdefault(
+            row["block"], {"block": row["block"], "trees": 0, "in_time": 0, "not_looked_at": 0, "overdue": 0}
+        )
+        block["trees"] += 1
+        block["in_time"] += row["state"] in IN_TIME
+        block["not_looked_at"] += row["last"] is None
+        block["overdue"] += row["overdue_days"] > 0
+    return [found[name] for name in sorted(found)]
 
 
 def _asked(

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime
+import json
 from uuid import UUID
 
 from django.db.models import Q, QuerySet
@@ -18,6 +19,19 @@ from jubark_core.records.office import Regime
 def targets_visible_to(actor: Member) -> QuerySet[Target]:
     """Targets of the organisation as they stand now."""
     return visible_to(actor, Target.objects.filter(ended_at=None)).order_by("name", "thing")
+
+
+def as_geojson(targets: QuerySet[Target]) -> str:
+    """Targets as a GeoJSON FeatureCollection (RFC 7946), for other programs and for `take_targets`."""
+    features = [
+        {
+            "type": "Feature",
+            "geometry": json.loads(target.shape.json),
+            "properties": {name: getattr(target, name) for name in ("name", "kind", "occupancy", "note")},
+        }
+        for target in targets
+    ]
+    return json.dumps({"type": "FeatureCollection", "features": features}, ensure_ascii=False)
 
 
 def reports_visible_to(actor: Member) -> QuerySet[Report]:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from pathlib import Path
 from typing import Any
 
 from django.test import tag
@@ -67,6 +68,13 @@ class Inspecting(BrowserTestCase):
         page.get_by_role("button", name="Save target").click()
         expect(page.get_by_role("region", name="Targets").get_by_role("strong")).to_be_visible()
         self.assertEqual(Target.objects.get().occupancy, "frequent")
+        with page.expect_download() as download:
+            page.get_by_role("link", name="Targets as GeoJSON").click()
+        file = {"name": "targets.geojson", "mimeType": "application/geo+json"}
+        for content, says in ((b"no json", "The file is no JSON."), (None, "features[0].name")):
+            buffer = content or Path(download.value.path()).read_bytes()
+            page.get_by_label("Targets from a GeoJSON file").set_input_files({**file, "buffer": buffer})
+            expect(page.get_by_role("alert").filter(has_text=says)).to_contain_text("None was taken.")
 
     def table(self, page: Page) -> None:
         self.open("/inspections", page)

@@ -86,6 +86,8 @@ DOORS: dict[tuple[str, str], tuple[Role, Any]] = {
     ("post", "/api/sites/{site_id}/reports/"): (U, {"on": "2026-10-20"}),
     ("get", "/api/sites/{site_id}/targets/"): (V, None),
     ("post", "/api/sites/{site_id}/targets/"): (S, TARGET | {"name": "Another path"}),
+    ("get", "/api/sites/{site_id}/targets.geojson"): (V, None),
+    ("post", "/api/sites/{site_id}/targets.geojson"): (S, {"features": []}),
     ("delete", "/api/targets/{target_id}/"): (S, None),
     ("patch", "/api/targets/{target_id}/"): (S, {"occupancy": "rare"}),
 }

@@ -73,6 +73,16 @@ class StateCountSerializer(serializers.Serializer[dict[str, Any]]):
     trees = serializers.IntegerField()
 
 
+class BlockCoverageSerializer(serializers.Serializer[dict[str, Any]]):
+    """How the trees of a block stand, in short."""
+
+    block = serializers.CharField()
+    trees = serializers.IntegerField()
+    in_time = serializers.IntegerField()
+    not_looked_at = serializers.IntegerField()
+    overdue = serializers.IntegerField()
+
+
 class CoverageReportSerializer(serializers.Serializer[dict[str, Any]]):
     """What was recorded of looking at the trees of some blocks, as of a day."""
 
@@ -83,6 +93,7 @@ class CoverageReportSerializer(serializers.Serializer[dict[str, Any]]):
     regime = RegimeField()
     applies_from = serializers.CharField(allow_blank=True)
     states = StateCountSerializer(many=True)
+    by_block = BlockCoverageSerializer(many=True)
     overdue = serializers.IntegerField()
     parts_not_seen = serializers.IntegerField()
     method = serializers.CharField()

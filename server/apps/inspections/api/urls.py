@@ -6,6 +6,7 @@ from apps.inspections.api import views
 
 urlpatterns = [
     path("sites/<uuid:site_id>/targets/", views.SiteTargetsView.as_view(), name="site-targets"),
+    path("sites/<uuid:site_id>/targets.geojson", views.TargetsFileView.as_view(), name="site-targets-file"),
     path("targets/<uuid:target_id>/", views.TargetView.as_view(), name="target"),
     path("sites/<uuid:site_id>/regime/", views.RegimeView.as_view(), name="site-regime"),
     path("sites/<uuid:site_id>/coverage/", views.CoverageView.as_view(), name="site-coverage"),

@@ -19,10 +19,11 @@ from rest_framework.views import APIView
 from apps.inspections.api import serializers as s
 from apps.inspections.coverage_report import coverage_report, with_names
 from apps.inspections.report_pdf import report_pdf
-from apps.inspections.selectors import regime_known, reports_visible_to, targets_visible_to
+from apps.inspections.selectors import as_geojson, regime_known, reports_visible_to, targets_visible_to
 from apps.inspections.services.freeze_report import freeze_report
 from apps.inspections.services.set_regime import set_regime
 from apps.inspections.services.set_target import change_target, end_target, make_target
+from apps.inspections.services.take_targets import take_targets
 from apps.inspections.storm import storm_looks
 from apps.inspections.today import Asked, plan_of_day
 from apps.organisations.audit import note
@@ -65,6 +66,35 @@ class SiteTargetsView(APIView):
         site = sites_visible_to(actor).get(pk=site_id)
         made = make_target(actor=actor, site=site, given=request.data)
         return Response(s.TargetSerializer(made).data, status=status.HTTP_201_CREATED)
+
+
+class TargetsFileView(APIView):
+    """The targets of a site as GeoJSON, out and in."""
+
+    @extend_schema(
+        operation_id="site_targets_as_geojson",
+        responses={(200, "application/geo+json"): OpenApiTypes.OBJECT},
+    )
+    def get(self, request: Request, site_id: UUID) -> HttpResponse:
+        actor = actor_of(request)
+        site = sites_visible_to(actor).get(pk=site_id)
+        note(actor, "export_read", thing=site.id, name=f"targets of {site.name}", format="GeoJSON")
+        whole = as_geojson(targets_visible_to(actor).filter(site=site))
+        answer = HttpResponse(whole, content_type="application/geo+json")
+        answer["Content-Disposition"] = 'attachment; filename="targets.geojson"'
+        return answer
+
+    @extend_schema(
+        operation_id="site_targets_take",
+        request={"application/json": OpenApiTypes.OBJECT},
+        responses={201: s.TargetSerializer(many=True)},
+    )
+    def post(self, request: Request, site_id: UUID) -> Response:
+        """A steward takes every target of a file, or none."""
+        actor = actor_of(request)
+        site = sites_visible_to(actor).get(pk=site_id)
+        made = take_targets(actor=actor, site=site, given=request.data)
+        return Response(s.TargetSerializer(made, many=True).data, status=status.HTTP_201_CREATED)
 
 
 class TargetView(APIView):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import json
 import re
 from pathlib import Path
 from typing import Any
@@ -28,6 +29,12 @@ def today() -> str:
 def posted(at: SmallSite, what: str, given: Any, method: str = "post") -> Any:
     """The answer to a steward who sends something to a site."""
     return getattr(signed_in(at.steward), method)(f"/api/sites/{at.site.id}/{what}/", given)
+
+
+def renamed(file: Any, i: int, **properties: str) -> dict[str, Any]:
+    """A feature of a file under another name."""
+    feature: dict[str, Any] = file["features"][i]
+    return {**feature, "properties": {**feature["properties"], "name": f"New {i}", **properties}}
 
 
 class Targets(TestCase):
@@ -62,6 +69,34 @@ class Targets(TestCase):
         self.assertEqual(steward.delete(address).status_code, 204)
         self.assertEqual(steward.delete(address).status_code, 404)
         self.assertEqual(posted(self.at, "targets", TARGET).status_code, 201, "its name is free again")
+
+    def test_out_and_in_by_a_file_and_never_half(self) -> None:
+        line = {"type": "LineString", "coordinates": [[-79.3, 40.5], [-79.2, 40.5]]}
+        ring = [[-79.3, 40.5], [-79.2, 40.5], [-79.2, 40.6], [-79.3, 40.5]]
+        area = {"type": "Polygon", "coordinates": [ring]}
+        for name, shape in (("Gate", POINT), ("Road", line), ("Yard", area)):
+            posted(self.at, "targets", TARGET | {"name": name, "shape": shape, "note": "é"})
+        address = f"/api/sites/{self.at.site.id}/targets.geojson"
+        file = json.loads(signed_in(self.at.viewer).get(address).content)
+        self.assertEqual(
+            [f["geometry"]["type"] for f in file["features"]], ["Point", "LineString", "Polygon"]
+        )
+        other = small_site("Another organisation")
+        taken = signed_in(other.steward).post(f"/api/sites/{other.site.id}/targets.geojson", file)
+        self.assertEqual(taken.status_code, 201, taken.content)
+        again = signed_in(other.viewer).get(f"/api/sites/{other.site.id}/targets.geojson")
+        self.assertEqual(json.loads(again.content), file)
+        for spoil, field in (
+            ({"features": []}, "features"),
+            ([], "features"),
+            ({"features": [renamed(file, 0), {}]}, "features[1].properties"),
+            ({"features": file["features"]}, "features[0].name"),
+            ({"features": [renamed(file, 0), renamed(file, 1, kind="volcano")]}, "features[1].kind"),
+            ({"features": [renamed(file, 0), renamed(file, 1) | {"geometry": None}]}, "features[1].shape"),
+        ):
+            answer = signed_in(self.at.steward).post(address, spoil)
+            self.assertEqual((answer.status_code, answer.json()["field"]), (400, field))
+        self.assertEqual(Target.objects.filter(site=self.at.site).count(), 3)
 
     def test_the_zone_of_a_tree_is_that_of_the_busiest_target_in_its_reach(self) -> None:
         near = a_plant(self.at, entry("tag", number="near"), lat=40.5001)

@@ -155,6 +155,10 @@ class FiveTrees(TestCase):
         )
         self.assertIn("competence had expired on that date", rows["T4"]["says"])
         self.assertEqual(
+            found["by_block"],
+            [{"block": "Block", "trees": 4, "in_time": 2, "not_looked_at": 1, "overdue": 2}],
+        )
+        self.assertEqual(
             (found["overdue"], {s["state"]: s["trees"] for s in found["states"]}["done"]), (2, 1)
         )
 

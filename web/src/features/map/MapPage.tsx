@@ -24,6 +24,7 @@ import { BlockSheet } from "./BlockSheet";
 import type { Corner } from "./corners";
 import { NewTree } from "./NewTree";
 import { TargetSheet } from "./TargetSheet";
+import { TargetsFromFile } from "./TargetsFromFile";
 
 const NONE: Block[] = [];
 const NO_TARGETS: Target[] = [];
@@ -177,7 +178,7 @@ export function MapPage() {
                 </ul>
               </section>
             ))}
-            {siteId && <Targets targets={targets} draw={steward ? draw : undefined} />}
+            {siteId && <Targets site={siteId} targets={targets} draw={steward ? draw : undefined} />}
             {everything.some((r) => r.id === selected) && (
               <Picked row={everything.find((r) => r.id === selected) as Row} />
             )}
@@ -251,7 +252,15 @@ export function MapPage() {
 }
 
 /** What the trees of a site may fall on; a steward sets them. */
-function Targets({ targets, draw }: { targets: Target[]; draw: ((what: string) => void) | undefined }) {
+function Targets({
+  site,
+  targets,
+  draw,
+}: {
+  site: string;
+  targets: Target[];
+  draw: ((what: string) => void) | undefined;
+}) {
   return (
     <section aria-label="Targets" className="mb-6">
       <h2 className="text-lg">Targets</h2>
@@ -280,10 +289,21 @@ function Targets({ targets, draw }: { targets: Target[]; draw: ((what: string) =
           </li>
         ))}
       </ul>
+      {targets.length > 0 && (
+        <a
+          href={`/api/sites/${site}/targets.geojson`}
+          className="target inline-flex items-center text-slate underline"
+        >
+          Targets as GeoJSON
+        </a>
+      )}
       {draw && (
-        <Button className="mt-3 w-full" onClick={() => draw("target")}>
-          New target
-        </Button>
+        <>
+          <Button className="mt-3 w-full" onClick={() => draw("target")}>
+            New target
+          </Button>
+          <TargetsFromFile site={site} />
+        </>
       )}
     </section>
   );

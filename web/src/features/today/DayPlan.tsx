@@ -7,7 +7,7 @@ import { reaches, useMember } from "@/shared/member";
 import { savedCopy } from "@/shared/outbox";
 import type { Block, Site } from "@/shared/records/reads";
 import { startRound } from "@/shared/round/round";
-import { Button, Choice } from "@/shared/ui";
+import { Button, Choice, Notice, Select } from "@/shared/ui";
 
 type Day = Schemas["Day"];
 type Stop = Schemas["Stop"];
@@ -20,6 +20,7 @@ const HOURS = [
 const USUAL = "420";
 const HOURS_KEY = "jubark day";
 const FIRST_SHOWN = 5;
+const MOST_AT_ONCE = 20_000; // trees that are looked through for one plan
 const WORDS: Record<string, string> = {
   risk: "high risk, or a sheet that is not whole",
   overdue: "inspections overdue",
@@ -35,25 +36,74 @@ export function DayPlan({ site, blocks, titled }: { site: Site; blocks: Block[];
   const member = useMember();
   const on = today(member);
   const [minutes, setMinutes] = useState(localStorage.getItem(HOURS_KEY) ?? USUAL);
+  const plants = blocks.reduce((sum, b) => sum + b.plant_count, 0);
+  const [only, setOnly] = useState(plants > MOST_AT_ONCE ? (blocks[0]?.id ?? "") : "");
   const day = useQuery({
-    queryKey: ["day", site.id, on, minutes],
+    queryKey: ["day", site.id, on, minutes, only],
     enabled: blocks.length > 0,
     queryFn: () =>
-      savedCopy(`day ${site.id} ${minutes}`, async () =>
+      savedCopy(`day ${site.id} ${minutes} ${only}`, async () =>
         unwrap(
           await api.GET("/api/sites/{site_id}/day/", {
-            params: { path: { site_id: site.id }, query: { on, minutes: Number(minutes) } },
+            params: {
+              path: { site_id: site.id },
+              query: { on, minutes: Number(minutes), ...(only ? { block: [only] } : {}) },
+            },
           }),
         ),
       ),
   });
-  if (blocks.length === 0 || !day.data) return null;
-  const { plan, there_is } = day.data;
-  const todo = Object.entries(WORDS).filter(([task]) => (there_is[task] ?? 0) > 0);
+  if (blocks.length === 0 || (!day.data && !day.error)) return null;
   const title = titled ? `To do on ${site.name}` : "To do";
   return (
     <section aria-label={title} className="mb-8">
       <h2 className="text-xl">{title}</h2>
+      {blocks.length > 1 && (
+        <Select
+          label="Where"
+          className="mb-3 max-w-xs"
+          value={only}
+          onChange={(e) => setOnly(e.target.value)}
+        >
+          {plants <= MOST_AT_ONCE && <option value="">all blocks</option>}
+          {blocks.map((b) => (
+            <option key={b.id} value={b.id}>
+              {b.name}
+            </option>
+          ))}
+        </Select>
+      )}
+      {day.data ? (
+        <Plan
+          day={day.data}
+          blocks={blocks}
+          minutes={minutes}
+          onMinutes={(next) => {
+            localStorage.setItem(HOURS_KEY, next);
+            setMinutes(next);
+          }}
+        />
+      ) : (
+        <Notice kind="caution">The plan of the day: {String((day.error as Error).message)}</Notice>
+      )}
+    </section>
+  );
+}
+
+interface PlanProps {
+  day: Day;
+  blocks: Block[];
+  minutes: string;
+  onMinutes: (minutes: string) => void;
+}
+
+/** How much there is of everything, how long the day is, what fits into it and what stays. */
+function Plan({ day, blocks, minutes, onMinutes }: PlanProps) {
+  const member = useMember();
+  const { plan, there_is } = day;
+  const todo = Object.entries(WORDS).filter(([task]) => (there_is[task] ?? 0) > 0);
+  return (
+    <>
       {todo.length === 0 ? (
         <p className="border-t border-rule py-3">
           Nothing falls due: no inspection, no date, no doubtful figure, no name that shows something now.
@@ -72,18 +122,9 @@ export function DayPlan({ site, blocks, titled }: { site: Site; blocks: Block[];
               </li>
             ))}
           </ul>
-          <Choice
-            label="The day has"
-            tight
-            value={minutes}
-            onChange={(next) => {
-              localStorage.setItem(HOURS_KEY, next);
-              setMinutes(next);
-            }}
-            options={HOURS}
-          />
-          <Fits day={day.data} blocks={blocks} mayWalk={reaches(member, "surveyor")} />
-          <Stays stays={plan.stays} byTask={plan.stays_by_task} day={day.data} />
+          <Choice label="The day has" tight value={minutes} onChange={onMinutes} options={HOURS} />
+          <Fits day={day} blocks={blocks} mayWalk={reaches(member, "surveyor")} />
+          <Stays stays={plan.stays} byTask={plan.stays_by_task} day={day} />
           <details className="mt-2">
             <summary className="min-h-[44px] cursor-pointer content-center text-sm text-slate underline">
               How the day is reckoned
@@ -94,7 +135,7 @@ export function DayPlan({ site, blocks, titled }: { site: Site; blocks: Block[];
           </details>
         </>
       )}
-    </section>
+    </>
   );
 }
 
