@@ -19,7 +19,7 @@ class Migration(migrations.Migration):
         migrations.AlterField(
             model_name='plant',
             name='form',
-            field=models.CharField(choices=[('tree', 'tree'), ('group', 'group'), ('vacant', 'vacant planting place')], default='tree', max_length=6),
+            field=models.CharField(choices=[('tree', 'tree'), ('group', 'group'), ('vacant', 'vacant planting site')], default='tree', max_length=6),
         ),
         migrations.AddConstraint(
             model_name='plant',
