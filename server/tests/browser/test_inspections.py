@@ -182,7 +182,15 @@ class Inspecting(BrowserTestCase):
         plan.get_by_role("button", name="Start the round through Block").click()
         expect(page.get_by_role("button", name="It is tag 103")).to_be_visible()
         page.goto(f"{self.live_server_url}/survey")
-        expect(page.get_by_role("button", name="Go on: tag 103")).to_be_visible()
+        page.get_by_role("button", name="Go on: tag 103").click()
+        page.get_by_role("button", name="It is tag 103").click()
+        for step in ("Diameter", "Height", "Crown", "Condition"):
+            page.get_by_role("button", name=f"{step} ›").click()
+        page.get_by_role("radio", name="in one word").click()
+        page.get_by_role("radio", name="good").first.click()
+        page.get_by_role("button", name="Save visit").click()
+        expect(page.get_by_text("1 of 1 trees of this round done")).to_be_visible()
+        expect(page.get_by_role("button", name="End the round")).to_be_visible()
 
     @tag("slow")
     def test_two_records_of_one_tree_are_merged_and_parted_again(self) -> None:

@@ -24,8 +24,10 @@ export function Saved({
   const round = useRound();
   const ended = useSessionEnded();
   const inRound = round !== null && round.block === row?.block_id;
-  const ahead = nextNearest(rows, inRound ? round.done : [plantId], row);
-  const stems = rows.filter((r) => r.form === "tree" && !["removed", "not_found"].includes(r.life)).length;
+  const ahead = nextNearest(rows, inRound ? round.done : [plantId], row, inRound ? round.order : undefined);
+  const stems =
+    (inRound && round.order?.length) ||
+    rows.filter((r) => r.form === "tree" && !["removed", "not_found"].includes(r.life)).length;
   const words =
     item?.state === "sent"
       ? "Sent"
