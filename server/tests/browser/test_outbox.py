@@ -86,6 +86,7 @@ class Outbox(BrowserTestCase):
     def test_signing_out_with_unsent_work_warns_and_another_member_never_sends_it(self) -> None:
         self.page.context.route("**/api/outbox/", lambda route: route.fulfill(status=503, body="{}"))
         self.write_note("mine")
+        expect(self.page.get_by_text("Saved on this device", exact=True)).to_be_visible()
         self.page.goto(self.live_server_url)
         self.page.get_by_role("button", name="Account").first.click()
         self.page.get_by_role("button", name="Sign out").click()
