@@ -172,15 +172,17 @@ def _name_inspectors(looks: Iterable[Look]) -> None:
         look.member = None if contact else member or author
 
 
-def put_targets(trees: Sequence[KnownTree], targets: Iterable[Target]) -> None:
-    """Beside each tree the targets near it, with how far they are from its place or outline."""
+def put_targets(trees: Sequence[KnownTree], blocks: Sequence[Block], targets: Iterable[Target]) -> None:
+    """Beside each tree of the blocks the targets near it, with how far they are from its place or outline."""
     by_plant = {tree.plant: tree for tree in trees}
     for target in targets:
         near = (
-            Plant.objects.filter(pk__in=by_plant)
+            Plant.objects.filter(block__in=blocks)
             .annotate(stands=Coalesce(F("place"), F("outline")))
             .filter(stands__dwithin=(target.shape, D(m=FARTHEST_M)))
             .annotate(away=Distance("stands", target.shape))
         )
         for plant, away in near.values_list("pk", "away"):
-            by_plant[plant].targets.append({"distance_m": round(away.m, 2), "occupancy": target.occupancy})
+            if plant in by_plant:
+                told = {"distance_m": round(away.m, 2), "occupancy": target.occupancy}
+                by_plant[plant].targets.append(told)
