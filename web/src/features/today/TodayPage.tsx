@@ -9,11 +9,13 @@ import { SeasonLegend, SeasonRing } from "@/shared/season-ring/SeasonRing";
 import { useUnitsOf } from "@/shared/site/units";
 import { Term } from "@/shared/terms/Term";
 import { PageState } from "@/shared/ui";
-import { DayPlan } from "./DayPlan";
 import { RiskToday } from "./RiskToday";
 
 // a form of every setting, for stewards: not among what the first screen waits for
 const Conventions = lazy(async () => ({ default: (await import("./Conventions")).Conventions }));
+
+// it waits for the server anyway; the first screen does not wait for its script
+const DayPlan = lazy(async () => ({ default: (await import("./DayPlan")).DayPlan }));
 
 const BIOSECURITY_ORDER = { clean: 0, suspect: 1, infested: 2 };
 
@@ -52,12 +54,13 @@ export function TodayPage() {
             </p>
           )}
           {sites.data.map((site) => (
-            <DayPlan
-              key={site.id}
-              site={site}
-              blocks={blocks.data.filter((b) => b.site_id === site.id)}
-              titled={sites.data.length > 1}
-            />
+            <Suspense key={site.id} fallback={null}>
+              <DayPlan
+                site={site}
+                blocks={blocks.data.filter((b) => b.site_id === site.id)}
+                titled={sites.data.length > 1}
+              />
+            </Suspense>
           ))}
           {sites.data.map((site) => (
             <section key={site.id} className="mb-8">
