@@ -1423,7 +1423,7 @@ export interface components {
         };
         /** @description What became of one item. */
         Answer: {
-            /** Format: uuid */
+            /** @description as it was sent, also where it is no id */
             id: string | null;
             answer: components["schemas"]["AnswerEnum"];
             /** Format: uuid */

@@ -157,7 +157,7 @@ class PlantSerializer(serializers.Serializer[dict[str, Any]]):
 class AnswerSerializer(serializers.Serializer[dict[str, Any]]):
     """What became of one item."""
 
-    id = serializers.UUIDField(allow_null=True)
+    id = serializers.CharField(allow_null=True, help_text="as it was sent, also where it is no id")
     answer = serializers.ChoiceField(choices=["accepted", "already", "refused", "waiting"])
     on = serializers.UUIDField(required=False)
     code = serializers.CharField(required=False)

@@ -73,7 +73,8 @@ def _judge(actor: Member, item: Any, clock_off: bool) -> dict[str, Any]:
     answer: dict[str, Any] = {"id": None}
     try:
         require_storable("item", item)
-        answer["id"] = item.get("id") if isinstance(item, dict) else None
+        named = item.get("id") if isinstance(item, dict) else None
+        answer["id"] = named if isinstance(named, str) else None
         with transaction.atomic():
             return answer | _take(actor, item, clock_off)
     except WaitingOn as waiting:
