@@ -79,6 +79,7 @@ class InspectedTree(TypedDict):
     state: Annotated[str, "A word of STATES."]
     last: Annotated[LookedAt | None, "The last time it was looked at, at any level."]
     counted: Annotated[LookedAt | None, "The last inspection that does for the level asked for."]
+    shown: Annotated[LookedAt | None, "The look that `not_seen` and `says` speak of."]
     not_seen: list[str]
     due_on: Annotated[str, "Empty where nothing falls due."]
     overdue_days: int
@@ -114,7 +115,7 @@ def coverage(given: CoverageIn) -> CoverageOut:
         "trees": rows,
         "states": {state: counts[state] for state in STATES},
         "overdue": sum(row["overdue_days"] > 0 for row in rows),
-        "parts_not_seen": sum(bool(row["last"] and row["not_seen"]) for row in rows),
+        "parts_not_seen": sum(bool(row["not_seen"]) for row in rows),
         "method": METHOD,
         "limits": LIMITS,
     }
@@ -133,6 +134,7 @@ def _tree(place: str, tree: InspectedTreeIn, regime: Regime, on: datetime.date) 
     due = _due(place, tree, months, counted)
     late = (on - due).days if due else 0
     state = _state(rule, months, last, counted, late, on)
+    shown = counted if counted and state != "below_level" else last
     row: InspectedTree = {
         "tree": tree["tree"],
         "zone": zone,
@@ -141,7 +143,8 @@ def _tree(place: str, tree: InspectedTreeIn, regime: Regime, on: datetime.date) 
         "state": state,
         "last": last,
         "counted": counted,
-        "not_seen": not_seen(last) if last else [],
+        "shown": shown,
+        "not_seen": not_seen(shown) if shown else [],
         "due_on": due.isoformat() if due else "",
         "overdue_days": max(late, 0),
         "says": "",
@@ -202,8 +205,7 @@ def _state(
 def _says(row: InspectedTree) -> str:
     """The line of the report, in words."""
     told = STATES[row["state"]]
-    look = row["counted"] if row["state"] in ("done", "competence", "late") else row["last"]
-    look = look or row["last"]
+    look = row["shown"]
     if row["state"] == "competence" and look:
         told = (
             f"done by a person whose competence had expired on that date ({look.get('expired_on', '')})"
@@ -216,7 +218,7 @@ def _says(row: InspectedTree) -> str:
         parts.append(f"{look['on']}, {walked}{shown_word(look['level'])}")
         if look.get("no_defect"):
             parts.append("no defect found")
-        if row["not_seen"] and look is row["last"]:
+        if row["not_seen"]:
             parts.append(" and ".join(row["not_seen"]) + " not seen whole")
     if row["overdue_days"]:
         days = row["overdue_days"]

@@ -184,6 +184,20 @@ class FiveTrees(unittest.TestCase):
         self.assertEqual((found["overdue"], found["parts_not_seen"]), (3, 1))
 
 
+class WhatARowSpeaksOf(unittest.TestCase):
+    def test_a_walk_after_an_inspection_takes_nothing_of_it_away(self) -> None:
+        walked = {"on": "2026-09-01", "level": "limited_visual", "walked": True}
+        found = stands(tree(look("2026-06-01"), walked), DAY_366)
+        self.assertEqual((found["shown"]["on"], found["last"]["on"]), ("2026-06-01", "2026-09-01"))
+        self.assertEqual((found["state"], found["not_seen"]), ("done", []))
+
+    def test_what_was_not_seen_is_said_of_the_inspection_that_counts(self) -> None:
+        found = stands(tree(look("2026-06-01", base_visible="partly")), DAY_366)
+        self.assertEqual(
+            found["says"], "Done at the level asked for; 2026-06-01, basic; base not seen whole."
+        )
+
+
 class WhatFallsDue(unittest.TestCase):
     def test_the_day_the_worksheet_names_counts_where_it_is_earlier(self) -> None:
         for looks, named, expected in (

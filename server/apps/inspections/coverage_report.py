@@ -16,6 +16,7 @@ from jubark_core.inspection.coverage import MOST_TREES, STATES, InspectedTreeIn,
 from jubark_core.inspection.regime import LookedAt, rule_of, zone_of
 from jubark_core.records.fields import write
 
+LOOKS = ("last", "counted", "shown")  # where a row names an inspector
 IN_TIME = ("done", "competence")
 MEMBER, CONTACT = "member:", "contact:"
 
@@ -135,7 +136,7 @@ def with_names(report: dict[str, Any]) -> dict[str, Any]:
     ids = {
         look["inspector"]
         for row in report["rows"]
-        for look in (row["last"], row["counted"])
+        for look in (row[which] for which in LOOKS)
         if look and look.get("inspector")
     }
     wanted = [UUID(told.split(":", 1)[1]) for told in ids if not told.endswith(":None")]
@@ -146,5 +147,5 @@ def with_names(report: dict[str, Any]) -> dict[str, Any]:
     def named(look: dict[str, Any] | None) -> dict[str, Any] | None:
         return look and {**look, "inspector": people.get(look.get("inspector", ""), "")}
 
-    rows = [{**row, "last": named(row["last"]), "counted": named(row["counted"])} for row in report["rows"]]
+    rows = [{**row, **{which: named(row[which]) for which in LOOKS}} for row in report["rows"]]
     return {**report, "rows": rows}

@@ -70,13 +70,12 @@ def trees_known(blocks: Sequence[Block], on: datetime.date, at: datetime.datetim
     """The trees that stood in the blocks on a day, as they were known at a moment; one that was recorded
     twice and merged by then, once.
     """
-    plants = {
-        p.id: p
-        for p in Plant.objects.filter(block__in=blocks, received_at__lte=at)
-        .exclude(form="vacant")
-        .order_by("pk")
-    }
-    tops = _tops(plants, at)
+    into = _merged_by(blocks, at)
+    tops = {plant: _top(plant, into) for plant in into}
+    held = Q(block__in=blocks) | Q(pk__in=[*tops])
+    rows_of = Plant.objects.filter(held, received_at__lte=at).exclude(form="vacant").order_by("pk")
+    plants = {p.id: p for p in rows_of}
+    own = [p.id for p in plants.values() if p.id not in tops and p.block_id in {b.id for b in blocks}]
     rows = entry_rows_by_plant(
         plants,
         entries=Q(kind__in=KINDS, received_at__lte=at) | Q(retracts__isnull=False, received_at__lte=at),
@@ -84,27 +83,30 @@ def trees_known(blocks: Sequence[Block], on: datetime.date, at: datetime.datetim
     )
     twice: dict[UUID, list[EntryRow]] = {}
     for plant, entries in rows.items():
-        if tops[plant] != plant:
+        if plant in tops:
             twice.setdefault(tops[plant], []).extend(entries)
-    known = [_known(plants[top], rows.get(top, []), twice.get(top, [])) for top in plants if tops[top] == top]
+    known = [_known(plants[top], rows.get(top, []), twice.get(top, [])) for top in own]
     standing = [tree for tree in known if tree is not None]
     _name_inspectors(chain.from_iterable(tree.looks for tree in standing))
     return standing
 
 
-def _tops(plants: dict[UUID, Plant], at: datetime.datetime) -> dict[UUID, UUID]:
-    """Plant -> the one that stood for it at a moment."""
+def _merged_by(blocks: Sequence[Block], at: datetime.datetime) -> dict[UUID, UUID]:
+    """Duplicate -> the record it was merged into, as of a moment, on the sites of the blocks: a tree may have
+    been recorded a second time in another block.
+    """
+    sites = {block.site_id for block in blocks}
     merges = Merge.objects.filter(
-        Q(undone_at=None) | Q(undone_at__gt=at), plant__in=plants, merged_at__lte=at
+        Q(undone_at=None) | Q(undone_at__gt=at), plant__block__site__in=sites, merged_at__lte=at
     )
-    into = dict(merges.values_list("plant_id", "into_id"))
+    return dict(merges.values_list("plant_id", "into_id"))
 
-    def top(plant: UUID) -> UUID:
-        while plant in into and into[plant] in plants:
-            plant = into[plant]
-        return plant
 
-    return {plant: top(plant) for plant in plants}
+def _top(plant: UUID, into: dict[UUID, UUID]) -> UUID:
+    """The record that stood for a duplicate, through others where need be."""
+    while plant in into:
+        plant = into[plant]
+    return plant
 
 
 def _known(plant: Plant, own: list[EntryRow], of_duplicates: list[EntryRow]) -> KnownTree | None:

@@ -87,11 +87,10 @@ def _rule(rule: dict[str, Any]) -> dict[str, Any]:
 
 
 def _row(row: dict[str, Any]) -> dict[str, Any]:
-    look = row["counted"] if row["state"] in ("done", "competence") else row["last"] or row["counted"]
     return {
         **row,
-        "look": look,
-        "unseen": " and ".join(row["not_seen"]) if row["last"] else "",
+        "look": row["shown"],
+        "unseen": " and ".join(row["not_seen"]),
         "asked": f"{shown_word(row['level_asked'])}, {row['months']} months" if row["level_asked"] else "",
     }
 

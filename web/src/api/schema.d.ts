@@ -2324,6 +2324,7 @@ export interface components {
             state: string;
             last: components["schemas"]["LookedAt"] | null;
             counted: components["schemas"]["LookedAt"] | null;
+            shown: components["schemas"]["LookedAt"] | null;
             not_seen: string[];
             due_on: string;
             overdue_days: number;
@@ -3041,6 +3042,8 @@ export interface components {
             last: components["schemas"]["LookedAt"] | null;
             /** @description The last inspection that does for the level asked for. */
             counted: components["schemas"]["LookedAt"] | null;
+            /** @description The look that `not_seen` and `says` speak of. */
+            shown: components["schemas"]["LookedAt"] | null;
             not_seen: string[];
             /** @description Empty where nothing falls due. */
             due_on: string;

@@ -59,6 +59,7 @@ class CoverageRowSerializer(serializers.Serializer[dict[str, Any]]):
     state = serializers.CharField()
     last = LookField(allow_null=True)
     counted = LookField(allow_null=True)
+    shown = LookField(allow_null=True)
     not_seen = serializers.ListField(child=serializers.CharField())
     due_on = serializers.CharField(allow_blank=True)
     overdue_days = serializers.IntegerField()

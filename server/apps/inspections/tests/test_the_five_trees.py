@@ -15,7 +15,15 @@ from django.test import TestCase
 
 from apps.inspections.models import Report
 from apps.organisations.models import Member
-from apps.plants.tests.factories import entry, plant_item, send, signed_in, small_site, visit_item
+from apps.plants.tests.factories import (
+    entry,
+    open_test_block,
+    plant_item,
+    send,
+    signed_in,
+    small_site,
+    visit_item,
+)
 
 DAY_0 = datetime.date(2026, 1, 1)
 WHOLE = {"base_visible": "all_round", "crown_visible": "whole"}
@@ -161,6 +169,22 @@ class FiveTrees(TestCase):
         self.assertEqual(
             (found["overdue"], {s["state"]: s["trees"] for s in found["states"]}["done"]), (2, 1)
         )
+
+    def test_a_duplicate_in_another_block_counts_with_its_tree_in_either_report(self) -> None:
+        with on_day(10):
+            other = open_test_block(self.at.site, "Other")
+            plant = plant_item(other, recorded_at=f"{day(10)}T14:00:00Z")
+            self.ids["T9"] = plant["id"]
+            self.sent(self.at.surveyor, plant, visit_item(plant["id"], entry("tag", number="T9"), on=day(10)))
+        self.inspected("T9", 20)
+        with on_day(30):
+            steward = signed_in(self.at.steward)
+            path = f"/api/plants/{plant['id']}/merge/"
+            self.assertEqual(steward.post(path, {"into": self.ids["T3"]}).status_code, 200)
+            self.assertEqual(self.coverage(30, block=str(other.id))["rows"], [])
+            own = {r["tag"]: r for r in self.coverage(30, block=str(self.at.block.id))["rows"]}
+            self.assertEqual((own["T3"]["state"], own["T3"]["last"]["on"]), ("done", day(20)))
+            self.assertNotIn("T9", own)
 
     def test_a_merge_taken_back_counts_both_again(self) -> None:
         self.a_year()

@@ -16,6 +16,7 @@ from apps.plants.models import Merge, Plant
 from apps.plants.selectors import plants_visible_to
 from apps.plants.services.number_changes import number_changes
 from apps.plants.services.refresh_current import refresh_current
+from apps.sites.models import Site
 from config.errors import BadInput
 from jubark_core.records.fields import read_as
 from jubark_core.records.office import MergeIn
@@ -28,6 +29,8 @@ def merge_plants(*, actor: Member, plant: Plant, given: Any) -> Merge:
     """
     require_role(actor, Role.STEWARD, "Merging two records")
     read = read_as(MergeIn, "", given, {})
+    # one merge of a site after the other: two at once could close a ring
+    Site.objects.select_for_update().get(pk=plant.block.site_id)
     locked = _locked(actor, [plant.id, read.into])
     if read.into not in locked or plant.id == read.into:
         raise BadInput("into", read.into, "another plant of the same site")

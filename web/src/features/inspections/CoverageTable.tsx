@@ -45,7 +45,7 @@ export function CoverageTable({ report }: { report: Coverage }) {
         </ul>
         {report.parts_not_seen > 0 && (
           <p className="mt-2 text-sm">
-            Base or crown was not seen whole when last looked at: {report.parts_not_seen} of them.
+            Base or crown was not seen whole: {report.parts_not_seen} of them.
           </p>
         )}
       </fieldset>
@@ -116,7 +116,6 @@ function ByBlock({ report }: { report: Coverage }) {
 }
 
 function Line({ row }: { row: CoverageRow }) {
-  const look = (["done", "competence"].includes(row.state) ? row.counted : row.last) ?? row.counted;
   return (
     <tr className="border-b border-rule align-top">
       <td className="py-2 pr-3">
@@ -144,7 +143,7 @@ function Line({ row }: { row: CoverageRow }) {
         {row.due_on || "not set"}
       </td>
       <td className="py-2 pr-3">{row.says}</td>
-      <td className="py-2">{look?.inspector}</td>
+      <td className="py-2">{row.shown?.inspector}</td>
     </tr>
   );
 }
