@@ -13,6 +13,7 @@ from jubark_core.checks import require_date, require_one_of
 from jubark_core.errors import InputError
 from jubark_core.records.typed_schema import Between
 from jubark_core.records.words import BIOSECURITY
+from jubark_core.size.bearing import metres_between
 
 # What there may be to do, most pressing first; how long each takes is assumed, and shown beside the plan.
 TASKS: dict[str, tuple[str, float]] = {
@@ -28,7 +29,6 @@ _RANK = {task: i for i, task in enumerate(TASKS)}
 WALK_M_PER_MIN = 4000 / 60  # 4 km/h, over rough ground
 BETWEEN_BLOCKS_MIN = 10.0  # boots and tools are cleaned, and one gets there
 MOST_TASKS = 20_000
-M_PER_DEGREE = 111_320.0
 
 
 class TaskIn(TypedDict):
@@ -108,7 +108,7 @@ class _Visit:
         self.pressing = (_RANK[pressing[0]["task"]], -pressing[0].get("days", 0), pressing[0]["tree"])
         self.minutes = max(TASKS[t["task"]][1] for t in tasks)
         lat, lon = pressing[0].get("lat"), pressing[0].get("lon")
-        self.at = None if lat is None or lon is None else (lat, lon)
+        self.at = None if lat is None or lon is None else (lon, lat)
 
 
 def plan_day(given: PlanIn) -> PlanOut:
@@ -172,7 +172,7 @@ def _route(visits: Sequence[_Visit], order: dict[str, int]) -> list[_Visit]:
     route: list[_Visit] = []
     in_order = sorted(visits, key=lambda v: order[v.stop["block"]])
     for _, of_block in itertools.groupby(in_order, key=lambda v: v.stop["block"]):
-        left = sorted(of_block, key=lambda v: (v.at is None, -(v.at or (0, 0))[0], v.stop["tree"]))
+        left = sorted(of_block, key=lambda v: (v.at is None, -(v.at or (0, 0))[1], v.stop["tree"]))
         here = route[-1].at if route else None
         while left:
             after = min(left, key=lambda v: _metres(here, v.at)) if here else left[0]
@@ -183,10 +183,7 @@ def _route(visits: Sequence[_Visit], order: dict[str, int]) -> list[_Visit]:
 
 
 def _metres(a: tuple[float, float] | None, b: tuple[float, float] | None) -> float:
-    if a is None or b is None:
-        return 0.0
-    east = (b[1] - a[1]) * math.cos(math.radians(a[0]))
-    return math.hypot(b[0] - a[0], east) * M_PER_DEGREE
+    return 0.0 if a is None or b is None else metres_between(*a, *b)
 
 
 def _walking(route: Sequence[_Visit]) -> float:

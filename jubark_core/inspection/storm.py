@@ -3,14 +3,13 @@
 from __future__ import annotations
 
 import itertools
-import math
 from typing import Annotated, NotRequired, TypedDict
 
 from jubark_core.errors import InputError
 from jubark_core.records.typed_schema import Between
+from jubark_core.size.bearing import metres_between
 
 NEAR_M = 10.0  # a crown's width: two who stand at one fallen tree may stand so far apart
-M_PER_DEGREE = 111_320.0
 MOST = 5_000
 
 
@@ -48,12 +47,7 @@ def probable_doubles(given: DoublesIn) -> list[Double]:
     for a, b in itertools.combinations(sorted(down, key=lambda d: (d["lat"], d["tree"])), 2):
         if a["by"] == b["by"] or a["tree"] == b["tree"]:
             continue
-        metres = _metres(a, b)
+        metres = metres_between(a["lon"], a["lat"], b["lon"], b["lat"])
         if metres <= max(NEAR_M, (a.get("accuracy_m") or 0.0) + (b.get("accuracy_m") or 0.0)):
             found.append({"trees": sorted((a["tree"], b["tree"])), "metres": round(metres, 1)})
     return sorted(found, key=lambda double: (double["metres"], double["trees"]))
-
-
-def _metres(a: DownIn, b: DownIn) -> float:
-    east = (b["lon"] - a["lon"]) * math.cos(math.radians(a["lat"]))
-    return math.hypot(b["lat"] - a["lat"], east) * M_PER_DEGREE

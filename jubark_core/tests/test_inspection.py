@@ -21,6 +21,7 @@ from jubark_core.inspection.storm import probable_doubles
 from jubark_core.records.fields import read_as
 from jubark_core.records.office import Regime
 from jubark_core.records.words import BIOSECURITY, INSPECTION_LEVELS, OCCUPANCY, RATINGS
+from jubark_core.size.bearing import destination, metres_between
 
 EXAMPLES = settings(max_examples=80, deadline=None, derandomize=True, database=None, print_blob=False)
 BEGIN = "2026-01-01"
@@ -54,6 +55,7 @@ class Months(unittest.TestCase):
             ("2024-02-29", 12, "2025-02-28"),
             ("2026-11-30", 3, "2027-02-28"),
             ("2026-12-31", 120, "2036-12-31"),
+            ("2024-02-29", -60, "2019-02-28"),
         ):
             found = add_months(datetime.date.fromisoformat(day), months)
             self.assertEqual(found.isoformat(), expected, (day, months))
@@ -374,6 +376,14 @@ class TheDay(unittest.TestCase):
         rank = {"": -1, **{o: i for i, o in enumerate(OCCUPANCY)}}
         zones = [rank[zone_of(h, targets, Regime())] for h in (1.0, 5.0, 15.0, 40.0)]
         self.assertEqual(zones, sorted(zones))
+
+
+class Distance(unittest.TestCase):
+    @EXAMPLES
+    @given(st.floats(-179, 179), st.floats(-60, 60), st.floats(0, 360), st.floats(1, 500))
+    def test_is_that_of_the_great_circle(self, lon: float, lat: float, bearing: float, metres: float) -> None:
+        there = destination(lon, lat, bearing, metres)
+        self.assertAlmostEqual(metres_between(lon, lat, *there) / metres, 1, delta=0.001)
 
 
 class Doubles(unittest.TestCase):

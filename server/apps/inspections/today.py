@@ -21,8 +21,10 @@ from apps.sites.models import Block, Site
 from jubark_core.errors import InputError
 from jubark_core.flora.load import shipped_flora
 from jubark_core.inspection.day import PlanOut, TaskIn, plan_day
+from jubark_core.inspection.regime import add_months
 from jubark_core.records.bodies import Determination
 from jubark_core.records.file import Enquiry, Hardware, Planting
+from jubark_core.records.words import RATINGS
 from jubark_core.risk.worksheet import order
 from jubark_core.season.windows import Place
 from jubark_core.species.side_by_side import MOST, side_by_side
@@ -101,9 +103,10 @@ Found = Iterator[tuple[UUID, str, str, int]]
 
 def _risks(currents: Iterable[Current]) -> Found:
     """High risk or more; sheets that are not whole are looked at again."""
-    high = order("high", False)
+    high = order("high", True)
+    incomplete = {order(rating, False) for rating in RATINGS}
     for c in currents:
-        if c.risk_order is not None and (c.risk_order >= high or "ncomplete" in c.risk_reads):
+        if c.risk_order is not None and (c.risk_order >= high or c.risk_order in incomplete):
             yield c.pk, "risk", c.risk_reads, c.risk_order
 
 
@@ -184,7 +187,7 @@ def _shows_now(taxa: tuple[str, ...], on: datetime.date, place: Place) -> str:
 
 def _old_figures(currents: dict[UUID, Current], asked: Asked) -> Found:
     """Diameters older than the owner wants them."""
-    before = asked.on.replace(year=asked.on.year - asked.remeasure_years, day=min(asked.on.day, 28))
+    before = add_months(asked.on, -12 * asked.remeasure_years)
     latest = (
         Entry.objects.filter(plant__in=currents, kind="measurement", body__quantity="dbh_cm")
         .values("plant_id")

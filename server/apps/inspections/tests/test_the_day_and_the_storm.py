@@ -26,7 +26,7 @@ from apps.plants.tests.factories import (
 from apps.sites.models import Block
 
 ON = "2026-11-20"
-SHEET = {
+SHEET: dict[str, Any] = {
     "rows": [
         {
             "part": "stem",
@@ -83,6 +83,20 @@ class Day(TestCase):
             with self.subTest(task):
                 self.assertEqual((stop["tasks"], found["there_is"][task]), ([task], 1))
                 self.assertTrue(stop["says"][0].startswith(says), stop["says"])
+
+    def test_high_is_pressing_and_low_is_so_while_it_is_not_whole(self) -> None:
+        [row] = SHEET["rows"]
+        for failure, base, says in (
+            ("probable", "all_round", "High"),
+            ("probable", "partly", "Incomplete: at least high"),
+            ("improbable", "partly", "Incomplete: at least low"),
+            ("improbable", "all_round", ""),
+        ):
+            sheet = {**SHEET, "rows": [{**row, "failure": failure}], "base_seen": base}
+            plant = a_plant(self.at, entry("risk", **sheet))
+            found = self.day(minutes="900")["plan"]["blocks"]
+            told = [s["says"][0] for b in found for s in b["stops"] if s["tree"] == plant]
+            self.assertEqual(told, [says] if says else [])
 
     def test_what_is_settled_is_not_asked_for(self) -> None:
         for told in (
