@@ -44,9 +44,7 @@ export function CoverageTable({ report }: { report: Coverage }) {
           ))}
         </ul>
         {report.parts_not_seen > 0 && (
-          <p className="mt-2 text-sm">
-            Base or crown was not seen whole: {report.parts_not_seen} of them.
-          </p>
+          <p className="mt-2 text-sm">Base or crown was not seen whole: {report.parts_not_seen} of them.</p>
         )}
       </fieldset>
       {report.by_block.length > 1 && <ByBlock report={report} />}

@@ -4,8 +4,10 @@ import { today } from "@/shared/dates";
 import { newId } from "@/shared/ids";
 import { reaches, useMember } from "@/shared/member";
 import { useSave } from "@/shared/outbox";
-import { type Row, useBlocks, usePlan, type VisitIn } from "@/shared/records/reads";
-import { inWalkingOrder } from "@/shared/round/round";
+import { visitNow } from "@/shared/records/draft";
+import type { EntryIn } from "@/shared/records/entries";
+import { useBlocks, usePlan } from "@/shared/records/reads";
+import { inWalkingOrder, isTreeThatStands } from "@/shared/round/round";
 import { Term } from "@/shared/terms/Term";
 import { Button, Choice, Notice, PageState, Select } from "@/shared/ui";
 import { endWalk, startWalk, useWalk, type Walk } from "./walk";
@@ -21,7 +23,6 @@ const LEAF = [
   { id: "partly", label: "partly" },
   { id: "out_of_leaf", label: "out of leaf" },
 ];
-const GONE = ["removed", "not_found", "stump"];
 
 /** A walk along a street that stops only where something stands out: one tap for each tree that was passed. */
 export function WalkPage() {
@@ -115,15 +116,13 @@ function Passing({ walk, onSaved }: { walk: Walk; onSaved: (trees: number) => vo
   const save = useSave();
   const plan = usePlan(walk.block);
   const trees = inWalkingOrder(
-    plan.rows.filter(
-      (r) => r.form === "tree" && !GONE.includes(r.life) && (!walk.street || r.row_name === walk.street),
-    ),
+    plan.rows.filter((r) => isTreeThatStands(r) && (!walk.street || r.row_name === walk.street)),
   );
   const passed = trees.filter((r) => walk.passed.includes(r.id));
   const set = (ids: string[]) => startWalk({ ...walk, passed: ids });
   const finish = async () => {
-    const ended = new Date();
-    for (const row of passed) await save("visit", visitOf(row, walk, ended, today(member)));
+    const ended = new Date().toISOString();
+    for (const row of passed) await save("visit", visitNow(row.id, today(member), [passedBy(walk, ended)]));
     onSaved(passed.length);
     endWalk();
   };
@@ -181,29 +180,17 @@ function Passing({ walk, onSaved }: { walk: Walk; onSaved: (trees: number) => vo
   );
 }
 
-/** The visit of a tree that was passed. */
-function visitOf(row: Row, walk: Walk, ended: Date, date: string): VisitIn {
-  return {
-    id: newId(),
-    plant: row.id,
-    mode: "field",
-    local_date: date,
-    observed_at: ended.toISOString(),
-    utc_offset_min: -ended.getTimezoneOffset(),
-    entries: [
-      {
-        id: newId(),
-        kind: "inspection",
-        body: {
-          level: "limited_visual",
-          walked: true,
-          ...(walk.street ? { walk: walk.street } : {}),
-          began_at: walk.began_at,
-          ended_at: ended.toISOString(),
-          daylight: walk.daylight as "full",
-          leaf: walk.leaf as "in_leaf",
-        },
-      },
-    ],
-  };
-}
+/** What is recorded of a tree that was passed. */
+const passedBy = (walk: Walk, ended: string): EntryIn => ({
+  id: newId(),
+  kind: "inspection",
+  body: {
+    level: "limited_visual",
+    walked: true,
+    ...(walk.street ? { walk: walk.street } : {}),
+    began_at: walk.began_at,
+    ended_at: ended,
+    daylight: walk.daylight as "full",
+    leaf: walk.leaf as "in_leaf",
+  },
+});

@@ -3,9 +3,9 @@ import { today } from "@/shared/dates";
 import { newId } from "@/shared/ids";
 import { reaches, useMember } from "@/shared/member";
 import { saved, store, useSave } from "@/shared/outbox";
-import { emptyDraft, withOne } from "@/shared/records/draft";
+import { emptyDraft, visitNow, withOne } from "@/shared/records/draft";
 import type { EntryIn } from "@/shared/records/entries";
-import type { Block, Plant, VisitIn } from "@/shared/records/reads";
+import type { Block, Plant } from "@/shared/records/reads";
 import { Button, Notice } from "@/shared/ui";
 
 /** A place where a tree may be planted: a tree is planted in it, or it is given up; either way it is vacant no more. */
@@ -16,21 +16,11 @@ export function VacantPlace({ plant, block }: { plant: Plant; block: Block | und
   const on = today(member);
   const filled = plant.current.life === "removed";
   const close = async (text: string) => {
-    const at = new Date();
     const entries: EntryIn[] = [
       { id: newId(), kind: "life", body: { state: "removed" } },
       { id: newId(), kind: "note", body: { text } },
     ];
-    const visit: VisitIn = {
-      id: newId(),
-      plant: plant.id,
-      mode: "field",
-      local_date: on,
-      observed_at: at.toISOString(),
-      utc_offset_min: -at.getTimezoneOffset(),
-      entries,
-    };
-    await save("visit", visit);
+    await save("visit", visitNow(plant.id, on, entries));
   };
   const plantHere = async () => {
     if (plant.lon === null || plant.lat === null) return;

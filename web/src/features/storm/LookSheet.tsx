@@ -4,6 +4,7 @@ import { today } from "@/shared/dates";
 import { newId } from "@/shared/ids";
 import { useMember } from "@/shared/member";
 import { useSave } from "@/shared/outbox";
+import { visitNow } from "@/shared/records/draft";
 import type { EntryIn } from "@/shared/records/entries";
 import type { Row } from "@/shared/records/reads";
 import { Button } from "@/shared/ui";
@@ -64,18 +65,9 @@ export function LookSheet({ row, before }: { row: Row; before: Look | undefined 
   const [alarm, setAlarm] = useState<keyof typeof STAY_AWAY | null>(null);
   const back = () => void navigate("/storm");
   const put = async (body: Look) => {
-    const at = new Date();
     const entries: EntryIn[] = [{ id: newId(), kind: "storm", body }];
     if (body.lies === "fallen") entries.push({ id: newId(), kind: "life", body: { state: "fallen" } });
-    await save("visit", {
-      id: newId(),
-      plant: row.id,
-      mode: "field",
-      local_date: today(member),
-      observed_at: at.toISOString(),
-      utc_offset_min: -at.getTimezoneOffset(),
-      entries,
-    });
+    await save("visit", visitNow(row.id, today(member), entries));
   };
   const first = (answer: (typeof FIRST)[number]["id"]) => {
     if (answer === "neither") return setLook({ under_it: answer });

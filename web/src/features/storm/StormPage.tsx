@@ -3,7 +3,7 @@ import { useNavigate, useParams } from "react-router";
 import { today } from "@/shared/dates";
 import { reaches, useMember } from "@/shared/member";
 import { type Block, type Row, useBlocks, usePlan } from "@/shared/records/reads";
-import { inWalkingOrder } from "@/shared/round/round";
+import { inWalkingOrder, isTreeThatStands } from "@/shared/round/round";
 import { Button, Field, Notice, PageState, Select } from "@/shared/ui";
 import { LookSheet } from "./LookSheet";
 import { NotInTheList } from "./NotInTheList";
@@ -19,7 +19,6 @@ import {
 } from "./useStorm";
 
 const MOST_SHOWN = 200;
-const GONE = ["removed", "not_found", "stump"];
 
 /** After a storm: wires and people first, three taps a tree, and what was not reached yet is said so. */
 export function StormPage() {
@@ -72,7 +71,7 @@ function OfBlock({ storm, block, plantId }: { storm: Storm; block: Block; plantI
   const [typed, setTyped] = useState("");
   const words = typed.trim().toLowerCase();
   const plan = usePlan(block.id);
-  const trees = plan.rows.filter((r) => r.form === "tree" && !GONE.includes(r.life));
+  const trees = plan.rows.filter(isTreeThatStands);
   const { looks, error } = useLooks(storm, trees);
   const doubles = useDoubles(looks);
   if (!plan.data && trees.length === 0) return <PageState error={plan.error} what="the trees" />;

@@ -1,7 +1,7 @@
 import { useNavigate } from "react-router";
 import { useItem } from "@/shared/outbox";
 import type { Row } from "@/shared/records/reads";
-import { endRound, nextNearest, useRound } from "@/shared/round/round";
+import { endRound, isToVisit, nextNearest, useRound } from "@/shared/round/round";
 import { useSessionEnded } from "@/shared/session";
 import { useUnits } from "@/shared/site/units";
 import { Button } from "@/shared/ui";
@@ -25,9 +25,7 @@ export function Saved({
   const ended = useSessionEnded();
   const inRound = round !== null && round.block === row?.block_id;
   const ahead = nextNearest(rows, inRound ? round.done : [plantId], row, inRound ? round.order : undefined);
-  const stems =
-    (inRound && round.order?.length) ||
-    rows.filter((r) => r.form === "tree" && !["removed", "not_found"].includes(r.life)).length;
+  const stems = (inRound && round.order?.length) || rows.filter(isToVisit).length;
   const words =
     item?.state === "sent"
       ? "Sent"

@@ -149,24 +149,32 @@ export function halfFilled(draft: Draft): (EntryOf<"risk"> | EntryOf<"inspection
   ];
 }
 
-/** The visit item a draft becomes, by the conventions of its site. */
-export function visitOf(draft: Draft, site: Site): VisitIn {
+/** A visit in the field, made now by this device's clock. */
+export function visitNow(plant: string, local_date: string, entries: EntryIn[], id = newId()): VisitIn {
   const at = new Date();
-  const leafless = entryOf(draft, "condition")?.body.leafless ?? false;
   return {
-    id: draft.id,
-    plant: draft.plant,
+    id,
+    plant,
     mode: "field",
-    local_date: draft.local_date,
+    local_date,
     observed_at: at.toISOString(),
     utc_offset_min: -at.getTimezoneOffset(),
+    entries,
+  };
+}
+
+/** The visit item a draft becomes, by the conventions of its site. */
+export function visitOf(draft: Draft, site: Site): VisitIn {
+  const leafless = entryOf(draft, "condition")?.body.leafless ?? false;
+  const entries = finished(draft.entries)
+    .filter((e) => !(leafless && e.kind === "measurement" && IN_LEAF.includes(e.body.quantity)))
+    .filter((e) => e.kind !== "photo" || draft.pictures.some((p) => p.id === e.id))
+    .map((e) => completed(e, draft, site));
+  return {
+    ...visitNow(draft.plant, draft.local_date, entries, draft.id),
     stage: draft.stage as NonNullable<VisitIn["stage"]>,
     setting: draft.setting as NonNullable<VisitIn["setting"]>,
     origin: draft.origin as NonNullable<VisitIn["origin"]>,
-    entries: finished(draft.entries)
-      .filter((e) => !(leafless && e.kind === "measurement" && IN_LEAF.includes(e.body.quantity)))
-      .filter((e) => e.kind !== "photo" || draft.pictures.some((p) => p.id === e.id))
-      .map((e) => completed(e, draft, site)),
   };
 }
 

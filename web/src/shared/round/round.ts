@@ -29,6 +29,12 @@ export interface Ahead {
   towards: string;
 }
 
+/** A tree that a round comes to: stumps too, for they sprout. */
+export const isToVisit = (row: Row): boolean =>
+  row.form === "tree" && !["removed", "not_found"].includes(row.life);
+/** A tree of which something may fall, or has fallen. */
+export const isTreeThatStands = (row: Row): boolean => isToVisit(row) && row.life !== "stump";
+
 const WINDS = ["north", "north-east", "east", "south-east", "south", "south-west", "west", "north-west"];
 const M_PER_DEGREE = 111_320;
 
@@ -43,11 +49,7 @@ export function nextNearest(
   order?: string[],
 ): Ahead | null {
   const next = order?.find((id) => !done.includes(id) && rows.some((r) => r.id === id));
-  const left = rows.filter((r) =>
-    order
-      ? r.id === next
-      : r.form === "tree" && !["removed", "not_found"].includes(r.life) && !done.includes(r.id),
-  );
+  const left = rows.filter((r) => (order ? r.id === next : isToVisit(r) && !done.includes(r.id)));
   const here = from && from.lon !== null && from.lat !== null ? { lon: from.lon, lat: from.lat } : null;
   const ahead = left.map((row): Ahead => {
     if (!here || row.lon === null || row.lat === null) return { row, metres: null, towards: "" };
