@@ -1,11 +1,12 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useId, useState } from "react";
+import { useState } from "react";
 import { api, type Schemas, unwrap } from "@/api/client";
 import { type Body, RecordForm } from "@/shared/records/RecordForm";
 import type { Block, Vocabulary } from "@/shared/records/reads";
 import { Button, Notice, Select } from "@/shared/ui";
 import { Corners } from "./Corners";
 import { around, type Boundary, type Corner, polygonsOf } from "./corners";
+import { GeoJsonInput } from "./GeoJsonInput";
 
 interface Props {
   siteId: string;
@@ -90,11 +91,9 @@ export function BlockSheet({ siteId, block, corners, onCorners, onDone, vocabula
 }
 
 function FromFile({ onFound }: { onFound: (name: string, boundary: Boundary) => void }) {
-  const id = useId();
   const [found, setFound] = useState<{ name: string; boundary: Boundary }[]>([]);
   const [wrong, setWrong] = useState("");
-  const take = async (file: File | undefined) => {
-    if (!file) return;
+  const take = async (file: File) => {
     try {
       const polygons = polygonsOf(await file.text());
       setWrong("");
@@ -108,16 +107,7 @@ function FromFile({ onFound }: { onFound: (name: string, boundary: Boundary) => 
   };
   return (
     <div>
-      <label htmlFor={id} className="mb-1 block text-sm text-soft">
-        Boundary from a GeoJSON file
-      </label>
-      <input
-        id={id}
-        type="file"
-        accept=".geojson,.json,application/geo+json"
-        className="block w-full text-sm file:mr-3 file:min-h-[44px] file:border-2 file:border-rule file:bg-sheet file:px-3 file:text-ink"
-        onChange={(e) => void take(e.target.files?.[0])}
-      />
+      <GeoJsonInput label="Boundary from a GeoJSON file" onFile={(file) => void take(file)} />
       {wrong && <Notice kind="refused">{wrong}</Notice>}
       {found.length > 1 && (
         <Select

@@ -1,16 +1,15 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useId, useState } from "react";
+import { useState } from "react";
 import { api, unwrap } from "@/api/client";
 import { Notice } from "@/shared/ui";
+import { GeoJsonInput } from "./GeoJsonInput";
 
 /** Targets of a GeoJSON file, taken all together or not at all. */
 export function TargetsFromFile({ site }: { site: string }) {
-  const id = useId();
   const client = useQueryClient();
   const [said, setSaid] = useState("");
   const [wrong, setWrong] = useState("");
-  const take = async (file: File | undefined) => {
-    if (!file) return;
+  const take = async (file: File) => {
     setSaid("");
     setWrong("");
     try {
@@ -27,15 +26,9 @@ export function TargetsFromFile({ site }: { site: string }) {
   };
   return (
     <div className="mt-3">
-      <label htmlFor={id} className="mb-1 block text-sm text-soft">
-        Targets from a GeoJSON file, each with name, kind and occupancy
-      </label>
-      <input
-        id={id}
-        type="file"
-        accept=".geojson,.json,application/geo+json"
-        className="block w-full text-sm file:mr-3 file:min-h-[44px] file:border-2 file:border-rule file:bg-sheet file:px-3 file:text-ink"
-        onChange={(e) => void take(e.target.files?.[0])}
+      <GeoJsonInput
+        label="Targets from a GeoJSON file, each with name, kind and occupancy"
+        onFile={(file) => void take(file)}
       />
       <p role="status" className="text-sm">
         {said}
