@@ -5,6 +5,7 @@ from __future__ import annotations
 import datetime
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
+from itertools import chain
 from typing import Any
 from uuid import UUID
 
@@ -50,12 +51,13 @@ def plan_of_day(actor: Member, site: Site, blocks: Sequence[Block], asked: Asked
     """
     currents = {c.pk: c for c in trees_visible_to(actor).filter(block__in=blocks)}
     report = coverage_report(site, blocks, asked.on, timezone.now())
+    bodies = _standing_bodies(currents)
     found: list[tuple[UUID, str, str, int]] = [
         *_risks(currents.values()),
         *_inspections(report["rows"], asked.on),
-        *_dated(currents, asked.on),
+        *_dated(bodies, asked.on),
         *_doubtful(currents),
-        *_names(currents, asked.on, Place(site.lat, site.lon, site.elevation_m)),
+        *_names(bodies, asked.on, Place(site.lat, site.lon, site.elevation_m)),
         *_old_figures(currents, asked),
     ]
     tasks = [
@@ -122,15 +124,20 @@ def _inspections(rows: Iterable[dict[str, Any]], on: datetime.date) -> Found:
             yield UUID(row["tree"]), "due", f"inspection due {row['due_on']}: {level}", late + SOON_DAYS
 
 
-def _dated(currents: dict[UUID, Current], on: datetime.date) -> Found:
+def _standing_bodies(currents: dict[UUID, Current]) -> dict[UUID, list[Any]]:
+    """Plant -> what stands of its names and of what is dated in its file, oldest first."""
+    kinds = Q(kind__in=("determination", "hardware", "planting", "enquiry")) | Q(retracts__isnull=False)
+    rows = entry_rows_by_plant(currents, entries=kinds)
+    return {plant: [body_of(e) for e in standing_entries(entries).live] for plant, entries in rows.items()}
+
+
+def _dated(bodies: dict[UUID, list[Any]], on: datetime.date) -> Found:
     """Promises and dates of the tree's file that have come, or come soon."""
-    kinds = Q(kind__in=("hardware", "planting", "enquiry")) | Q(retracts__isnull=False)
-    for plant, entries in entry_rows_by_plant(currents, entries=kinds).items():
-        for entry in standing_entries(entries).live:
-            for day, says in _days_of(body_of(entry)):
-                late = (on - day).days
-                if late >= -DATED_SOON_DAYS:
-                    yield plant, "dated", f"{says}, {day.isoformat()}", late + DATED_SOON_DAYS
+    for plant, of_plant in bodies.items():
+        for day, says in chain.from_iterable(map(_days_of, of_plant)):
+            late = (on - day).days
+            if late >= -DATED_SOON_DAYS:
+                yield plant, "dated", f"{says}, {day.isoformat()}", late + DATED_SOON_DAYS
 
 
 def _days_of(body: Any) -> list[tuple[datetime.date, str]]:
@@ -159,13 +166,11 @@ def _doubtful(currents: dict[UUID, Current]) -> Found:
         yield plant, "doubtful", f"date of a visit not confirmed: {day.isoformat()}", 0
 
 
-def _names(currents: dict[UUID, Current], on: datetime.date, place: Place) -> Found:
+def _names(bodies: dict[UUID, list[Any]], on: datetime.date, place: Place) -> Found:
     """Names with rivals that are not separated yet, where the day shows what separates them."""
     shown: dict[tuple[str, ...], str] = {}
-    kinds = Q(kind="determination") | Q(retracts__isnull=False)
-    for plant, entries in entry_rows_by_plant(currents, entries=kinds).items():
-        bodies = [body_of(e) for e in standing_entries(entries).live]
-        name = next((b for b in reversed(bodies) if isinstance(b, Determination)), None)
+    for plant, of_plant in bodies.items():
+        name = next((b for b in reversed(of_plant) if isinstance(b, Determination)), None)
         if name is None or not name.taxon or not name.not_separated_from:
             continue
         taxa = tuple(dict.fromkeys((name.taxon, *name.not_separated_from)))[:MOST]
