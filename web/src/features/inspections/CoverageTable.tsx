@@ -85,31 +85,35 @@ export function CoverageTable({ report }: { report: Coverage }) {
 
 function ByBlock({ report }: { report: Coverage }) {
   return (
-    <table className="mb-4 border-collapse text-left text-sm">
-      <caption className="sr-only">By block</caption>
-      <thead>
-        <tr className="border-b border-ink">
-          {["Block", "Trees", "Inspected in time", "Not looked at", "Overdue"].map((head, i) => (
-            <th key={head} className={`py-1 pr-6 ${i > 0 ? "text-right" : ""}`}>
-              {head}
-            </th>
-          ))}
-        </tr>
-      </thead>
-      <tbody>
-        {report.by_block.map((b) => (
-          <tr key={b.block} className="border-b border-rule">
-            <td className="py-1 pr-6">{b.block}</td>
-            <td className="pr-6 text-right tabular-nums">{b.trees}</td>
-            <td className="pr-6 text-right tabular-nums">{b.in_time}</td>
-            <td className="pr-6 text-right tabular-nums">{b.not_looked_at}</td>
-            <td className={`pr-6 text-right tabular-nums ${b.overdue ? "font-bold text-rust" : ""}`}>
-              {b.overdue}
-            </td>
+    <div className="mb-4 overflow-x-auto">
+      <table className="border-collapse text-left text-sm">
+        <caption className="sr-only">By block</caption>
+        <thead>
+          <tr className="border-b border-ink">
+            {["Block", "Trees", "Inspected in time", "Not looked at", "Overdue"].map((head, i) => (
+              <th key={head} className={`py-1 pr-3 sm:pr-6 ${i > 0 ? "text-right" : ""}`}>
+                {head}
+              </th>
+            ))}
           </tr>
-        ))}
-      </tbody>
-    </table>
+        </thead>
+        <tbody>
+          {report.by_block.map((b) => (
+            <tr key={b.block} className="border-b border-rule">
+              <td className="py-1 pr-3 sm:pr-6">{b.block}</td>
+              <td className="pr-3 sm:pr-6 text-right tabular-nums">{b.trees}</td>
+              <td className="pr-3 sm:pr-6 text-right tabular-nums">{b.in_time}</td>
+              <td className="pr-3 sm:pr-6 text-right tabular-nums">{b.not_looked_at}</td>
+              <td
+                className={`pr-3 sm:pr-6 text-right tabular-nums ${b.overdue ? "font-bold text-rust" : ""}`}
+              >
+                {b.overdue}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
   );
 }
 

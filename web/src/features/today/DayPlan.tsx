@@ -53,7 +53,7 @@ export function DayPlan({ site, blocks, titled }: { site: Site; blocks: Block[];
         ),
       ),
   });
-  if (blocks.length === 0 || (!day.data && !day.error)) return null;
+  if (blocks.length === 0) return null;
   const title = titled ? `To do on ${site.name}` : "To do";
   return (
     <section aria-label={title} className="mb-8">
@@ -83,8 +83,12 @@ export function DayPlan({ site, blocks, titled }: { site: Site; blocks: Block[];
             setMinutes(next);
           }}
         />
+      ) : day.error ? (
+        <Notice kind="caution">The plan of the day: {day.error.message}</Notice>
       ) : (
-        <Notice kind="caution">The plan of the day: {String((day.error as Error).message)}</Notice>
+        <p role="status" className="min-h-48 border-t border-rule py-3 text-soft">
+          What there is to do is being put together …
+        </p>
       )}
     </section>
   );
