@@ -5,7 +5,8 @@ from __future__ import annotations
 import datetime
 import math
 import re
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
+from typing import Any
 
 from jubark_core.errors import EmptySampleError, InputError, OutOfRangeError
 
@@ -55,6 +56,59 @@ def require_one_of(place: str, value: object, allowed: Iterable[str]) -> str:
     words = list(allowed)
     if not isinstance(value, str) or value not in words:
         raise InputError(place, value, "one of " + ", ".join(words))
+    return value
+
+
+def require_whole(place: str, value: object, low: int, high: int) -> int:
+    """A whole number within [low, high]. Raises InputError."""
+    number = require_number(place, value)
+    if number != int(number) or not low <= number <= high:
+        raise InputError(place, value, f"a whole number from {low} to {high}")
+    return int(number)
+
+
+def require_flag(place: str, value: object) -> bool:
+    """True or false and nothing else. Raises InputError."""
+    if not isinstance(value, bool):
+        raise InputError(place, value, "true or false")
+    return value
+
+
+def require_short_text(place: str, value: object, most: int = 100) -> str:
+    """A text of at most so many characters. Raises InputError."""
+    if not isinstance(value, str) or len(value) > most:
+        raise InputError(place, value, f"a text of at most {most} characters")
+    return value
+
+
+def require_known_keys(prefix: str, given: Mapping[str, object], allowed: Iterable[str]) -> None:
+    """Every key is one of the allowed. Raises InputError with `prefix` before the key."""
+    words = set(allowed)
+    for key in given:
+        if key not in words:
+            raise InputError(
+                prefix + (str(key) or "an empty key"),
+                "an unknown key",
+                "one of " + ", ".join(sorted(words)),
+            )
+
+
+def require_words(place: str, value: object, allowed: Sequence[str], least: int = 1) -> tuple[str, ...]:
+    """A list of at least so many of the allowed words, each once. Raises InputError."""
+    if not isinstance(value, list) or len(value) < least:
+        raise InputError(place, value, f"a list of at least {least} of " + ", ".join(allowed))
+    words = tuple(require_one_of(f"{place}[{i}]", word, allowed) for i, word in enumerate(value))
+    if len(set(words)) != len(words):
+        raise InputError(place, value, "each word once")
+    return words
+
+
+def require_list(place: str, value: object, most: int) -> list[Any]:
+    """A list of at most so many. Raises InputError."""
+    if not isinstance(value, list):
+        raise InputError(place, value, "a list")
+    if len(value) > most:
+        raise InputError(place, len(value), f"at most {most}")
     return value
 
 

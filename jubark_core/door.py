@@ -28,6 +28,11 @@ from jubark_core.records.shapes import Schema
 from jubark_core.records.typed_schema import Between, hint_schema, require_shape
 from jubark_core.records.upgrade import UpgradeIn, UpgradeOut, upgraded
 from jubark_core.season.windows import Place
+from jubark_core.signs import contract as h
+from jubark_core.signs.clock import Clock, ClockIn, DegreeDays, DegreeDaysIn, clock, degree_days
+from jubark_core.signs.diagnose import diagnose, signs_to_look_for
+from jubark_core.signs.exposure import Exposure, ExposureIn, exposure
+from jubark_core.signs.pages import CauseIn, CausePage, CausesIn, ListedCause, cause_page, causes_listed
 from jubark_core.size.biomass import Carbon, CarbonIn, carbon
 from jubark_core.size.growth import GrowthIn, GrowthOut, growth_of
 from jubark_core.size.protect import Protection, ProtectionIn, protection
@@ -303,6 +308,51 @@ OPERATIONS: dict[str, Operation] = {
         lambda given, flora: where_to_measure(
             given["form"], given["breast_height_m"], given.get("painted_m"), given.get("rules", {})
         ),
+    ),
+    "diagnose": Operation(
+        "What is wrong with a plant, whether it is serious, what to look at next and what to do.",
+        h.HealthCaseIn,
+        h.HealthAnswer,
+        diagnose,
+        several=True,
+        checked=True,
+    ),
+    "signs-to-look-for": Operation(
+        "The signs this plant can have now, the most telling first, and those withheld because they harm.",
+        h.HealthCaseIn,
+        h.SignsToLookFor,
+        signs_to_look_for,
+        checked=True,
+    ),
+    "causes": Operation(
+        "Every pest, disease and disorder: what it does, whether it is here, and how many hosts stand here.",
+        CausesIn,
+        list[ListedCause],
+        causes_listed,
+    ),
+    "cause": Operation(
+        "A cause: its signs, hosts, false friends, season at the place, spread and usual response.",
+        CauseIn,
+        CausePage,
+        cause_page,
+    ),
+    "host-exposure": Operation(
+        "What share of the plants each grave cause could take, by stems, basal area and crown area.",
+        ExposureIn,
+        list[Exposure],
+        exposure,
+    ),
+    "pest-clock": Operation(
+        "Warmth gathered at the station, and when to look for what.",
+        ClockIn,
+        Clock,
+        clock,
+    ),
+    "degree-days": Operation(
+        "Degree days of a record by a base, a cutoff and a method; a range where days are missing.",
+        DegreeDaysIn,
+        DegreeDays,
+        lambda given, flora: degree_days(given),
     ),
     "coverage": Operation(
         "How trees stand against an owner's table of inspections on a day.",

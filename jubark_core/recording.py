@@ -22,7 +22,7 @@ from jubark_core.records.shapes import Words
 from jubark_core.records.things import Entry, Visit, read_entry, read_visit
 from jubark_core.records.words import BREAST_HEIGHTS_M, CONDITIONS
 from jubark_core.risk.worksheet import HIGH_DAYS, RatedSheet, worksheet
-from jubark_core.signs.load import signs
+from jubark_core.signs.load import health, signs
 from jubark_core.size.compute import OF_ONE_STEM, compute
 from jubark_core.size.where import stem_forms
 from jubark_core.units import SYSTEMS, unit_of
@@ -52,6 +52,7 @@ def vocabularies(flora: Flora) -> Words:
         "condition parts": scores.parts(),
         "stem forms": stem_forms(),
         "signs": signs(),
+        "causes": health().causes,
     }
 
 

@@ -15,7 +15,7 @@ from jubark_core.records import words
 from jubark_core.records.in_words import RecordsShown, described_records
 from jubark_core.records.terms import TermShown, terms
 from jubark_core.records.words import shown_word
-from jubark_core.signs.load import signs
+from jubark_core.signs.load import health, signs
 from jubark_core.size.space import asked_of, near_things
 from jubark_core.size.where import stem_forms
 
@@ -99,6 +99,23 @@ class DefectWord(TypedDict):
     caution: Annotated[str, "What to do at once; empty where nothing is."]
 
 
+class SignShown(WordOfList):
+    """A sign: the part it is on, its usual mistake, whether it has a size and whether the look wounds."""
+
+    part: str
+    mistake: str
+    sized: bool
+    wounds: bool
+    in_leaf: bool
+
+
+class CauseShown(WordOfList):
+    """A cause: its Latin name and how much harm it does."""
+
+    latin: str
+    harm: str
+
+
 class NearThing(WordOfList):
     """A thing near a place; `asks`: what must be known of it."""
 
@@ -114,7 +131,9 @@ class Vocabulary(TypedDict):
     taxa: list[TaxonNode]
     stages: list[WordOfList]
     settings: list[WordOfList]
-    signs: list[WordOfList]
+    signs: list[SignShown]
+    causes: list[CauseShown]
+    sign_words: Annotated[dict[str, list[WordOfList]], "Where a sign is, how many, since when."]
     conditions: list[WordOfList]
     stem_forms: list[StemForm]
     condition_parts: list[ConditionPart]
@@ -154,7 +173,32 @@ def vocabulary(flora: Flora) -> Vocabulary:
         ],
         "stages": _labelled(words.STAGES),
         "settings": _labelled(words.SETTINGS),
-        "signs": [{"id": k, "label": v["label"], "help": v["often"]} for k, v in signs().items()],
+        "signs": [
+            {
+                "id": s.id,
+                "label": s.label,
+                "help": s.how,
+                "part": s.part,
+                "mistake": s.mistake,
+                "sized": s.size_mm is not None,
+                "wounds": s.wounds,
+                "in_leaf": s.in_leaf,
+            }
+            for s in signs().values()
+        ],
+        "causes": [
+            {"id": c.id, "label": c.name, "help": c.next, "latin": c.latin, "harm": c.harm}
+            for c in health().causes.values()
+        ],
+        "sign_words": {
+            "where": _labelled(words.SIGN_PLACES),
+            "extent": _labelled(words.SIGN_EXTENTS),
+            "since": _labelled(words.SIGN_SINCE),
+            "side": _labelled(words.SIDES),
+            "insect": _labelled(words.INSECT_STAGES),
+            "standing": _labelled(words.STANDINGS),
+            "verdict": _labelled(words.VERDICTS),
+        },
         "stem_forms": [
             {
                 "id": k,

@@ -9,7 +9,7 @@ from jubark_core.condition.words import CONDITION_WORDS
 from jubark_core.flora.load import shipped_flora
 from jubark_core.records.terms import glossary
 from jubark_core.records.words import shown_word
-from jubark_core.signs.load import signs
+from jubark_core.signs.load import health, signs
 from jubark_core.size.where import sentence, stem_forms
 
 
@@ -21,7 +21,8 @@ def whole_glossary() -> str:
 def _sections() -> Iterator[str]:
     yield from _list("Condition", ((shown_word(w), meaning) for w, meaning in CONDITION_WORDS.items()))
     yield from _list("Defects", ((d["label"], d["means"]) for d in scores.defects().values()))
-    yield from _list("Signs and symptoms", ((s["label"], f"often {s['often']}") for s in signs().values()))
+    yield from _list("Signs and symptoms", ((s.label, s.how) for s in signs().values()))
+    yield from _list("Causes", ((c.name, c.latin or c.kind) for c in health().causes.values()))
     forms = ((f["label"], sentence(name, "breast height")) for name, f in stem_forms().items())
     yield from _list("Forms of the stem", forms)
     flora = shipped_flora()

@@ -10,7 +10,15 @@ import re
 from dataclasses import dataclass, field
 from typing import Any
 
-from jubark_core.checks import require_between, require_date, require_number, require_one_of
+from jubark_core.checks import (
+    require_between,
+    require_date,
+    require_known_keys,
+    require_one_of,
+    require_short_text,
+    require_whole,
+    require_words,
+)
 from jubark_core.errors import InputError
 from jubark_core.flora.areas import WORLD, said
 from jubark_core.flora.model import Flora
@@ -144,7 +152,7 @@ def read_case(data: Any, flora: Flora) -> Case:
     """The case, checked. Raises InputError naming the place, the value and what is allowed."""
     if not isinstance(data, dict):
         raise InputError("case", data, "an object with on and observations")
-    _known_keys("", data, CASE_KEYS)
+    require_known_keys("", data, CASE_KEYS)
     for key in ("on", "observations"):
         if key not in data:
             raise InputError(key, "nothing", "it is required")
@@ -173,13 +181,13 @@ def read_case(data: Any, flora: Flora) -> Case:
         stage=stage,
         light=require_one_of("light", data.get("light", "unknown"), LIGHTS),
         sex=require_one_of("sex", data.get("sex", "unknown"), SEXES),
-        reach=_words("reach", data["reach"], REACHES) if "reach" in data else REACHES,
-        tools=_words("tools", data["tools"], TOOLS) if "tools" in data else TOOLS,
+        reach=require_words("reach", data["reach"], REACHES) if "reach" in data else REACHES,
+        tools=require_words("tools", data["tools"], TOOLS) if "tools" in data else TOOLS,
         tally=_tally(data.get("tally", {}), flora),
         looks=looks,
         prior_off=_prior_off(data.get("prior", {})),
         threshold=require_between("threshold", data.get("threshold", 0.9), 0.5, 0.999),
-        status=_words("status", data["status"], STATUSES) if "status" in data else (),
+        status=require_words("status", data["status"], STATUSES) if "status" in data else (),
         purpose=require_one_of("purpose", data.get("purpose", "name"), PURPOSES),
         spring=_temperatures(data["temperatures"]) if "temperatures" in data else None,
         fallen_at_hand="litter" in data.get("reach", ()) or any(look.seen == "litter" for look in looks),
@@ -210,7 +218,7 @@ def _look(i: int, raw: Any, flora: Flora, on: datetime.date, stage: str, observe
     at = f"observations[{i}]"
     if not isinstance(raw, dict):
         raise InputError(at, raw, "an object with a character and what was seen")
-    _known_keys(at + ".", raw, LOOK_KEYS)
+    require_known_keys(at + ".", raw, LOOK_KEYS)
     character = raw.get("character")
     if not isinstance(character, str) or character not in flora.characters:
         raise InputError(f"{at}.character", character, "a character of the vocabulary, e.g. leaf.arrangement")
@@ -227,19 +235,19 @@ def _look(i: int, raw: Any, flora: Flora, on: datetime.date, stage: str, observe
         if key in raw:
             seen[key] = require_one_of(f"{at}.{key}", raw[key], words)
     own_stage = require_one_of(f"{at}.stage", raw.get("stage", stage), STAGES)
-    observer = _text(f"{at}.observer", raw.get("observer", ""))
+    observer = require_short_text(f"{at}.observer", raw.get("observer", ""))
     trusted = own_stage in flora.characters[character].get("stages", STAGES)
     slip, confused = _certainty(at, raw, observers.get(observer, 1.0), trusted)
     return Look(
         index=i,
         character=character,
-        id=_text(f"{at}.id", raw.get("id", "")),
+        id=require_short_text(f"{at}.id", raw.get("id", "")),
         slip=slip,
         confused=confused,
         seen=require_one_of(f"{at}.seen", raw.get("seen", "plant"), SEEN),
         on=require_date(f"{at}.on", raw["on"]) if "on" in raw else on,
         stage=own_stage,
-        specimen=_text(f"{at}.specimen", raw.get("specimen", "")),
+        specimen=require_short_text(f"{at}.specimen", raw.get("specimen", "")),
         observer=observer,
         **seen,
     )
@@ -263,7 +271,7 @@ def _observers(raw: Any) -> dict[str, float]:
     if not isinstance(raw, dict):
         raise InputError("observers", raw, "an object of observer: how often this one errs against others")
     return {
-        _text(f"observers.{name}", name): require_between(f"observers.{name}", factor, 0.1, 10)
+        require_short_text(f"observers.{name}", name): require_between(f"observers.{name}", factor, 0.1, 10)
         for name, factor in raw.items()
     }
 
@@ -302,7 +310,7 @@ def _what_was_seen(at: str, raw: dict[str, Any], form: str, c: dict[str, Any]) -
     if form == "states":
         if kind != "many":
             raise InputError(f"{at}.states", raw["states"], f"{raw['character']} takes one state")
-        states = _words(f"{at}.states", raw["states"], allowed)
+        states = require_words(f"{at}.states", raw["states"], allowed)
     else:
         states = (require_one_of(f"{at}.state", raw["state"], allowed),)
     seen: dict[str, Any] = {"states": states}
@@ -311,12 +319,12 @@ def _what_was_seen(at: str, raw: dict[str, Any], form: str, c: dict[str, Any]) -
             raise InputError(
                 f"{at}.absent", raw["absent"], "only characters that can show several states take it"
             )
-        seen["absent"] = _words(f"{at}.absent", raw["absent"], allowed)
+        seen["absent"] = require_words(f"{at}.absent", raw["absent"], allowed)
         if both := set(states) & set(seen["absent"]):
             raise InputError(f"{at}.absent", sorted(both)[0], "a state is either seen or absent")
     if "k" in raw or "n" in raw:
-        n = _whole(f"{at}.n", raw.get("n"), 1, 1000)
-        seen |= {"n": n, "k": _whole(f"{at}.k", raw.get("k"), 0, n)}
+        n = require_whole(f"{at}.n", raw.get("n"), 1, 1000)
+        seen |= {"n": n, "k": require_whole(f"{at}.k", raw.get("k"), 0, n)}
         if len(states) != 1:
             raise InputError(f"{at}.states", raw.get("states"), "k of n takes one state")
     return seen
@@ -336,40 +344,8 @@ def _values(at: str, raw: Any, c: dict[str, Any]) -> tuple[float, ...]:
     return numbers
 
 
-def _known_keys(prefix: str, data: dict[str, Any], allowed: set[str]) -> None:
-    for key in data:
-        if key not in allowed:
-            raise InputError(
-                prefix + (str(key) or "an empty key"),
-                "an unknown key",
-                "one of " + ", ".join(sorted(allowed)),
-            )
-
-
 def _optional(data: dict[str, Any], key: str, low: float, high: float) -> float | None:
     return require_between(key, data[key], low, high) if key in data else None
-
-
-def _words(at: str, raw: Any, allowed: Any) -> tuple[str, ...]:
-    if not isinstance(raw, list) or not raw:
-        raise InputError(at, raw, "a list of at least one of " + ", ".join(allowed))
-    words = tuple(require_one_of(f"{at}[{i}]", word, allowed) for i, word in enumerate(raw))
-    if len(set(words)) != len(words):
-        raise InputError(at, raw, "each word once")
-    return words
-
-
-def _whole(at: str, raw: Any, low: int, high: int) -> int:
-    number = require_number(at, raw)
-    if number != int(number) or not low <= number <= high:
-        raise InputError(at, raw, f"a whole number from {low} to {high}")
-    return int(number)
-
-
-def _text(at: str, raw: Any) -> str:
-    if not isinstance(raw, str) or len(raw) > 100:
-        raise InputError(at, raw, "a text of at most 100 characters")
-    return raw
 
 
 def _areas(raw: Any, flora: Flora) -> tuple[str, ...]:
@@ -389,7 +365,7 @@ def _tally(raw: Any, flora: Flora) -> dict[str, int]:
         accepted = flora.resolve.get(name)
         if accepted is None:
             raise InputError(f"tally.{name}", name, "the id of a taxon of the flora, e.g. acer-saccharum")
-        counts[accepted] = counts.get(accepted, 0) + _whole(f"tally.{name}", number, 0, 10_000_000)
+        counts[accepted] = counts.get(accepted, 0) + require_whole(f"tally.{name}", number, 0, 10_000_000)
     return counts
 
 
@@ -424,5 +400,7 @@ def _prior_off(raw: Any) -> frozenset[str]:
     if raw == "flat":
         return frozenset(PRIOR_FACTORS)
     if isinstance(raw, dict) and set(raw) <= {"off"}:
-        return frozenset(_words("prior.off", raw["off"], PRIOR_FACTORS)) if "off" in raw else frozenset()
+        return (
+            frozenset(require_words("prior.off", raw["off"], PRIOR_FACTORS)) if "off" in raw else frozenset()
+        )
     raise InputError("prior", raw, 'either "flat" or {"off": [' + ", ".join(PRIOR_FACTORS) + "]}")

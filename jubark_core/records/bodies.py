@@ -8,6 +8,7 @@ from typing import Any
 
 from jubark_core.errors import InputError
 from jubark_core.records import words as w
+from jubark_core.records.ailing import Diagnosis, Sign
 from jubark_core.records.fields import Row, described
 from jubark_core.records.file import (
     FILE,
@@ -23,7 +24,7 @@ from jubark_core.records.file import (
     Status,
 )
 from jubark_core.records.inspected import INSPECTED, Inspection, StormLook
-from jubark_core.records.judged import Condition, Defect, Risk, Sign
+from jubark_core.records.judged import Condition, Defect, Risk
 from jubark_core.records.quantities import QUANTITIES
 from jubark_core.records.readings import Readings
 from jubark_core.records.shapes import (
@@ -210,6 +211,7 @@ Body = (
     | Defect
     | Risk
     | Sign
+    | Diagnosis
     | Photo
     | Voucher
     | Note
@@ -252,6 +254,7 @@ KINDS = {
     "condition": Kind("Condition", Condition, "word"),
     "life": Kind("Life state", Life, "state"),
     "sign": Kind("Sign or symptom", Sign, "sign"),
+    "diagnosis": Kind("Diagnosis", Diagnosis, "verdict"),
     "defect": Kind("Defect", Defect, "defect"),
     "risk": Kind("Risk worksheet", Risk, "reads"),
     **{kind: Kind(*described_) for kind, described_ in (INSPECTED | FILE).items()},

@@ -260,12 +260,3 @@ class Risk:
         "Next inspection", "To be inspected again by then.", Day(), None, since=2
     )
     no_next: bool = described("No next inspection", "No date was set for one.", Flag(), False, since=4)
-
-
-@dataclass(frozen=True, kw_only=True)
-class Sign:
-    """A sign or symptom of a pest or disease, seen or looked for and not there."""
-
-    sign: str = described("Sign or symptom", "What was seen or looked for.", Listed("signs"))
-    present: bool = described("Present", "False: looked for and not there.", Flag(), True)
-    extent_percent: int | None = described("Extent (%)", "How far it reaches.", PERCENT, None)

@@ -16,7 +16,7 @@ from typing import Annotated, Any, Literal, TypedDict
 from jubark_core.errors import InputError
 from jubark_core.records.quantities import QUANTITIES
 
-VERSION = 4
+VERSION = 5
 Raw = dict[str, Any]
 
 _ENTRY_KINDS_2 = {"look": "observation"}
@@ -234,6 +234,38 @@ def _visit_4(raw: Any) -> Any:
     return {**raw, "entries": said_out_of_leaf([_entry_4(entry) for entry in raw["entries"]])}
 
 
+# What signs were called up to version 4.
+_SIGNS_5 = {
+    "crown_thinning": "thinning_from_top",
+    "dieback": "dieback_tips",
+    "galleries": "galleries_other",
+    "bleeding": "canker_bleeding",
+    "canker": "canker_sunken",
+    "bark_scale": "wool_on_bark",
+    "conks": "bracket_stem",
+    "dark_bands": "bands_dark_between_veins",
+    "leaf_galls": "galls_other",
+    "leaf_mines": "mines_other",
+    "leaf_scorch": "margin_scorch",
+    "leaf_spots": "spots_other",
+    "defoliation": "eaten",
+    "browse": "browsed_tips",
+}
+
+
+def _entry_5(raw: Any) -> Any:
+    """Since version 5 the vocabulary of signs is larger, and some have other names."""
+    if not isinstance(raw, dict) or raw.get("kind") != "sign" or not isinstance(raw.get("body"), dict):
+        return raw
+    return {**raw, "body": _reworded(raw["body"], "sign", _SIGNS_5)}
+
+
+def _visit_5(raw: Any) -> Any:
+    if not isinstance(raw, dict) or not isinstance(raw.get("entries"), list):
+        return raw
+    return {**raw, "entries": [_entry_5(entry) for entry in raw["entries"]]}
+
+
 def said_out_of_leaf(entries: list[Any]) -> list[Any]:
     """The entries of a visit; a figure that needs leaves says that there were none, where the condition of
     the visit says so. Up to version 3 that was allowed.
@@ -274,10 +306,10 @@ def _as_it_is(raw: Any) -> Any:
 
 # Thing -> its steps: the first goes from version 1 to 2, and so on.
 _STEPS: dict[str, tuple[Callable[[Any], Any], ...]] = {
-    "plant": (_plant_2, _as_it_is, _as_it_is),
-    "visit": (_visit_2, _as_it_is, _visit_4),
-    "entry": (_entry_2, _as_it_is, _entry_4),
-    "correction": (_entry_2, _as_it_is, _entry_4),
-    "clock": (_as_it_is, _as_it_is, _as_it_is),
-    "draft": (_draft_2, _as_it_is, _draft_4),
+    "plant": (_plant_2, _as_it_is, _as_it_is, _as_it_is),
+    "visit": (_visit_2, _as_it_is, _visit_4, _visit_5),
+    "entry": (_entry_2, _as_it_is, _entry_4, _entry_5),
+    "correction": (_entry_2, _as_it_is, _entry_4, _entry_5),
+    "clock": (_as_it_is, _as_it_is, _as_it_is, _as_it_is),
+    "draft": (_draft_2, _as_it_is, _draft_4, _visit_5),
 }

@@ -168,6 +168,32 @@ LIES = ("standing", "hung_up", "fallen")
 BLOCKS = ("road", "path", "building", "nothing")
 STORM_NEXT = ("clear_now", "clear_later", "assessor", "nothing")
 
+# Signs and symptoms, and what is held to cause them (jubark_core/signs).
+SIGN_EXTENTS = ("one", "few", "some", "many")
+SIGN_PLACES = (
+    "base",
+    "trunk",
+    "limbs",
+    "upper_crown",
+    "lower_crown",
+    "inner_crown",
+    "twig_tips",
+    "whole",
+    "one_side",
+    "one_limb",
+    "root_flare",
+    "soil",
+    "twig",
+    "leaf",
+    "fruit",
+    "roots",
+)
+SIGN_SINCE = ("this_year", "last_year", "older", "unknown")
+INSECT_STAGES = ("egg", "larva", "pupa", "adult")
+VERDICTS = ("cause", "normal", "nothing_wrong", "unknown")
+STANDINGS = ("suspicion", "probable", "confirmed", "ruled_out")
+CONFIRMED_BY = ("laboratory", "officer")
+
 UNITS = ("metric", "us_customary")
 REGIONS = ("us", "uk", "au")
 BIOSECURITY = ("clean", "suspect", "infested")
@@ -197,6 +223,13 @@ _SHOWN = {
     "foot_per_inch": "1 ft for each inch of diameter",
     "instrument": "by instrument",
     "hung_up": "hung up in another",
+    "few": "few (2 to 5)",
+    "some": "some (6 to 20)",
+    "many": "many (more)",
+    "whole": "the whole",
+    "cause": "a cause",
+    "normal": "normal for the season",
+    "officer": "a plant health officer",
     "assessor": "an assessor looks at it",
     "photo_point": "photo point",
     "vacant": "vacant planting site",

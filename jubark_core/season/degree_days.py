@@ -67,6 +67,11 @@ def accumulated(lows: Sequence[float], highs: Sequence[float], base: float = BAS
     )
 
 
+def accumulated_to(lows: Sequence[float], highs: Sequence[float], base: float) -> float:
+    """Single-sine degree days over all the days; 0 for none."""
+    return math.fsum(single_sine(low, high, base) for low, high in zip(lows, highs, strict=True))
+
+
 def normal_year() -> list[float]:
     """Degree days gathered by the end of each day of the reference place's normal year (365 entries)."""
     lows, highs = (

@@ -1,1 +1,1 @@
-"""Signs of pests and diseases: the vocabulary and what each usually means."""
+"""Signs and symptoms, what causes them, and which cause fits a plant here and now."""

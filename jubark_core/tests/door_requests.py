@@ -65,6 +65,22 @@ VISIT: dict[str, Any] = {
 }
 TARGETS = [{"distance_m": 8.0, "occupancy": "frequent"}]
 WALKED = {"on": "2026-06-01", "level": "limited_visual", "walked": True, "inspector": "Ada"}
+AILING = {
+    "on": "2026-06-20",
+    "lat": 40.5,
+    "lon": -79.3,
+    "areas": ["PEN"],
+    "host": [
+        {"taxon": "fraxinus-pennsylvanica", "probability": 0.8},
+        {"taxon": "fraxinus-americana", "probability": 0.2},
+    ],
+    "signs": [
+        {"sign": "exit_hole_d", "where": "trunk", "extent": "some", "size_mm": 3.5},
+        {"sign": "woodpecker_flecking"},
+        {"sign": "holes_in_rows", "none": True},
+    ],
+    "neighbours": {"same_host": 12, "same_host_affected": 9, "others_affected": 0},
+}
 SOUND: dict[str, Any] = {
     "name": CASE,
     "rank": CASE,
@@ -129,6 +145,23 @@ SOUND: dict[str, Any] = {
             {"tree": "T1", "by": "Ada", "lat": 40.5, "lon": -79.3},
             {"tree": "T2", "by": "Ben", "lat": 40.50005, "lon": -79.3, "accuracy_m": 4.0},
         ]
+    },
+    "diagnose": AILING,
+    "signs-to-look-for": AILING,
+    "causes": {"on": "2026-07-01", "place": PLACE, "areas": ["PEN"], "counts": {"fagus-grandifolia": 12}},
+    "cause": {"agent": "beech-leaf-disease", "on": "2026-07-01", "place": PLACE, "areas": ["PEN"]},
+    "host-exposure": {"plants": [{"taxon": "fagus-grandifolia", "stems": 4, "basal_area_m2": 0.4}]},
+    "pest-clock": {
+        "on": "2026-05-04",
+        "place": PLACE,
+        "counts": {"fraxinus-americana": 3},
+        "record": {"start": "2026-01-01", "min_c": [0.0, None, 1.5], "max_c": [9.0, 12.0, 14.5]},
+    },
+    "degree-days": {
+        "record": {"start": "2026-05-01", "min_c": [8.9, None, 16.7], "max_c": [21.0, 20.0, 22.0]},
+        "base": 50,
+        "unit": "F",
+        "method": "single sine",
     },
     "upgrade": {"thing": "plant", "version": 1, "record": {"form": "stem"}},
 }

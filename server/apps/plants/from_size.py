@@ -204,7 +204,7 @@ def _changes(entries: Sequence[Entry], units: str) -> list[str]:
     before, now = ({**current_values(some), "errors": _errors(some)} for some in known)
     labels = signs()
     for values in (before, now):
-        values["signs"] = [labels.get(s, {}).get("label", s) for s in values["signs"]]
+        values["signs"] = [labels[s].label if s in labels else s for s in values["signs"]]
     return change_in_words(before, now, units)
 
 

@@ -11,7 +11,8 @@ from uuid import UUID
 
 from apps.plants.stored import AnyEntry, body_of
 from jubark_core.records.bodies import Body, Determination, Life, Measurement, Tag
-from jubark_core.records.judged import Condition, Risk, Sign
+from jubark_core.records.ailing import Diagnosis, Sign
+from jubark_core.records.judged import Condition, Risk
 from jubark_core.records.quantities import QUANTITIES
 from jubark_core.risk.worksheet import is_complete, order
 

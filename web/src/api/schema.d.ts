@@ -348,6 +348,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/core/cause/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A cause: its signs, hosts, false friends, season at the place, spread and usual response. */
+        post: operations["core_cause"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/core/causes/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Every pest, disease and disorder: what it does, whether it is here, and how many hosts stand here. */
+        post: operations["core_causes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/core/check-visit/": {
         parameters: {
             query?: never;
@@ -393,6 +427,40 @@ export interface paths {
         put?: never;
         /** @description Crowns to compare with, one for every five per cent of transparency or dieback. */
         post: operations["core_crown_cards"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/core/degree-days/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Degree days of a record by a base, a cutoff and a method; a range where days are missing. */
+        post: operations["core_degree_days"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/core/diagnose/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What is wrong with a plant, whether it is serious, what to look at next and what to do. */
+        post: operations["core_diagnose"];
         delete?: never;
         options?: never;
         head?: never;
@@ -467,6 +535,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/core/host-exposure/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What share of the plants each grave cause could take, by stems, basal area and crown area. */
+        post: operations["core_host_exposure"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/core/name/": {
         parameters: {
             query?: never;
@@ -512,6 +597,23 @@ export interface paths {
         put?: never;
         /** @description What a name that one knows is not yet separated from. */
         post: operations["core_not_separated_from"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/core/pest-clock/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Warmth gathered at the station, and when to look for what. */
+        post: operations["core_pest_clock"];
         delete?: never;
         options?: never;
         head?: never;
@@ -614,6 +716,23 @@ export interface paths {
         put?: never;
         /** @description Two to four taxa: only what differs, first what can be seen on the day. */
         post: operations["core_side_by_side"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/core/signs-to-look-for/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description The signs this plant can have now, the most telling first, and those withheld because they harm. */
+        post: operations["core_signs_to_look_for"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1664,6 +1783,77 @@ export interface components {
             purpose?: string;
             temperatures?: unknown;
         };
+        /** @description A cause that fits; `for` and `against` are relative to `rival`. */
+        CauseCandidate: {
+            agent: string;
+            name: string;
+            latin: string;
+            probability: number;
+            /** @enum {string} */
+            class: "harmless" | "minor" | "serious" | "kills";
+            must_report: string | null;
+            /** @enum {string} */
+            standing: "possible" | "suspicion" | "probable" | "confirmed";
+            rival: string;
+            for: components["schemas"]["SignBits"][];
+            against: components["schemas"]["SignBits"][];
+            friends: string[];
+        };
+        /** @description A cause by its id, another name or its Latin name. */
+        CauseIn: {
+            on: string;
+            place?: components["schemas"]["PlaceOfCauses"];
+            areas?: string[];
+            counts?: {
+                [key: string]: number;
+            };
+            agent: string;
+        };
+        /** @description All that is told of a cause at a place on a day. */
+        CausePage: {
+            agent: string;
+            name: string;
+            latin: string;
+            kind: string;
+            harm: string;
+            here: string;
+            must_report: string;
+            plants: number;
+            active: boolean;
+            signs: components["schemas"]["SignOfCause"][];
+            hosts: components["schemas"]["HostsOfCause"][];
+            friends: components["schemas"]["FriendOfCause"][];
+            spread: string[];
+            response: components["schemas"]["Response"][];
+            cautions: string[];
+            next: string;
+            sample: string;
+            season: {
+                [key: string]: string;
+            } | null;
+            plus_minus_days: number;
+            tell: string;
+            hold: string;
+            source: string;
+            grade: string;
+        };
+        /** @description A cause: its Latin name and how much harm it does. */
+        CauseShown: {
+            id: string;
+            label: string;
+            help?: string;
+            latin: string;
+            harm: string;
+        };
+        /** @description The day, the place and its areas, and how many plants of each taxon there are. */
+        CausesIn: {
+            on: string;
+            place?: components["schemas"]["PlaceOfCauses"];
+            areas?: string[];
+            counts?: {
+                [key: string]: number;
+            };
+        };
         /** @description A usual caution; hazard: of a plant that does serious harm by its sap or its poison. */
         Caution: {
             taxon: string;
@@ -1770,6 +1960,12 @@ export interface components {
             case: components["schemas"]["CaseIn"];
             taxon: string;
         };
+        /** @description Both clocks, and what to look for, the next first. */
+        Clock: {
+            phenology: components["schemas"]["DegreeDays"] | null;
+            pests: components["schemas"]["DegreeDays"] | null;
+            look_for: components["schemas"]["LookFor"][];
+        };
         /** @description That the doubted date of a visit is right. */
         ClockConfirmationIn: {
             /**
@@ -1839,6 +2035,18 @@ export interface components {
             /** @description Two corrections name the same entry. */
             contested: boolean;
             mine: boolean;
+        };
+        /** @description The day, the place, the station's record where there is one, and how many plants of each taxon. */
+        ClockIn: {
+            on: string;
+            place: components["schemas"]["PlaceOfClock"];
+            counts: {
+                [key: string]: number;
+            };
+            record?: components["schemas"]["DaysIn"] | null;
+            threshold?: {
+                [key: string]: unknown;
+            };
         };
         /** @description What a device saved: clock. */
         ClockItemIn: {
@@ -2407,6 +2615,19 @@ export interface components {
                 [key: string]: number;
             };
         };
+        /** @description Daily minima and maxima in °C from a day on, none left out; null for a missing one. */
+        DaysIn: {
+            start: string;
+            min_c: (number | null)[];
+            max_c: (number | null)[];
+            source?: string;
+        };
+        /** @description A look that parts the name from the other reading. */
+        DecidingLook: {
+            character: string;
+            label: string;
+            how: string;
+        };
         /**
          * @description * `take` - take
          *     * `drop` - drop
@@ -2521,6 +2742,31 @@ export interface components {
             /** @description What to do at once; empty where nothing is. */
             caution: string;
         };
+        /** @description Warmth from the first day to the last. low, high: the range, by what is missing. */
+        DegreeDays: {
+            start: string;
+            to: string;
+            days: number;
+            missing: number;
+            value: number;
+            low: number;
+            high: number;
+            unit: string;
+            base: number;
+            method: string;
+            smoothed: boolean;
+        };
+        /** @description What is to be summed, how: `unit` of base, cutoff and total. */
+        DegreeDaysIn: {
+            record: components["schemas"]["DaysIn"];
+            base: number;
+            /** @enum {string} */
+            method: "single sine" | "average" | "floored average";
+            cutoff?: number | null;
+            /** @enum {string} */
+            unit?: "C" | "F";
+            to?: string;
+        };
         /** @description A name as entered, the accepted taxon it stands for, and what it rests on. */
         DeterminationBody: {
             /** @description Name as entered: The name as the observer wrote it. */
@@ -2595,6 +2841,88 @@ export interface components {
             contested: boolean;
             mine: boolean;
         };
+        /** @description What is held to be wrong, how far that is established, and what it rests on. A person decides. */
+        DiagnosisBody: {
+            /**
+             * @description Verdict: A cause, normal for the season, nothing wrong, or unknown.
+             * @enum {string}
+             */
+            verdict: "cause" | "normal" | "nothing_wrong" | "unknown";
+            /** @description Cause: The pest, disease or disorder, where the verdict is one. */
+            cause?: string;
+            /**
+             * @description How far established: Suspicion; probable by two independent signs; confirmed by a laboratory or an officer; ruled out.
+             * @enum {string}
+             */
+            standing?: "suspicion" | "probable" | "confirmed" | "ruled_out" | "";
+            /** @description Probability: As it was computed from the signs of the visit. */
+            probability?: number | null;
+            /** @description Other causes: What else it may be, with its probability. */
+            others?: {
+                [key: string]: number;
+            };
+            /** @description Host: The taxon the plant was held to be. */
+            host?: string;
+            /**
+             * @description Confirmed by: Nothing else confirms.
+             * @enum {string}
+             */
+            confirmed_by?: "laboratory" | "officer" | "";
+            /** @description Reference: Number of the report or of the case. */
+            reference?: string;
+            /** @description Computed by: Version of the engine. */
+            engine?: string;
+            /** @description Remark: What speaks for another judgement. */
+            remark?: string;
+        };
+        /** @description An entry: diagnosis. */
+        DiagnosisEntryIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "diagnosis";
+            body: components["schemas"]["DiagnosisBody"];
+            /**
+             * Format: uuid
+             * @description Id: Made where the entry was recorded.
+             */
+            id: string;
+            /** @description Recorded at: Where that was not when the visit was made. */
+            recorded_at?: string | null;
+            /** @description Observer: Where that is not the observer of the visit. */
+            observer?: string;
+            /** @description Corrects: The entry this one takes the place of. */
+            replaces?: string | null;
+            /** @description Reason: Why it was corrected or withdrawn. */
+            reason?: string;
+        };
+        /** @description An entry: diagnosis. */
+        DiagnosisEntryShown: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "diagnosis";
+            body?: components["schemas"]["DiagnosisBody"];
+            /** Format: uuid */
+            id: string;
+            observer: string;
+            /** @description The author, where another observer is named. */
+            entered_by: string;
+            /** Format: date-time */
+            recorded_at: string;
+            /** Format: date-time */
+            received_at: string;
+            replaces: string | null;
+            retracts: string | null;
+            reason: string;
+            /** @description False when it was corrected or withdrawn, or itself withdraws another. */
+            stands: boolean;
+            /** @description Two corrections name the same entry. */
+            contested: boolean;
+            mine: boolean;
+        };
         /** @description A character in which the taxa differ. */
         Difference: {
             character: string;
@@ -2629,6 +2957,11 @@ export interface components {
             taxa: components["schemas"]["Named"][];
             probability: number;
             why: string;
+        };
+        /** @description Two causes that no look at this plant can part now, and what can. */
+        EitherCause: {
+            agents: string[];
+            by: string;
         };
         /** @description How many were ended. */
         Ended: {
@@ -2705,12 +3038,28 @@ export interface components {
             mine: boolean;
         };
         /** @description EntryIn, told apart by kind. */
-        EntryIn: components["schemas"]["TagEntryIn"] | components["schemas"]["DeterminationEntryIn"] | components["schemas"]["MeasurementEntryIn"] | components["schemas"]["ConditionEntryIn"] | components["schemas"]["LifeEntryIn"] | components["schemas"]["SignEntryIn"] | components["schemas"]["DefectEntryIn"] | components["schemas"]["RiskEntryIn"] | components["schemas"]["InspectionEntryIn"] | components["schemas"]["StormEntryIn"] | components["schemas"]["StatusEntryIn"] | components["schemas"]["ConstraintEntryIn"] | components["schemas"]["PlaceEntryIn"] | components["schemas"]["PlantingEntryIn"] | components["schemas"]["HabitatEntryIn"] | components["schemas"]["HardwareEntryIn"] | components["schemas"]["PhotoPointEntryIn"] | components["schemas"]["EnquiryEntryIn"] | components["schemas"]["IncidentEntryIn"] | components["schemas"]["SampleEntryIn"] | components["schemas"]["NoteEntryIn"] | components["schemas"]["PhotoEntryIn"] | components["schemas"]["VoucherEntryIn"] | components["schemas"]["ObservationEntryIn"] | components["schemas"]["ClockConfirmedEntryIn"];
+        EntryIn: components["schemas"]["TagEntryIn"] | components["schemas"]["DeterminationEntryIn"] | components["schemas"]["MeasurementEntryIn"] | components["schemas"]["ConditionEntryIn"] | components["schemas"]["LifeEntryIn"] | components["schemas"]["SignEntryIn"] | components["schemas"]["DiagnosisEntryIn"] | components["schemas"]["DefectEntryIn"] | components["schemas"]["RiskEntryIn"] | components["schemas"]["InspectionEntryIn"] | components["schemas"]["StormEntryIn"] | components["schemas"]["StatusEntryIn"] | components["schemas"]["ConstraintEntryIn"] | components["schemas"]["PlaceEntryIn"] | components["schemas"]["PlantingEntryIn"] | components["schemas"]["HabitatEntryIn"] | components["schemas"]["HardwareEntryIn"] | components["schemas"]["PhotoPointEntryIn"] | components["schemas"]["EnquiryEntryIn"] | components["schemas"]["IncidentEntryIn"] | components["schemas"]["SampleEntryIn"] | components["schemas"]["NoteEntryIn"] | components["schemas"]["PhotoEntryIn"] | components["schemas"]["VoucherEntryIn"] | components["schemas"]["ObservationEntryIn"] | components["schemas"]["ClockConfirmedEntryIn"];
         /** @description EntryShown, told apart by kind. */
-        EntryShown: components["schemas"]["TagEntryShown"] | components["schemas"]["DeterminationEntryShown"] | components["schemas"]["MeasurementEntryShown"] | components["schemas"]["ConditionEntryShown"] | components["schemas"]["LifeEntryShown"] | components["schemas"]["SignEntryShown"] | components["schemas"]["DefectEntryShown"] | components["schemas"]["RiskEntryShown"] | components["schemas"]["InspectionEntryShown"] | components["schemas"]["StormEntryShown"] | components["schemas"]["StatusEntryShown"] | components["schemas"]["ConstraintEntryShown"] | components["schemas"]["PlaceEntryShown"] | components["schemas"]["PlantingEntryShown"] | components["schemas"]["HabitatEntryShown"] | components["schemas"]["HardwareEntryShown"] | components["schemas"]["PhotoPointEntryShown"] | components["schemas"]["EnquiryEntryShown"] | components["schemas"]["IncidentEntryShown"] | components["schemas"]["SampleEntryShown"] | components["schemas"]["NoteEntryShown"] | components["schemas"]["PhotoEntryShown"] | components["schemas"]["VoucherEntryShown"] | components["schemas"]["ObservationEntryShown"] | components["schemas"]["ClockConfirmedEntryShown"];
+        EntryShown: components["schemas"]["TagEntryShown"] | components["schemas"]["DeterminationEntryShown"] | components["schemas"]["MeasurementEntryShown"] | components["schemas"]["ConditionEntryShown"] | components["schemas"]["LifeEntryShown"] | components["schemas"]["SignEntryShown"] | components["schemas"]["DiagnosisEntryShown"] | components["schemas"]["DefectEntryShown"] | components["schemas"]["RiskEntryShown"] | components["schemas"]["InspectionEntryShown"] | components["schemas"]["StormEntryShown"] | components["schemas"]["StatusEntryShown"] | components["schemas"]["ConstraintEntryShown"] | components["schemas"]["PlaceEntryShown"] | components["schemas"]["PlantingEntryShown"] | components["schemas"]["HabitatEntryShown"] | components["schemas"]["HardwareEntryShown"] | components["schemas"]["PhotoPointEntryShown"] | components["schemas"]["EnquiryEntryShown"] | components["schemas"]["IncidentEntryShown"] | components["schemas"]["SampleEntryShown"] | components["schemas"]["NoteEntryShown"] | components["schemas"]["PhotoEntryShown"] | components["schemas"]["VoucherEntryShown"] | components["schemas"]["ObservationEntryShown"] | components["schemas"]["ClockConfirmedEntryShown"];
         /** @description The balance of a case in plain words. */
         Explanation: {
             text: string;
+        };
+        /** @description What share a cause could take; badly: of hosts that are hit worst. None where there is no figure. */
+        Exposure: {
+            agent: string;
+            name: string;
+            harm: string;
+            stems: number;
+            stems_share: number;
+            basal_area_share: number | null;
+            crown_area_share: number | null;
+            badly_share: number;
+            taxa: string[];
+        };
+        /** @description What stands here. */
+        ExposureIn: {
+            plants: components["schemas"]["StandingHost"][];
         };
         /** @description A field of a record: its label, its meaning, and what it holds. */
         FieldShown: {
@@ -2766,12 +3115,24 @@ export interface components {
             percentile: number | null;
             fits: boolean | null;
         };
+        /** @description A taxon on which the sign is at home, and its share of plants here among those. */
+        FittingHost: {
+            taxon: string;
+            name: string;
+            causes: string[];
+        };
         /**
          * @description * `pith` - where the piths meet
          *     * `crotch` - where the bark parts, the crotch
          * @enum {string}
          */
         ForkByEnum: "pith" | "crotch";
+        /** @description What it is taken for, or what is taken for it, and how to tell. */
+        FriendOfCause: {
+            agent: string;
+            name: string;
+            how: string;
+        };
         /** @description What follows from a plant's figures. */
         FromSize: {
             /** Format: double */
@@ -2962,6 +3323,87 @@ export interface components {
             /** @description Two corrections name the same entry. */
             contested: boolean;
             mine: boolean;
+        };
+        /** @description What is wrong, whether it is serious, and what to look at and to do next. */
+        HealthAnswer: {
+            summary: string;
+            candidates: components["schemas"]["CauseCandidate"][];
+            normal: number;
+            normal_because: string[];
+            nothing_wrong: number;
+            unknown: number;
+            either: components["schemas"]["EitherCause"] | null;
+            together: components["schemas"]["Together"][];
+            host: components["schemas"]["HostNow"][];
+            host_questioned: components["schemas"]["HostQuestioned"] | null;
+            next_looks: components["schemas"]["NextSign"][];
+            withheld: components["schemas"]["WithheldSign"][];
+            response: components["schemas"]["Response"][];
+            report: components["schemas"]["SuspicionToReport"][];
+            sample: components["schemas"]["SampleToSend"] | null;
+            cautions: string[];
+            spread: string[];
+            season: components["schemas"]["SeasonOfCause"] | null;
+            engine: string;
+        };
+        /** @description A plant that may be ill: where, when, which it is, and what was seen. */
+        HealthCaseIn: {
+            on: string;
+            host: components["schemas"]["HostOfCase"][];
+            signs: components["schemas"]["SignOfCase"][];
+            lat?: number | null;
+            lon?: number | null;
+            elevation_m?: number | null;
+            areas?: string[];
+            stage?: string;
+            setting?: string;
+            neighbours?: components["schemas"]["NeighboursOfCase"];
+            /** @description min_c and max_c: one number a day from 1 January (1 July) on. */
+            temperatures?: unknown;
+            lab?: unknown[];
+            area_status?: {
+                [key: string]: unknown;
+            };
+            reach?: string[];
+            tools?: string[];
+            in_leaf?: boolean | null;
+            dbh_cm?: number | null;
+            crown_loss_percent?: number | null;
+            planted_on?: string | null;
+            cultivar?: string;
+            site?: {
+                [key: string]: unknown;
+            };
+            treatments?: unknown[];
+            status?: string[];
+        };
+        /** @description A host as the case named it, before and after the signs. Offered, never written. */
+        HostNow: {
+            taxon: string;
+            before: number;
+            probability: number;
+        };
+        /** @description A taxon the plant may be: species, section, genus or family. */
+        HostOfCase: {
+            taxon: string;
+            probability?: number;
+        };
+        /** @description A sign that does not occur on the host: the name, or the sign? */
+        HostQuestioned: {
+            sign: number;
+            host: string;
+            if_the_name_is_wrong: string;
+            if_the_sign_is_wrong: string;
+            taxa: components["schemas"]["FittingHost"][];
+            looks: components["schemas"]["DecidingLook"][];
+        };
+        /** @description Hosts that are hit alike: names as they are written. */
+        HostsOfCause: {
+            level: string;
+            label: string;
+            taxa: string[];
+            names: string[];
+            plants: number;
         };
         /** @description Something that failed or was done to it, and what followed. */
         IncidentBody: {
@@ -3323,12 +3765,41 @@ export interface components {
             invasive: string[];
             plants: number;
         };
+        /** @description A cause in short. here: present, absent or unknown in the areas; plants: hosts there. */
+        ListedCause: {
+            agent: string;
+            name: string;
+            latin: string;
+            kind: string;
+            harm: string;
+            here: string;
+            must_report: string;
+            plants: number;
+            active: boolean;
+        };
         /** @description A taxon it is taken for. */
         LookAlike: {
             taxon: string;
             name: string;
             common: string;
             rows: components["schemas"]["Separating"][];
+        };
+        /** @description A stage of a cause and when to look for it. by: warmth, table, or not comparable. */
+        LookFor: {
+            agent: string;
+            name: string;
+            event: string;
+            /** @enum {string} */
+            by: "warmth" | "table";
+            reached: boolean;
+            on: string;
+            to: string;
+            plus_minus_days: number;
+            soon: boolean;
+            plants: number;
+            gathered_f: number | null;
+            threshold_f: number[];
+            note: string;
         };
         /** @description An inspection of a tree. competence: of who inspected, on that day, in the qualification asked for. */
         LookedAt: {
@@ -3669,6 +4140,12 @@ export interface components {
             help?: string;
             asks: string[];
         };
+        /** @description Plants near by: of the same kind, how many of them have it, how many of other kinds. */
+        NeighboursOfCase: {
+            same_host?: number | null;
+            same_host_affected?: number | null;
+            others_affected?: number | null;
+        };
         /** @description What a new password by a link takes. */
         NewPasswordRequest: {
             token: string;
@@ -3687,6 +4164,20 @@ export interface components {
             next_looks: components["schemas"]["NextLook"][] | null;
             withheld: components["schemas"]["Withheld"][] | null;
             live_pruned: number | null;
+        };
+        /** @description What to look for next. sign is empty where the question is which plant it is. */
+        NextSign: {
+            sign: string;
+            label: string;
+            part: string;
+            gain_bits: number;
+            effort_s: number;
+            how: string;
+            mistake: string;
+            wounds: boolean;
+            outcomes: components["schemas"]["OutcomeOfLook"][];
+            host?: string;
+            character?: string;
         };
         /** @description Plain words. */
         NoteBody: {
@@ -3890,6 +4381,12 @@ export interface components {
             probability: number;
             leader: string;
             leader_probability: number;
+        };
+        /** @description What seeing or not seeing it would make of the answer. */
+        OutcomeOfLook: {
+            seen: boolean;
+            probability: number;
+            leader: string;
         };
         /** @description A neighbour whose crown reaches into this one. */
         Overlap: {
@@ -4148,6 +4645,18 @@ export interface components {
         };
         /** @description Where it is: it dates the seasons. */
         PlaceIn: {
+            lat: number;
+            lon: number;
+            elevation_m?: number | null;
+        };
+        /** @description Where it is: it dates the seasons. */
+        PlaceOfCauses: {
+            lat: number;
+            lon: number;
+            elevation_m?: number | null;
+        };
+        /** @description Where it is. */
+        PlaceOfClock: {
             lat: number;
             lon: number;
             elevation_m?: number | null;
@@ -4632,6 +5141,15 @@ export interface components {
             /** @description Note: What the reader should know. */
             note?: string;
         };
+        /** @description What is usually done, when, and who may do it. */
+        Response: {
+            do: string;
+            by: string;
+            window: {
+                [key: string]: string;
+            } | null;
+            source: string;
+        };
         /** @description Rings of a core: how many to the centimetre of radius, and the diameter growth that means. */
         Rings: {
             /** Format: double */
@@ -4907,6 +5425,22 @@ export interface components {
             rivals: components["schemas"]["RangeOfRival"][];
             settles: components["schemas"]["Settles"] | null;
         };
+        /** @description What to take, and who tells what it is. */
+        SampleToSend: {
+            agent: string;
+            what: string;
+        };
+        /** @description When the cause is active here, by the table or by warmth. */
+        SeasonOfCause: {
+            agent: string;
+            window: {
+                [key: string]: string;
+            } | null;
+            plus_minus_days: number;
+            degree_days: {
+                [key: string]: unknown;
+            } | null;
+        };
         /** @description By which rule the season was set. */
         SeasonRule: {
             /** @enum {string} */
@@ -5016,14 +5550,56 @@ export interface components {
             taxa: components["schemas"]["TaxonSide"][];
             rows: components["schemas"]["Difference"][];
         };
-        /** @description A sign or symptom of a pest or disease, seen or looked for and not there. */
+        /** @description What one sign gives, in bits. sign: its place in the case's list. */
+        SignBits: {
+            sign: number;
+            bits: number;
+        };
+        /** @description A sign or symptom of a pest, disease or disorder, seen or looked for and not there. */
         SignBody: {
             /** @description Sign or symptom: What was seen or looked for. */
             sign: string;
             /** @description Present: False: looked for and not there. */
             present?: boolean;
+            /**
+             * @description How many: Few: 2 to 5; some: 6 to 20; many: more. Of a crown: under 10 %, 10 to 30 %, over 30 %.
+             * @enum {string}
+             */
+            extent?: "one" | "few" | "some" | "many" | "";
             /** @description Extent (%): How far it reaches. */
             extent_percent?: number | null;
+            /** @description Where: The parts of the tree it is on. */
+            where?: ("base" | "trunk" | "limbs" | "upper_crown" | "lower_crown" | "inner_crown" | "twig_tips" | "whole" | "one_side" | "one_limb" | "root_flare" | "soil" | "twig" | "leaf" | "fruit" | "roots")[];
+            /**
+             * @description Side: The side of the tree it faces.
+             * @enum {string}
+             */
+            side?: "n" | "ne" | "e" | "se" | "s" | "sw" | "w" | "nw" | "all_round" | "";
+            /**
+             * @description Since: Whether it was there in earlier years.
+             * @enum {string}
+             */
+            first_seen?: "this_year" | "last_year" | "older" | "unknown" | "";
+            /** @description Size (mm): Across, by a ruler, of what has a size. */
+            size_mm?: number | null;
+            /** @description Photographed with a scale: A photograph of this visit shows it beside a scale. */
+            scale_photo?: boolean;
+            /** @description Wipes off: Whether a finger takes it off. */
+            wipes_off?: boolean | null;
+            /** @description Share of the circumference (%): How much of the way round it reaches. */
+            circumference_percent?: number | null;
+            /** @description Number: How many were counted, or how many plants near by. */
+            number?: number | null;
+            /**
+             * @description Stage of the insect: Egg, larva, pupa or adult.
+             * @enum {string}
+             */
+            insect_stage?: "egg" | "larva" | "pupa" | "adult" | "";
+            /**
+             * @description Certainty: How sure the observer is.
+             * @enum {string}
+             */
+            certainty?: "sure" | "likely" | "unsure" | "";
         };
         /** @description An entry: sign or symptom. */
         SignEntryIn: {
@@ -5089,6 +5665,54 @@ export interface components {
             /** Format: date-time */
             readonly last_seen_at: string;
             readonly this_one: boolean;
+        };
+        /** @description A sign, seen, or looked for and absent (`none`). */
+        SignOfCase: {
+            sign: string;
+            id?: string;
+            none?: boolean;
+            where?: string | string[];
+            /** @description one, few, some, many, or per cent of the crown. */
+            extent?: string | number;
+            size_mm?: number;
+            side?: string;
+            since?: string;
+            wipes_off?: boolean;
+            certainty?: string;
+            observer?: string;
+            on?: string;
+            circumference_share?: number;
+            count?: number;
+            /** @description Of an insect: egg, larva, pupa or adult. */
+            stage?: string;
+            /** @description A photograph shows it beside a scale. */
+            scale_photo?: boolean;
+        };
+        /** @description A sign as the cause makes it. */
+        SignOfCause: {
+            sign: string;
+            label: string;
+            part: string;
+            often: string;
+            size_mm: number[];
+            on: string[];
+        };
+        /** @description A sign: the part it is on, its usual mistake, whether it has a size and whether the look wounds. */
+        SignShown: {
+            id: string;
+            label: string;
+            help?: string;
+            part: string;
+            mistake: string;
+            sized: boolean;
+            wounds: boolean;
+            in_leaf: boolean;
+        };
+        /** @description What can be seen on this plant now, by what it would tell; and what is withheld. */
+        SignsToLookFor: {
+            signs: components["schemas"]["NextSign"][];
+            withheld: components["schemas"]["WithheldSign"][];
+            normal_now: string[];
         };
         /** @description A property and its conventions. */
         Site: {
@@ -5359,6 +5983,13 @@ export interface components {
          * @enum {string}
          */
         StageEnum: "seedling" | "sapling" | "young" | "mature" | "veteran" | "resprout" | "clipped";
+        /** @description Plants of a taxon: how many, their basal area in m², the area of their crowns in m². */
+        StandingHost: {
+            taxon: string;
+            stems: number;
+            basal_area_m2?: number;
+            crown_area_m2?: number;
+        };
         /** @description How many trees stand in one way. */
         StateCount: {
             state: string;
@@ -5567,6 +6198,16 @@ export interface components {
             one_organ: boolean;
             stop_at?: string;
             would_be?: string;
+        };
+        /** @description A notifiable cause that is suspected: who is told, and what is held. */
+        SuspicionToReport: {
+            agent: string;
+            name: string;
+            standing: string;
+            must_report: string;
+            now: boolean;
+            tell: string;
+            hold: string;
         };
         /**
          * @description * `above` - above
@@ -5794,6 +6435,11 @@ export interface components {
                 };
             };
         };
+        /** @description Several causes at once, and how probable that is. */
+        Together: {
+            agents: string[];
+            probability: number;
+        };
         /** @description The token of a link. */
         TokenRequest: {
             token: string;
@@ -5980,7 +6626,12 @@ export interface components {
             taxa: components["schemas"]["TaxonNode"][];
             stages: components["schemas"]["WordOfList"][];
             settings: components["schemas"]["WordOfList"][];
-            signs: components["schemas"]["WordOfList"][];
+            signs: components["schemas"]["SignShown"][];
+            causes: components["schemas"]["CauseShown"][];
+            /** @description Where a sign is, how many, since when. */
+            sign_words: {
+                [key: string]: components["schemas"]["WordOfList"][];
+            };
             conditions: components["schemas"]["WordOfList"][];
             stem_forms: components["schemas"]["StemForm"][];
             condition_parts: components["schemas"]["ConditionPart"][];
@@ -6079,7 +6730,7 @@ export interface components {
         /** @description That an entry is withdrawn. */
         WithdrawalIn: {
             /** @enum {string} */
-            kind: "tag" | "determination" | "measurement" | "condition" | "life" | "sign" | "defect" | "risk" | "inspection" | "storm" | "status" | "constraint" | "place" | "planting" | "habitat" | "hardware" | "photo_point" | "enquiry" | "incident" | "sample" | "note" | "photo" | "voucher" | "observation" | "clock_confirmed";
+            kind: "tag" | "determination" | "measurement" | "condition" | "life" | "sign" | "diagnosis" | "defect" | "risk" | "inspection" | "storm" | "status" | "constraint" | "place" | "planting" | "habitat" | "hardware" | "photo_point" | "enquiry" | "incident" | "sample" | "note" | "photo" | "voucher" | "observation" | "clock_confirmed";
             /**
              * Format: uuid
              * @description Id: Made where the entry was recorded.
@@ -6102,6 +6753,11 @@ export interface components {
         /** @description An observation that would harm. */
         Withheld: {
             character: string;
+            why: string;
+        };
+        /** @description A look that would harm, and why. */
+        WithheldSign: {
+            sign: string;
             why: string;
         };
         /** @description A word of a fixed list with its label. */
@@ -8166,6 +8822,232 @@ export interface operations {
             };
         };
     };
+    core_cause: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["CauseIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CausePage"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Too many wrong sign-ins, or more asked of the core than hands can. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    core_causes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["CausesIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListedCause"][];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Too many wrong sign-ins, or more asked of the core than hands can. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
     core_check_visit: {
         parameters: {
             query?: never;
@@ -8411,6 +9293,232 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CrownCard"][];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Too many wrong sign-ins, or more asked of the core than hands can. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    core_degree_days: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["DegreeDaysIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DegreeDays"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Too many wrong sign-ins, or more asked of the core than hands can. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    core_diagnose: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["HealthCaseIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HealthAnswer"];
                 };
             };
             /** @description Something in it cannot be used; the answer names it. */
@@ -8926,6 +10034,119 @@ export interface operations {
             };
         };
     };
+    core_host_exposure: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["ExposureIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Exposure"][];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Too many wrong sign-ins, or more asked of the core than hands can. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
     core_name: {
         parameters: {
             query?: never;
@@ -9171,6 +10392,119 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Rival"][];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Too many wrong sign-ins, or more asked of the core than hands can. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    core_pest_clock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["ClockIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Clock"];
                 };
             };
             /** @description Something in it cannot be used; the answer names it. */
@@ -9849,6 +11183,119 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SideBySide"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Too many wrong sign-ins, or more asked of the core than hands can. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    core_signs_to_look_for: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["HealthCaseIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SignsToLookFor"];
                 };
             };
             /** @description Something in it cannot be used; the answer names it. */
