@@ -56,6 +56,12 @@ def parser() -> argparse.ArgumentParser:
         "--fit", action="store_true", help="fit the weights of groups and write their data file"
     )
     calibrate.set_defaults(run=run_calibrate)
+    ailing = commands.add_parser(
+        "calibrate-health", help="diagnose virtual trees and say how far stated probabilities hold"
+    )
+    ailing.add_argument("--trees", type=whole(1, 1_000_000), default=3000, metavar="N")
+    ailing.add_argument("--seed", type=whole(0, 2**32), default=11, metavar="S")
+    ailing.set_defaults(run=run_calibrate_health)
     return top
 
 
@@ -109,6 +115,13 @@ def run_calibrate(options: argparse.Namespace) -> int:
     from jubark_core.cli.calibrate import calibrate
 
     return calibrate(options.plants, options.seed, options.fit)
+
+
+def run_calibrate_health(options: argparse.Namespace) -> int:
+    """Diagnoses virtual trees."""
+    from jubark_core.cli.calibrate_health import calibrate_health
+
+    return calibrate_health(options.trees, options.seed)
 
 
 def run_records(options: argparse.Namespace) -> int:

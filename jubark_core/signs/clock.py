@@ -47,6 +47,16 @@ class DaysIn(TypedDict):
     source: NotRequired[str]
 
 
+class Threshold(TypedDict):
+    """A published threshold, with all that goes with its number."""
+
+    value: Annotated[float, Between(0, 100_000)]
+    base: Annotated[float, Between(-20, 120)]
+    method: Literal["single sine", "average", "floored average"]
+    start: Annotated[str, "Month and day from which it counts, MM-DD."]
+    unit: NotRequired[Literal["C", "F"]]
+
+
 class DegreeDaysIn(TypedDict):
     """What is to be summed, how: `unit` of base, cutoff and total."""
 
@@ -56,6 +66,7 @@ class DegreeDaysIn(TypedDict):
     cutoff: NotRequired[Annotated[float | None, Between(-20, 140)]]
     unit: NotRequired[Literal["C", "F"]]
     to: NotRequired[str]
+    threshold: NotRequired[Threshold | None]
 
 
 class DegreeDays(TypedDict):
@@ -72,6 +83,7 @@ class DegreeDays(TypedDict):
     base: float
     method: str
     smoothed: bool
+    threshold: Literal["", "reached", "perhaps reached", "not reached", "not comparable"]
 
 
 class PlaceOfClock(TypedDict):
@@ -89,7 +101,6 @@ class ClockIn(TypedDict):
     place: PlaceOfClock
     counts: dict[str, Annotated[int, Between(0, 10**9)]]
     record: NotRequired[DaysIn | None]
-    threshold: NotRequired[dict[str, Any]]
 
 
 class LookFor(TypedDict):
@@ -126,7 +137,27 @@ def degree_days(given: Any) -> DegreeDays:
     if not 0 <= count <= len(days):
         raise InputError("to", given.get("to"), "a day of the record")
     fahrenheit = given.get("unit", "C") == "F"
-    return _sum(start, days[:count], given["base"], given["method"], given.get("cutoff"), fahrenheit)
+    found = _sum(start, days[:count], given["base"], given["method"], given.get("cutoff"), fahrenheit)
+    if given.get("threshold") is not None:
+        found["threshold"] = _compared(given["threshold"], found)
+    return found
+
+
+def _compared(
+    threshold: Threshold, found: DegreeDays
+) -> Literal["reached", "perhaps reached", "not reached", "not comparable"]:
+    """A threshold is compared only with a sum of its own unit, base, method and first day, of real days."""
+    same = (
+        threshold["method"] == found["method"]
+        and abs(threshold["base"] - found["base"]) < 1e-9
+        and threshold.get("unit", "C") == found["unit"]
+        and threshold["start"] == found["start"][5:]
+    )
+    if not same or found["smoothed"]:
+        return "not comparable"
+    if found["low"] >= threshold["value"]:
+        return "reached"
+    return "perhaps reached" if found["high"] >= threshold["value"] else "not reached"
 
 
 def _sum(
@@ -168,6 +199,7 @@ def _sum(
         "base": base,
         "method": method,
         "smoothed": is_smoothed(days),
+        "threshold": "",
     }
 
 
@@ -201,12 +233,6 @@ def clock(given: Any, flora: Flora) -> Clock:
         "pests": _sum(first, this_year, PESTS_BASE_C, PESTS_METHOD, None, False) if this_year else None,
         "look_for": sorted(rows, key=lambda r: (r["reached"], r["on"], r["agent"], r["event"])),
     }
-
-
-def comparable(threshold: Any, method: str, base_c: float, start: str) -> bool:
-    """Whether a threshold may be compared with a sum: same method, base and first day."""
-    same_base = abs(float(threshold["base_c"]) - base_c) < 1e-9
-    return bool(threshold["method"] == method and same_base and threshold["start"] == start)
 
 
 def _of_cause(

@@ -28,7 +28,7 @@ from jubark_core.signs.host_question import host_questioned
 from jubark_core.signs.hosts import REST, is_among
 from jubark_core.signs.hypotheses import NORMAL_ID, NOTHING_ID, OTHERS, UNKNOWN_ID, normals_here
 from jubark_core.signs.likelihood import chance_of_normal
-from jubark_core.signs.load import health
+from jubark_core.signs.load import called, health
 from jubark_core.signs.model import Cause, Harm
 from jubark_core.signs.next_signs import next_signs, ranked_signs, withheld_signs
 from jubark_core.signs.prior import notifiable_here
@@ -142,19 +142,19 @@ def _candidate(cid: str, shares: dict[str, float], belief: Belief) -> CauseCandi
         bits = belief.bits(i, cid, rival)
         if abs(bits) >= SMALL_BITS:
             (speaks if bits > 0 else against).append({"sign": look.index, "bits": bits})
-    how, _ = notifiable_here(cause, belief.case, belief.flora)
+    notifiable, _ = notifiable_here(cause, belief.case, belief.flora)
     return {
         "agent": cid,
         "name": cause.name,
         "latin": cause.latin,
         "probability": shares[cid],
         "class": harm_on(cause, belief),
-        "must_report": how or None,
+        "must_report": notifiable or None,
         "standing": standing_of(cid, shares[cid], belief),
         "rival": rival,
         "for": sorted(speaks, key=lambda b: (-b["bits"], b["sign"])),
         "against": sorted(against, key=lambda b: (b["bits"], b["sign"])),
-        "friends": [f"{health().causes[f].name}: {how_}" for f, how_ in sorted(cause.friends.items())],
+        "friends": [f"{called(friend)}: {how}" for friend, how in sorted(cause.friends.items())],
     }
 
 

@@ -25,7 +25,14 @@ from jubark_core.signs.likelihood import (
 )
 from jubark_core.signs.load import health
 from jubark_core.signs.model import CLASSES, Normal
-from jubark_core.signs.prior import NORMAL, NOTHING, UNKNOWN, neighbours_log, prior_weight
+from jubark_core.signs.prior import (
+    NORMAL,
+    NOTHING,
+    NOTHING_IF_NONE_SEEN,
+    UNKNOWN,
+    neighbours_log,
+    prior_weight,
+)
 from jubark_core.signs.when import chance_within
 
 NORMAL_ID, NOTHING_ID, UNKNOWN_ID = "normal", "nothing_wrong", "unknown"
@@ -92,7 +99,8 @@ class OnHost:
     @cached_property
     def share(self) -> dict[str, float]:
         """What may be so -> its share before the signs, on this host; they sum to 1."""
-        of_others = {NOTHING_ID: NOTHING, UNKNOWN_ID: UNKNOWN, NORMAL_ID: NORMAL}
+        nothing = NOTHING if self.seen else NOTHING_IF_NONE_SEEN
+        of_others = {NOTHING_ID: nothing, UNKNOWN_ID: UNKNOWN, NORMAL_ID: NORMAL}
         causes = health().causes
         found = {
             what: of_others.get(what) or prior_weight(causes[what], self.host.taxon, self.case, self.flora)

@@ -27,7 +27,9 @@ HERE = Path(__file__).parent
 BASE = {"everyday": 0.30, "common": 0.10, "frequent": 0.05, "occasional": 0.02, "rare": 0.005}
 SUSCEPTIBLE = {"severe": 1.0, "hit": 0.4, "light": 0.08, "resistant": 0.02, "never": 0.0}
 REPORTS = ("", "yes", "where not yet present", "by local rule")
+SEASONAL = "seasonal-shed"  # what is normal for the season, as a false friend
 PARTS = ("bark", "crown", "leaf", "fruit", "base", "around")
+SEASONAL_PARTS = ("leaf", "crown", "fruit", "around")  # signs on these take the time of the cause
 
 
 @lru_cache(maxsize=1)
@@ -38,9 +40,13 @@ def health() -> Health:
     called = {name: c.id for c in causes.values() for name in (*c.also, _slug(c.latin), _slug(c.name))}
     notifiable = _read("notifiable.toml")
     for area, rules in notifiable["area"].items():
-        for cause in rules["yes"]:
-            if cause not in causes:
-                raise FloraError("notifiable.toml", 0, f"{area}: {cause!r} is no cause")
+        for named in rules["yes"]:
+            if named not in causes:
+                raise FloraError("notifiable.toml", 0, f"{area}: {named!r} is no cause")
+    for cause in causes.values():
+        for other in cause.friends:
+            if other not in causes and other != SEASONAL:
+                raise FloraError("causes", 0, f"{cause.id}: {other!r} is no cause")
     tell = notifiable["default"]["tell"]
     return Health(
         signs=words,
@@ -60,6 +66,11 @@ def health() -> Health:
 def signs() -> dict[str, SignWord]:
     """Sign id -> the sign."""
     return health().signs
+
+
+def called(cause: str) -> str:
+    """The name of a cause, or of what is normal for the season, as a reader sees it."""
+    return "Seasonal shed" if cause == SEASONAL else health().causes[cause].name
 
 
 def _read(name: str) -> dict[str, Any]:
@@ -122,7 +133,7 @@ def _cause(raw: dict[str, Any], file: dict[str, Any], words: dict[str, SignWord]
     for text in raw["signs"]:
         sign = read_sign(text)
         _require(sign.sign in words, f"sign {sign.sign!r}")
-        if sign.window is None and words[sign.sign].part in ("leaf", "crown", "fruit"):
+        if sign.window is None and words[sign.sign].part in SEASONAL_PARTS:
             sign = CauseSign(**{**sign.__dict__, "window": general})
         listed.setdefault(sign.sign, []).append(sign)
     hosts = {host: SUSCEPTIBLE[level] for level, names in raw["hosts"].items() for host in names}

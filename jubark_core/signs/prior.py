@@ -11,7 +11,8 @@ from jubark_core.signs.hosts import susceptibility
 from jubark_core.signs.load import health
 from jubark_core.signs.model import Cause, Notifiable
 
-NOTHING, UNKNOWN, NORMAL = 0.8, 0.12, 0.35  # beside the causes' own shares: estimates, 'common practice'
+NOTHING, UNKNOWN, NORMAL = 0.5, 0.09, 0.35  # beside the causes' own shares: estimates, 'common practice'
+NOTHING_IF_NONE_SEEN = 2.0  # nobody saw a sign: most such plants are sound
 NOT_HERE, NEAR_BY, NOT_KNOWN_HERE = 0.02, 0.1, 0.3
 NEAR_KM = 100.0
 OTHER_SETTING = 0.4
