@@ -10,6 +10,7 @@ from jubark_core.condition.words import CONDITION_WORDS
 from jubark_core.flora.model import Flora
 from jubark_core.plates.defects import defect_drawings
 from jubark_core.plates.measuring import measuring_drawings
+from jubark_core.plates.signs import sign_drawings
 from jubark_core.plates.states import state_drawings
 from jubark_core.records import words
 from jubark_core.records.in_words import RecordsShown, described_records
@@ -275,6 +276,7 @@ def tiles(flora: Flora) -> Tiles:
         **state_drawings(flora),
         "stem_form": measuring_drawings(),
         "defect": defect_drawings(),
+        "sign": sign_drawings(),
     }
     return {"version": flora.version, "drawings": drawings}
 

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import unittest
 from pathlib import Path
+from xml.sax.saxutils import escape
 
 from jubark_core.errors import InputError
 from jubark_core.flora.load import shipped_flora
+from jubark_core.plates.signs import sign_drawings
 from jubark_core.records.upgrade import _SIGNS_5
 from jubark_core.signs.case import cause_id, sign_id
 from jubark_core.signs.exposure import exposure
@@ -250,3 +252,21 @@ class HostExposure(unittest.TestCase):
     def test_nothing_and_an_unknown_taxon(self) -> None:
         self.assertEqual(exposure({"plants": []}, FLORA), [])
         self.assertRaises(InputError, exposure, {"plants": [{"taxon": "nix", "stems": 1}]}, FLORA)
+
+
+class Drawings(unittest.TestCase):
+    def test_every_sign_that_can_be_shown_is_drawn_and_no_two_alike(self) -> None:
+        drawn = sign_drawings()
+        self.assertEqual(set(health().signs) - set(drawn), {"mines_other"})  # of no shape of its own
+        bodies = {sid: svg.split("</desc>")[1] for sid, svg in drawn.items()}
+        self.assertEqual(len(set(bodies.values())), len(bodies))
+        for sid, svg in drawn.items():
+            self.assertIn(f"<title>{escape(health().signs[sid].label)}</title>", svg)
+
+    def test_the_two_holes_are_drawn_to_one_scale(self) -> None:
+        """9 page units a millimetre: a D of 3.5 mm, a round hole of 5 mm, a ruler of ten."""
+        drawn = sign_drawings()
+        self.assertIn('rx="22.5"', drawn["exit_hole_round"])
+        self.assertIn('d="M60.0 36.2L', drawn["exit_hole_d"])
+        for sid in ("exit_hole_d", "exit_hole_round", "exit_hole_oval"):
+            self.assertEqual(drawn[sid].count('data-part="mark"'), 11)
