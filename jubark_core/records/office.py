@@ -209,6 +209,36 @@ class ReportIn:
     note: str = described("Note", "What the reader should know.", Text(1000), "")
 
 
+@dataclass(frozen=True, kw_only=True)
+class Biosecurity:
+    """The biosecurity status of a block: rounds go from clean to infested by it."""
+
+    status: str = described("Status", "Clean, suspect or infested.", Word(w.BIOSECURITY))
+    cause: str = described("Cause", "For which pest or disease.", Listed("causes"), "")
+    since: datetime.date = described("Since", "The first day it holds.", Day())
+    lifted_by: str = described(
+        "Lifted by", "What would lift it: a test, a season, a treatment.", Text(300), ""
+    )
+    remark: str = described("Remark", "What else should be known.", Text(300), "")
+
+    def check(self, before: str) -> None:
+        """What is not clean says why."""
+        if self.status != "clean" and not self.cause:
+            raise InputError(before + "cause", "nothing", "the cause, where the block is not clean")
+
+
+@dataclass(frozen=True, kw_only=True)
+class HoldEnd:
+    """The end of a movement hold of a block."""
+
+    cause: str = described("Cause", "For which it was held.", Listed("causes"))
+    on: datetime.date = described("On", "The day it ended.", Day())
+    reference: str = described(
+        "Reference", "Number of the laboratory's report or of the authority's letter.", Text(120, 1)
+    )
+    remark: str = described("Remark", "What else should be known.", Text(300), "")
+
+
 # What is usual where a region's terms are: offered for a new site, never put upon one that is there. Common
 # practice: 4.5 ft and a foot of radius per inch of diameter in the United States; BS 5837 measures at 1.5 m;
 # AS 4970 at 1.4 m.
@@ -225,6 +255,8 @@ OFFICE: dict[str, type[Any]] = {
     "regime": Regime,
     "merge": MergeIn,
     "report": ReportIn,
+    "biosecurity": Biosecurity,
+    "hold_end": HoldEnd,
     "contact": Contact,
     "competence": Competence,
 }

@@ -10,7 +10,7 @@ import uuid
 from random import Random
 from typing import Any
 
-from apps.demo import inspected, judged
+from apps.demo import ailing, inspected, judged
 from apps.demo.layout import SitePlan, Stand, to_degrees
 from jubark_core.errors import InputError
 from jubark_core.flora.model import Flora
@@ -140,7 +140,7 @@ class PlantLife:
         entries += self._inspected(date, any(e["kind"] == "defect" for e in entries))
         if dead and s.story == "ash":
             entries.append(self._entry("life", {"state": "standing_dead"}))
-        entries += [self._entry("sign", {"sign": sign, "present": True}) for sign in self._signs(i, date)]
+        entries += self._ailing(i, date)
         if note := self._note(i):
             entries.append(self._entry("note", {"text": note}))
         return {
@@ -256,24 +256,12 @@ class PlantLife:
             return "fair"
         return Random(f"condition {self.number}").choices(("good", "fair", "poor"), (72, 24, 4))[0]
 
-    def _signs(self, i: int, date: datetime.date) -> list[str]:
-        leafy = 5 <= date.month <= 10
-        if self.stand.story == "ash" and i >= 1:
-            return (
-                ["crown_thinning", "epicormic_shoots"]
-                if i == 1 and leafy
-                else ["exit_hole_d", "woodpecker_flecking", "dieback"]
-            )
-        if (
-            self.stand.story == "beech"
-            and (self.today.year - date.year) <= 2
-            and self.number % 2 == 0
-            and leafy
-        ):
-            return ["dark_bands"]
-        if self.stand.taxon == "celtis-occidentalis" and leafy and i == 0:
-            return ["leaf_galls"]
-        return []
+    def _ailing(self, i: int, date: datetime.date) -> list[dict[str, Any]]:
+        """Signs of the visit, and what they were judged to be."""
+        signs = ailing.signs_of(self.stand, self.number, i, date, self.today)
+        judged_as = ailing.diagnosis_of(self.site, self.stand, self.number, date, signs, self.flora)
+        found = [self._entry("sign", sign) for sign in signs]
+        return [*found, self._entry("diagnosis", judged_as)] if judged_as else found
 
     def _note(self, i: int) -> str:
         if self.stand.story == "ash treated" and i == 1:

@@ -20,18 +20,31 @@ NOT_CURRENT = (
     *("plant", "organisation", "block", "tag_clash", "signs", "visits", "contested"),
     "risk_order",  # a number to sort by; a file has it in words
 )
+# What a find that has to be reported would be known by.
+PLACE_FIELDS = (
+    *("lon", "lat", "outline", "accuracy_m", "how_taken", "from_plant", "bearing_deg", "distance_m"),
+    *("row_name", "row_position"),
+)
+HEALTH_FIELDS = ("verdict", "cause", "cause_standing", "diagnosed_on")
+HEALTH_KINDS = ("sign", "diagnosis", "sample", "note", "photo", "place", "photo_point")
 CURRENT_FIELDS = tuple(f.name for f in Current._meta.concrete_fields if f.name not in NOT_CURRENT)
 
 
-def block_plants(actor: Member, block: Block) -> Iterator[dict[str, Any]]:
-    """Every plant of the block with its visits and entries, in chunks so that memory stays flat."""
+def block_plants(
+    actor: Member, block: Block, withheld: frozenset[UUID] = frozenset()
+) -> Iterator[dict[str, Any]]:
+    """Every plant of the block with its visits and entries, in chunks so that memory stays flat.
+
+    withheld: plants of which neither the place nor what ails them goes out.
+    """
     last: UUID | None = None
     while True:
         rows = plants_visible_to(actor).filter(block=block).select_related("current").order_by("id")
         plants = list(rows.filter(id__gt=last)[:CHUNK] if last else rows[:CHUNK])
         if not plants:
             return
-        yield from _with_visits(plants)
+        for row in _with_visits(plants):
+            yield for_the_public(row) if UUID(row["id"]) in withheld else row
         last = plants[-1].id
 
 
@@ -54,6 +67,18 @@ def _with_visits(plants: list[Plant]) -> Iterator[dict[str, Any]]:
                 for v in visits.get(plant.id, [])
             ],
         }
+
+
+def for_the_public(row: dict[str, Any]) -> dict[str, Any]:
+    """A plant without its place, and without what tells of what ails it."""
+    return {
+        **{key: value for key, value in row.items() if key not in PLACE_FIELDS},
+        "current": {k: v for k, v in row["current"].items() if k not in HEALTH_FIELDS},
+        "visits": [
+            {**visit, "entries": [e for e in visit.get("entries", ()) if e["kind"] not in HEALTH_KINDS]}
+            for visit in row["visits"]
+        ],
+    }
 
 
 def _of_plant(visit: dict[str, Any]) -> dict[str, Any]:

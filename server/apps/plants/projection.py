@@ -10,8 +10,8 @@ from typing import Any, Generic, TypeVar
 from uuid import UUID
 
 from apps.plants.stored import AnyEntry, body_of
-from jubark_core.records.bodies import Body, Determination, Life, Measurement, Tag
 from jubark_core.records.ailing import Diagnosis, Sign
+from jubark_core.records.bodies import Body, Determination, Life, Measurement, Tag
 from jubark_core.records.judged import Condition, Risk
 from jubark_core.records.quantities import QUANTITIES
 from jubark_core.risk.worksheet import is_complete, order
@@ -19,7 +19,7 @@ from jubark_core.risk.worksheet import is_complete, order
 E = TypeVar("E", bound=AnyEntry)
 IN_LEAF_DAYS = 365  # so long a word given in leaf stands against a view without leaves
 QUANTITY_FIELDS = {name: q.current for name, q in QUANTITIES.items() if q.current}
-SPAN_FIELDS = ("taxon", "dbh_cm", "height_m", "condition", "life")
+SPAN_FIELDS = ("taxon", "dbh_cm", "height_m", "condition", "life", "cause")
 EMPTY: dict[str, Any] = {
     "tag": "",
     "taxon": "",
@@ -34,6 +34,10 @@ EMPTY: dict[str, Any] = {
     "risk_reads": "",
     "next_inspection": None,
     "life": "alive",
+    "verdict": "",
+    "cause": "",
+    "cause_standing": "",
+    "diagnosed_on": None,
     **dict.fromkeys(QUANTITY_FIELDS.values()),
 }
 
@@ -168,6 +172,14 @@ def _apply(values: dict[str, Any], entry: AnyEntry, body: Body | None) -> None:
             values["tag"] = (
                 body.number if body.state == "set" else "" if values["tag"] == body.number else values["tag"]
             )
+        case Diagnosis():
+            held = body.standing != "ruled_out"
+            values |= {
+                "verdict": body.verdict if held else "",
+                "cause": body.cause if held else "",
+                "cause_standing": body.standing if held else "",
+                "diagnosed_on": entry.visit.local_date,
+            }
         case Sign():
             if values.get("_sign_visit") != entry.visit_id:  # the newest visit that looked for signs counts
                 values |= {"signs": [], "_sign_visit": entry.visit_id}

@@ -33,6 +33,7 @@ INSTALLED_APPS = [
     "apps.sites",
     "apps.plants",
     "apps.inspections",
+    "apps.health",
     "apps.core_api",
     "apps.exchange",
     "apps.installation",

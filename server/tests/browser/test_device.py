@@ -285,7 +285,7 @@ class Device(BrowserTestCase):
             "measurement", quantity="dbh_cm", raw={"diameters_cm": [15, 20]}, method="taped", at_height_m=1.37
         )
         graded = entry("condition", parts={"trunk": 3, "twigs": 4}, flare="buried")
-        plant = a_plant(self.at, several, entry("sign", sign="conks", extent_percent=10), graded)
+        plant = a_plant(self.at, several, entry("sign", sign="bracket_stem", extent_percent=10), graded)
         page = self.sign_in(self.at.surveyor)
         page.goto(f"{self.live_server_url}/history/{plant}")
         page.get_by_role("button", name="Correct Diameter: 25.0 cm").click()  # √(15² + 20²)

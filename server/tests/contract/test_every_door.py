@@ -17,7 +17,7 @@ from apps.organisations.models import Member, Role
 from apps.plants.tests.factories import SmallSite, plant_item, signed_in, small_site
 from jubark_core.tests.door_requests import SOUND
 from tests.contract.test_api_description import SCHEMA
-from tests.contract.test_who_may_what import OPEN_PATHS, TARGET, WithObjects
+from tests.contract.test_who_may_what import OPEN_PATHS, TARGET, WORDS, WithObjects
 
 V, U, S, O = Role.VIEWER, Role.SURVEYOR, Role.STEWARD, Role.OWNER  # noqa: E741, a column each
 POLYGON = {"type": "Polygon", "coordinates": [[[0, 0], [0.001, 0], [0.001, 0.001], [0, 0]]]}
@@ -37,6 +37,11 @@ DOORS: dict[tuple[str, str], tuple[Role, Any]] = {
     ("get", "/api/blocks/{block_id}/export.csv"): (V, None),
     ("get", "/api/blocks/{block_id}/export.geojson"): (V, None),
     ("get", "/api/blocks/{block_id}/carbon/"): (V, None),
+    ("post", "/api/blocks/{block_id}/biosecurity/"): (S, {"status": "clean", "since": "2026-10-20"}),
+    ("post", "/api/blocks/{block_id}/holds/"): (
+        S,
+        {"cause": "oak-wilt", "on": "2026-10-20", "reference": "A 1"},
+    ),
     ("get", "/api/blocks/{block_id}/plants/"): (V, None),
     ("get", "/api/blocks/{block_id}/plots/"): (V, None),
     ("get", "/api/blocks/{block_id}/storm/"): (V, None),
@@ -80,6 +85,12 @@ DOORS: dict[tuple[str, str], tuple[Role, Any]] = {
     ("patch", "/api/sites/{site_id}/conventions/"): (S, {"units": "metric"}),
     ("get", "/api/sites/{site_id}/coverage/"): (V, None),
     ("get", "/api/sites/{site_id}/day/"): (V, None),
+    ("get", "/api/sites/{site_id}/health/"): (V, None),
+    ("get", "/api/sites/{site_id}/spread/{cause}/"): (V, None),
+    ("post", "/api/sites/{site_id}/station/"): (
+        S,
+        {"name": "Roof", "csv": "date,min_c,max_c\n2026-01-01,1,5"},
+    ),
     ("get", "/api/sites/{site_id}/regime/"): (V, None),
     ("put", "/api/sites/{site_id}/regime/"): (S, {"rules": []}),
     ("get", "/api/sites/{site_id}/reports/"): (V, None),
@@ -103,7 +114,7 @@ class EveryDoor(WithObjects):
 
     def ask(self, client: APIClient, method: str, path: str, body: Any) -> tuple[int, str]:
         """(status, what is said) at a door; whatever it did is undone."""
-        address = re.sub(r"\{(\w+)\}", lambda found: str(self.ids[found[1]]), path)
+        address = re.sub(r"\{(\w+)\}", lambda found: str((WORDS | self.ids)[found[1]]), path)
         with transaction.atomic():
             if body == "a file":
                 file = SimpleUploadedFile("x.csv", b"x", "text/csv")

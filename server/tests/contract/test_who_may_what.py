@@ -75,6 +75,7 @@ TARGET = {
 WORDS = {
     "taxon": "acer-rubrum",
     "part": "leaf",
+    "cause": "oak-wilt",
 }  # parameters that name something of the flora, the same for every organisation
 KEYWORD_ONLY = _ParameterKind.KEYWORD_ONLY
 METHODS = ("get", "post", "put", "patch", "delete")
@@ -322,6 +323,9 @@ class Services(TestCase):
         "end_target": Role.STEWARD,
         "take_targets": Role.STEWARD,
         "set_regime": Role.STEWARD,
+        "take_station": Role.STEWARD,
+        "set_biosecurity": Role.STEWARD,
+        "lift_hold": Role.STEWARD,
         "freeze_report": Role.SURVEYOR,
         "merge_plants": Role.STEWARD,
         "undo_merge": Role.STEWARD,
@@ -413,6 +417,9 @@ class Services(TestCase):
             "end_target": {"target": Target()},
             "take_targets": {"site": self.at.site, "given": {}},
             "set_regime": {"site": self.at.site, "given": {}},
+            "take_station": {"site": self.at.site, "given": {}},
+            "set_biosecurity": {"block": self.at.block, "given": {}},
+            "lift_hold": {"block": self.at.block, "given": {}},
             "freeze_report": {"site": self.at.site, "given": {}},
             "merge_plants": {"plant": Plant(), "given": {}},
             "undo_merge": {"plant": Plant()},

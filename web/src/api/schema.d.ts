@@ -142,6 +142,23 @@ export interface paths {
         patch: operations["block_change"];
         trace?: never;
     };
+    "/api/blocks/{block_id}/biosecurity/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A steward sets it, with its cause and what lifts it. */
+        post: operations["block_biosecurity_set"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blocks/{block_id}/carbon/": {
         parameters: {
             query?: never;
@@ -187,6 +204,23 @@ export interface paths {
         get: operations["block_as_geojson"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blocks/{block_id}/holds/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A steward ends one, by the reference of who decided it. */
+        post: operations["block_hold_lift"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1437,6 +1471,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sites/{site_id}/health/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What is present, suspected and expected on a site; holds, hosts, samples, the station. */
+        get: operations["site_health"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sites/{site_id}/regime/": {
         parameters: {
             query?: never;
@@ -1467,6 +1518,40 @@ export interface paths {
         put?: never;
         /** @description A surveyor makes a report; it is numbered and never changes. */
         post: operations["report_freeze"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/spread/{cause}/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Plants that have or had a cause, with the day it was first held. */
+        get: operations["site_spread"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/station/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A steward reads in its days from CSV: date, min_c, max_c (or min_f, max_f). */
+        post: operations["site_station_take"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1612,6 +1697,39 @@ export interface components {
             counts: components["schemas"]["Counts"];
             bad: components["schemas"]["BadRow"][];
         };
+        /** @description A status as it was set. */
+        Biosecurity: {
+            /** Format: uuid */
+            readonly block_id: string;
+            status: string;
+            readonly cause: string;
+            /** Format: date */
+            readonly since: string;
+            /** @description what would lift it */
+            readonly lifted_by: string;
+            readonly remark: string;
+            /** Format: date-time */
+            readonly set_at: string;
+        };
+        /** @description The biosecurity status of a block: rounds go from clean to infested by it. */
+        BiosecurityChange: {
+            /**
+             * @description Status: Clean, suspect or infested.
+             * @enum {string}
+             */
+            status?: "clean" | "suspect" | "infested";
+            /** @description Cause: For which pest or disease. */
+            cause?: string;
+            /**
+             * Format: date
+             * @description Since: The first day it holds.
+             */
+            since?: string;
+            /** @description Lifted by: What would lift it: a test, a season, a treatment. */
+            lifted_by?: string;
+            /** @description Remark: What else should be known. */
+            remark?: string;
+        };
         /**
          * @description * `clean` - clean
          *     * `suspect` - suspect
@@ -1619,6 +1737,25 @@ export interface components {
          * @enum {string}
          */
         BiosecurityEnum: "clean" | "suspect" | "infested";
+        /** @description The biosecurity status of a block: rounds go from clean to infested by it. */
+        BiosecurityIn: {
+            /**
+             * @description Status: Clean, suspect or infested.
+             * @enum {string}
+             */
+            status: "clean" | "suspect" | "infested";
+            /** @description Cause: For which pest or disease. */
+            cause?: string;
+            /**
+             * Format: date
+             * @description Since: The first day it holds.
+             */
+            since: string;
+            /** @description Lifted by: What would lift it: a test, a season, a treatment. */
+            lifted_by?: string;
+            /** @description Remark: What else should be known. */
+            remark?: string;
+        };
         /** @description What one observation gives. */
         Bits: {
             /** @description The id of the observation; its place in the list where the case gave none. */
@@ -1673,6 +1810,17 @@ export interface components {
             not_looked_at: number;
             overdue: number;
         };
+        /** @description The biosecurity status of a block. */
+        BlockHealth: {
+            /** Format: uuid */
+            block: string;
+            name: string;
+            status: string;
+            cause: string;
+            since: string;
+            lifted_by: string;
+            set_by: string;
+        };
         /** @description A part of a site that is walked and reported as one. */
         BlockIn: {
             /** @description Name: Once on a site. */
@@ -1713,6 +1861,11 @@ export interface components {
              * @description of the trees measured, over the whole block
              */
             basal_area_m2_per_ha: number;
+        };
+        /** @description Warmth gathered since the start of the year, by either base. */
+        BothClocks: {
+            phenology: components["schemas"]["DegreeDays"] | null;
+            pests: components["schemas"]["DegreeDays"] | null;
         };
         /** @description The best match had the plant been wild, and had it been planted. */
         ByOrigin: {
@@ -1783,6 +1936,21 @@ export interface components {
             purpose?: string;
             temperatures?: unknown;
         };
+        /** @description A cause and the plants that have it or are suspected. */
+        CauseAtSite: {
+            cause: string;
+            name: string;
+            latin: string;
+            harm: string;
+            plants: number;
+            confirmed: number;
+            probable: number;
+            suspected: number;
+            by_block: components["schemas"]["NamedCount"][];
+            by_host: components["schemas"]["NamedCount"][];
+            /** Format: date */
+            newest: string | null;
+        };
         /** @description A cause that fits; `for` and `against` are relative to `rival`. */
         CauseCandidate: {
             agent: string;
@@ -1845,6 +2013,14 @@ export interface components {
             latin: string;
             harm: string;
         };
+        /**
+         * @description * `suspicion` - suspicion
+         *     * `probable` - probable
+         *     * `confirmed` - confirmed
+         *     * `ruled_out` - ruled out
+         * @enum {string}
+         */
+        CauseStandingEnum: "suspicion" | "probable" | "confirmed" | "ruled_out";
         /** @description The day, the place and its areas, and how many plants of each taxon there are. */
         CausesIn: {
             on: string;
@@ -2044,9 +2220,6 @@ export interface components {
                 [key: string]: number;
             };
             record?: components["schemas"]["DaysIn"] | null;
-            threshold?: {
-                [key: string]: unknown;
-            };
         };
         /** @description What a device saved: clock. */
         ClockItemIn: {
@@ -2586,6 +2759,12 @@ export interface components {
             readonly next_inspection: string | null;
             readonly life: components["schemas"]["LifeEnum"];
             signs: string[];
+            readonly verdict: string;
+            /** @description what is held to be wrong */
+            readonly cause: string;
+            readonly cause_standing: components["schemas"]["CauseStandingEnum"];
+            /** Format: date */
+            readonly diagnosed_on: string | null;
             readonly visits: number;
             /** Format: date */
             readonly last_seen: string | null;
@@ -2755,6 +2934,8 @@ export interface components {
             base: number;
             method: string;
             smoothed: boolean;
+            /** @enum {string} */
+            threshold: "" | "reached" | "perhaps reached" | "not reached" | "not comparable";
         };
         /** @description What is to be summed, how: `unit` of base, cutoff and total. */
         DegreeDaysIn: {
@@ -2766,6 +2947,7 @@ export interface components {
             /** @enum {string} */
             unit?: "C" | "F";
             to?: string;
+            threshold?: components["schemas"]["Threshold"] | null;
         };
         /** @description A name as entered, the accepted taxon it stands for, and what it rests on. */
         DeterminationBody: {
@@ -3376,6 +3558,59 @@ export interface components {
             };
             treatments?: unknown[];
             status?: string[];
+        };
+        /** @description A movement hold that stands. */
+        Hold: {
+            /** Format: uuid */
+            block: string;
+            block_name: string;
+            cause: string;
+            name: string;
+            /** Format: date */
+            since: string;
+            plants: string[];
+            tell: string;
+            says: string;
+        };
+        /** @description The end of a movement hold of a block. */
+        HoldEndChange: {
+            /** @description Cause: For which it was held. */
+            cause?: string;
+            /**
+             * Format: date
+             * @description On: The day it ended.
+             */
+            on?: string;
+            /** @description Reference: Number of the laboratory's report or of the authority's letter. */
+            reference?: string;
+            /** @description Remark: What else should be known. */
+            remark?: string;
+        };
+        /** @description The end of a movement hold of a block. */
+        HoldEndIn: {
+            /** @description Cause: For which it was held. */
+            cause: string;
+            /**
+             * Format: date
+             * @description On: The day it ended.
+             */
+            on: string;
+            /** @description Reference: Number of the laboratory's report or of the authority's letter. */
+            reference: string;
+            /** @description Remark: What else should be known. */
+            remark?: string;
+        };
+        /** @description The end of a hold. */
+        HoldLifted: {
+            /** Format: uuid */
+            readonly block_id: string;
+            readonly cause: string;
+            /** Format: date */
+            readonly on: string;
+            readonly reference: string;
+            readonly remark: string;
+            /** Format: date-time */
+            readonly set_at: string;
         };
         /** @description A host as the case named it, before and after the signs. Offered, never written. */
         HostNow: {
@@ -4111,6 +4346,11 @@ export interface components {
             common: string;
             rank: string;
         };
+        /** @description How many plants of a block or a name. */
+        NamedCount: {
+            name: string;
+            plants: number;
+        };
         /** @description The answer of the naming contract. */
         NamingAnswer: {
             candidates: components["schemas"]["Candidate"][];
@@ -4357,6 +4597,14 @@ export interface components {
          * @enum {string}
          */
         OccupancyEnum: "rare" | "occasional" | "frequent" | "constant";
+        /** @description A sample without a result. */
+        OpenSample: {
+            /** Format: uuid */
+            plant: string;
+            number: string;
+            sent_to: string;
+            sent_on: string;
+        };
         /**
          * @description * `wild` - wild
          *     * `planted` - planted
@@ -5835,6 +6083,23 @@ export interface components {
                 survey_steps?: ("where" | "name" | "diameter" | "height" | "crown" | "condition" | "signs" | "file" | "notes")[];
             };
         };
+        /** @description A site's plant health at a glance. */
+        SiteHealth: {
+            /** Format: date */
+            on: string;
+            plants: number;
+            causes: components["schemas"]["CauseAtSite"][];
+            unexplained: components["schemas"]["Unexplained"][];
+            look_for: components["schemas"]["LookFor"][];
+            later: components["schemas"]["LookFor"][];
+            clock: components["schemas"]["BothClocks"];
+            station: components["schemas"]["Station"] | null;
+            holds: components["schemas"]["Hold"][];
+            blocks: components["schemas"]["BlockHealth"][];
+            exposure: components["schemas"]["Exposure"][];
+            watch: components["schemas"]["Watched"][];
+            samples: components["schemas"]["OpenSample"][];
+        };
         /** @description A property: where it lies, and the conventions its figures follow. */
         SiteIn: {
             /** @description Name: As it is called in reports; once in an organisation. */
@@ -5972,6 +6237,23 @@ export interface components {
             read_by: string;
             look_alikes: components["schemas"]["LookAlike"][];
         };
+        /** @description A plant that has or had the cause. */
+        Spread: {
+            /** Format: uuid */
+            plant: string;
+            tag: string;
+            name: string;
+            /** Format: uuid */
+            block: string;
+            /** Format: double */
+            lon: number | null;
+            /** Format: double */
+            lat: number | null;
+            /** Format: date */
+            first: string;
+            standing: string;
+            ended: string;
+        };
         /**
          * @description * `seedling` - seedling
          *     * `sapling` - sapling
@@ -6010,6 +6292,16 @@ export interface components {
             help?: string;
             /** @description No longer offered; older records still have it. */
             retired?: boolean;
+        };
+        /** @description The station's record in short. */
+        Station: {
+            name: string;
+            simulated: boolean;
+            /** Format: date */
+            first_day: string;
+            /** Format: date */
+            last_day: string;
+            missing: number;
         };
         /** @description Whose tree it is, and which body answers for it. */
         StatusBody: {
@@ -6426,6 +6718,17 @@ export interface components {
             /** @description Of soil that roots can use. */
             volume_m3?: number;
         };
+        /** @description A published threshold, with all that goes with its number. */
+        Threshold: {
+            value: number;
+            base: number;
+            /** @enum {string} */
+            method: "single sine" | "average" | "floored average";
+            /** @description Month and day from which it counts, MM-DD. */
+            start: string;
+            /** @enum {string} */
+            unit?: "C" | "F";
+        };
         /** @description Answer tiles as SVG by character and state; under `stem_form` where to measure, under `defect` each defect. */
         Tiles: {
             version: string;
@@ -6476,6 +6779,16 @@ export interface components {
         TreeLabel: {
             tag: string;
             name: string;
+        };
+        /** @description A plant with signs that nobody has judged. */
+        Unexplained: {
+            /** Format: uuid */
+            plant: string;
+            tag: string;
+            name: string;
+            /** Format: uuid */
+            block: string;
+            signs: string[];
         };
         /** @description A unit of entry and display. */
         UnitShown: {
@@ -6703,6 +7016,15 @@ export interface components {
             /** @description Two corrections name the same entry. */
             contested: boolean;
             mine: boolean;
+        };
+        /** @description A cause that is not here yet and has hosts here. */
+        Watched: {
+            cause: string;
+            name: string;
+            plants: number;
+            must_report: string;
+            tell: string;
+            look: string;
         };
         /** @description A form of the stem, breast height by the convention of the site, and its rules. */
         WhereIn: {
@@ -7672,6 +7994,112 @@ export interface operations {
             };
         };
     };
+    block_biosecurity_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                block_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["BiosecurityIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Biosecurity"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
     block_carbon: {
         parameters: {
             query?: never;
@@ -7749,7 +8177,10 @@ export interface operations {
     };
     block_as_csv: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description public: places and finds of notifiable causes stay out */
+                audience?: "own" | "public";
+            };
             header?: never;
             path: {
                 block_id: string;
@@ -7824,7 +8255,10 @@ export interface operations {
     };
     block_as_geojson: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description public: places and finds of notifiable causes stay out */
+                audience?: "own" | "public";
+            };
             header?: never;
             path: {
                 block_id: string;
@@ -7881,6 +8315,112 @@ export interface operations {
             };
             /** @description Not as this kind of answer. */
             406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    block_hold_lift: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                block_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["HoldEndIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HoldLifted"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -16102,6 +16642,83 @@ export interface operations {
             };
         };
     };
+    site_health: {
+        parameters: {
+            query: {
+                on: string;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SiteHealth"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
     site_regime: {
         parameters: {
             query?: never;
@@ -16379,6 +16996,191 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Report"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    site_spread: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                cause: string;
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Spread"][];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    site_station_take: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": {
+                    name: string;
+                    csv: string;
+                };
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Station"];
                 };
             };
             /** @description Something in it cannot be used; the answer names it. */

@@ -36,7 +36,9 @@ class DemoSite(TestCase):
         self.assertEqual(body_of(corrected.replaces).name, "Acer rubrum")
         self.assertEqual(Current.objects.get(plant=corrected.plant).name, "Acer platanoides")
         self.assertTrue(
-            Current.objects.filter(name="Fagus grandifolia", signs__contains=["dark_bands"]).exists()
+            Current.objects.filter(
+                name="Fagus grandifolia", signs__contains=["bands_dark_between_veins"]
+            ).exists()
         )
         self.assertTrue(Current.objects.filter(tag="", visits__gte=2).exists())  # lost tags
         self.assertTrue(Current.objects.filter(name_rank="genus").exists())  # unsettled names

@@ -7,9 +7,10 @@ from collections.abc import Iterator
 from uuid import UUID
 
 from django.http import FileResponse
+from django.utils import timezone
 from django.utils.text import slugify
 from drf_spectacular.types import OpenApiTypes
-from drf_spectacular.utils import extend_schema
+from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework import status
 from rest_framework.parsers import MultiPartParser
 from rest_framework.request import Request
@@ -23,6 +24,7 @@ from apps.exchange.rows import block_plants
 from apps.exchange.selectors import batches_visible_to
 from apps.exchange.services.stage_file import stage_file
 from apps.exchange.services.take_file import drop_file, take_file
+from apps.health.selectors import withheld_from_the_public
 from apps.organisations.audit import note
 from apps.organisations.permissions import actor_of
 from apps.sites.models import Block
@@ -47,15 +49,37 @@ def _download(pieces: Iterator[str], block: Block, ending: str, media_type: str)
     )
 
 
+AUDIENCE = OpenApiParameter(
+    "audience",
+    str,
+    enum=["own", "public"],
+    description="public: places and finds of notifiable causes stay out",
+)
+
+
+def _withheld(request: Request, block: Block) -> frozenset[UUID]:
+    """What stays out of a file for the public."""
+    audience = request.query_params.get("audience", "own")
+    if audience not in ("own", "public"):
+        raise BadInput("audience", audience, "own or public")
+    if audience == "own":
+        return frozenset()
+    return frozenset(withheld_from_the_public(actor_of(request), block, timezone.localdate()))
+
+
 class CsvView(APIView):
     """A block as CSV; memory stays flat."""
 
-    @extend_schema(operation_id="block_as_csv", responses={(200, "text/csv"): OpenApiTypes.STR})
+    @extend_schema(
+        operation_id="block_as_csv",
+        parameters=[AUDIENCE],
+        responses={(200, "text/csv"): OpenApiTypes.STR},
+    )
     @reads_from_replica
     def get(self, request: Request, block_id: UUID) -> FileResponse:
         actor = actor_of(request)
         block = blocks_visible_to(actor).get(pk=block_id)
-        pieces = write_csv(block_plants(actor, block), block.site.units)
+        pieces = write_csv(block_plants(actor, block, _withheld(request, block)), block.site.units)
         note(actor, "export_read", thing=block.id, name=block.name, format="CSV")
         return _download(pieces, block, "csv", "text/csv; charset=utf-8")
 
@@ -64,13 +88,16 @@ class GeojsonView(APIView):
     """A block as GeoJSON; memory stays flat."""
 
     @extend_schema(
-        operation_id="block_as_geojson", responses={(200, "application/geo+json"): OpenApiTypes.OBJECT}
+        operation_id="block_as_geojson",
+        parameters=[AUDIENCE],
+        responses={(200, "application/geo+json"): OpenApiTypes.OBJECT},
     )
     @reads_from_replica
     def get(self, request: Request, block_id: UUID) -> FileResponse:
         actor = actor_of(request)
         block = blocks_visible_to(actor).get(pk=block_id)
-        pieces = write_geojson(block.name, block_plants(actor, block), block.site.units)
+        plants = block_plants(actor, block, _withheld(request, block))
+        pieces = write_geojson(block.name, plants, block.site.units)
         note(actor, "export_read", thing=block.id, name=block.name, format="GeoJSON")
         return _download(pieces, block, "geojson", "application/geo+json")
 

@@ -111,6 +111,14 @@ class Current(models.Model):
     next_inspection = models.DateField(null=True)
     life = models.CharField(max_length=15, choices=choices(words.LIFE_STATES), default="alive")
     signs = models.JSONField(default=list)
+    verdict = models.CharField(max_length=15, blank=True, default="", db_default="")
+    cause = models.CharField(
+        max_length=60, blank=True, default="", db_default="", help_text="what is held to be wrong"
+    )
+    cause_standing = models.CharField(
+        max_length=10, blank=True, default="", db_default="", choices=choices(words.STANDINGS)
+    )
+    diagnosed_on = models.DateField(null=True)
     visits = models.PositiveIntegerField(default=0)
     last_seen = models.DateField(null=True)
     contested = models.BooleanField(default=False)
@@ -122,6 +130,7 @@ class Current(models.Model):
             models.Index(fields=["block", "taxon"]),
             models.Index(fields=["block", "dbh_cm"]),
             models.Index(fields=["block", "last_seen"]),
+            models.Index(fields=["block", "cause"], condition=~models.Q(cause=""), name="current_causes"),
             *(
                 models.Index(
                     "organisation", NullIf(column, models.Value("")), "plant", name=f"current_by_{column}"
@@ -156,6 +165,7 @@ class PlantSpan(models.Model):
     height_m = models.FloatField(null=True)
     condition = models.CharField(max_length=10, blank=True)
     life = models.CharField(max_length=15, default="alive")
+    cause = models.CharField(max_length=60, blank=True, default="", db_default="")
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["plant", "from_day"], name="span_once")]

@@ -31,8 +31,21 @@ RECORDED = {
     "life": ("life", lambda v: {"state": ("alive", "fallen", "stump")[int(v) % 3]}, "life"),
     "name": ("determination", lambda v: {"entered": f"t{v:.0f}", "taxon": f"t{v:.0f}", "name": "n"}, "taxon"),
     "tag": ("tag", lambda v: {"number": f"{v:.0f}"}, "tag"),
+    "cause": (
+        "diagnosis",
+        lambda v: {"verdict": "cause", "cause": f"c{v:.0f}", "standing": "suspicion"},
+        "cause",
+    ),
 }
-EMPTY = {"dbh_cm": None, "height_m": None, "condition": "", "life": "alive", "taxon": "", "tag": ""}
+EMPTY = {
+    "dbh_cm": None,
+    "height_m": None,
+    "condition": "",
+    "life": "alive",
+    "taxon": "",
+    "tag": "",
+    "cause": "",
+}
 
 
 @st.composite
@@ -114,7 +127,8 @@ def known(rows: list[EntryRow], day: datetime.date) -> dict[str, Any]:
             last = max(own, key=lambda r: (r.visit.local_date, r.visit.observed_at, r.received_at, r.id))
             body = last.body
             found[field] = body.get(
-                "value", body.get("word", body.get("state", body.get("taxon", body.get("number"))))
+                "value",
+                body.get("word", body.get("state", body.get("taxon", body.get("number", body.get("cause"))))),
             )
     return found
 

@@ -238,7 +238,7 @@ class Corrections(TestCase):
             probability=0.93,
             observations=[look["id"]],
         )
-        sign = entry("sign", sign="conks", extent_percent=10)
+        sign = entry("sign", sign="bracket_stem", extent_percent=10)
         graded = entry("condition", parts={"trunk": 3, "foliage": 4}, flare="buried")
         plant = a_plant(self.at, several, look, named, sign, graded)
         client = signed_in(self.at.surveyor)
@@ -255,7 +255,7 @@ class Corrections(TestCase):
             ),
             (several, {"quantity": "dbh_cm", "raw": {"diameters_cm": [15, 20, 24]}}, "at_height_m"),
             (named, {"entered": "Acer rubrum"}, "observations"),
-            (sign, {"sign": "conks"}, "extent_percent"),
+            (sign, {"sign": "bracket_stem"}, "extent_percent"),
             (graded, {"word": "good", "flare": "buried"}, "parts"),
         ):
             with self.subTest(lost=lost):

@@ -81,7 +81,7 @@ describe("an entry in words", () => {
       "Defect: cavity, base, extent 30 %",
     ],
     [
-      { kind: "sign", body: { sign: "conks", present: false } },
+      { kind: "sign", body: { sign: "bracket_stem", present: false } },
       "Sign or symptom: Brackets or mushrooms, looked for, not there",
     ],
     [{ kind: "tag", body: { number: "0042" } }, "Tag: 0042"],

@@ -1,0 +1,1 @@
+"""What is changed of plant health: one module for each command."""

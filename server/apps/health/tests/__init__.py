@@ -1,0 +1,1 @@
+"""Tests of plant health on the server."""
