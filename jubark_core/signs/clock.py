@@ -20,9 +20,11 @@ from jubark_core.flora.model import Flora
 from jubark_core.records.typed_schema import Between
 from jubark_core.season.degree_days import average, average_floored, single_sine
 from jubark_core.season.windows import Place
+from jubark_core.signs.case import HealthCase
 from jubark_core.signs.hosts import susceptibility
 from jubark_core.signs.load import health
 from jubark_core.signs.model import Cause
+from jubark_core.signs.prior import status_here
 from jubark_core.signs.when import ERROR_DAYS, dates
 
 METHODS = ("single sine", "average", "floored average")
@@ -100,6 +102,7 @@ class ClockIn(TypedDict):
     on: str
     place: PlaceOfClock
     counts: dict[str, Annotated[int, Between(0, 10**9)]]
+    areas: NotRequired[list[str]]
     record: NotRequired[DaysIn | None]
 
 
@@ -210,18 +213,22 @@ def is_smoothed(days: Sequence[tuple[float, float] | None]) -> bool:
 
 
 def clock(given: Any, flora: Flora) -> Clock:
-    """Both clocks at the day, and every stage to look for of causes whose hosts are there."""
+    """Both clocks at the day, and every stage to look for of causes whose hosts are there; what harms nothing
+    or is not known in the areas is left out.
+    """
     on = require_date("on", given["on"])
     at = given["place"]
     place = Place(at["lat"], at["lon"], at.get("elevation_m"))
-    counts = _counts(given["counts"], flora)
+    counts = counted_by_taxon(given["counts"], flora)
     record = given.get("record")
     start, days = _read(record, "record") if record else (on, [])
     this_year = _since_start(start, days, on, at["lat"])
     usable = bool(this_year) and not is_smoothed(days)
+    area = area_case(given, on, place, flora)
     rows = [
         row
         for _, cause in sorted(health().causes.items())
+        if cause.harm != "harmless" and status_here(cause, area, flora) == "present"
         if (plants := sum(n for t, n in counts.items() if susceptibility(cause, t, flora) > 0.05))
         for row in _of_cause(cause, plants, on, place, start, days if usable else [])
     ]
@@ -404,7 +411,19 @@ def _read(record: Any, at: str) -> tuple[datetime.date, list[tuple[float, float]
     return start, found
 
 
-def _counts(raw: dict[str, int], flora: Flora) -> dict[str, int]:
+def area_case(given: Any, on: datetime.date, place: Place, flora: Flora) -> HealthCase:
+    """A day, a place and its areas as the rules of what is where need them. Raises InputError for an unknown
+    area.
+    """
+    areas = given.get("areas", [])
+    for i, area in enumerate(areas):
+        if area not in flora.areas:
+            raise InputError(f"areas[{i}]", area, "a TDWG level 3 code, e.g. PEN")
+    return HealthCase(on=on, place=place, hosts=(), signs=(), areas=tuple(sorted(set(areas))))
+
+
+def counted_by_taxon(raw: dict[str, int], flora: Flora) -> dict[str, int]:
+    """Counts by accepted taxon. Raises InputError for an unknown name."""
     found: dict[str, int] = {}
     for name, n in raw.items():
         taxon = flora.resolve.get(name)

@@ -45,7 +45,10 @@ class Exposure(TypedDict):
 
 
 def exposure(given: Any, flora: Flora) -> list[Exposure]:
-    """The graver causes with hosts here, the largest share first. Raises InputError for an unknown taxon."""
+    """The graver causes with hosts here: killers first, then by how many stems are hit badly.
+
+    Raises InputError for an unknown taxon.
+    """
     plants = []
     for i, row in enumerate(given["plants"]):
         taxon = flora.resolve.get(row["taxon"])
@@ -75,7 +78,7 @@ def exposure(given: Any, flora: Flora) -> list[Exposure]:
                 "taxa": sorted(taken),
             }
         )
-    return sorted(found, key=lambda e: (-(e["basal_area_share"] or e["stems_share"]), e["agent"]))
+    return sorted(found, key=lambda e: (-GRAVE.index(e["harm"]), -e["badly_share"], -e["stems"], e["agent"]))
 
 
 def _share(plants: list[tuple[str, Any]], taken: dict[str, float], key: str) -> float | None:

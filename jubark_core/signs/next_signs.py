@@ -32,6 +32,8 @@ LEAST_HYPOTHESIS, MOST_HOSTS = 1e-4, 6
 LEAST_VISIBLE = 0.3
 EFFORT_S = {"bark": 20, "crown": 10, "leaf": 15, "fruit": 15, "base": 20, "around": 20}
 WOUND_EFFORT_S = 90
+TYPICAL = 0.4
+HARM_WEIGHT = {"kills": 1.0, "serious": 0.8, "minor": 0.4, "harmless": 0.15}
 WOUND_HOSTS = {"quercus": "oaks", "ulmus": "elms"}
 WOUND_SHARE = 0.01
 HOST_LEAST_BITS = 0.02
@@ -61,7 +63,20 @@ def ranked_signs(belief: Belief) -> list[NextSign]:
         look = _look(belief, word, live)
         if look["gain_bits"] >= LEAST_BITS:
             found.append(look)
-    return sorted(found, key=lambda n: (-n["gain_bits"] / n["effort_s"] ** 0.5, n["sign"]))
+    worth = {n["sign"]: _harm_behind(n["sign"], live) * n["gain_bits"] / n["effort_s"] ** 0.5 for n in found}
+    return sorted(found, key=lambda n: (-worth[n["sign"]], n["sign"]))
+
+
+def _harm_behind(sign: str, live: list[_Live]) -> float:
+    """What the worst of the causes that the sign is typical of weighs: a harmless thing is asked for last."""
+    causes = health().causes
+    behind = [
+        HARM_WEIGHT[causes[what].harm]
+        for h in live
+        for what in h.what
+        if what in causes and any(s.often >= TYPICAL for s in causes[what].signs.get(sign, ()))
+    ]
+    return max(behind, default=HARM_WEIGHT["minor"])
 
 
 def next_signs(belief: Belief) -> list[NextSign]:

@@ -5,12 +5,12 @@ from __future__ import annotations
 from typing import Annotated, Any, NotRequired, TypedDict
 
 from jubark_core.checks import require_date
-from jubark_core.errors import InputError
 from jubark_core.flora.model import Flora
 from jubark_core.records.typed_schema import Between
 from jubark_core.season.windows import Place
 from jubark_core.signs.advice import response_of
 from jubark_core.signs.case import HealthCase, cause_id
+from jubark_core.signs.clock import area_case, counted_by_taxon
 from jubark_core.signs.contract import Response
 from jubark_core.signs.hosts import susceptibility
 from jubark_core.signs.load import SUSCEPTIBLE, health
@@ -116,7 +116,7 @@ class CausePage(ListedCause):
 def causes_listed(given: Any, flora: Flora) -> list[ListedCause]:
     """Every cause, those with hosts here first, then by harm and name."""
     case = _case(given, flora)
-    counts = _counts(given, flora)
+    counts = counted_by_taxon(given.get("counts", {}), flora)
     rows = [_listed(c, case, counts, flora) for c in health().causes.values()]
     worst = ("kills", "serious", "minor", "harmless")
     return sorted(rows, key=lambda r: (r["plants"] == 0, worst.index(r["harm"]), r["name"]))
@@ -126,7 +126,7 @@ def cause_page(given: Any, flora: Flora) -> CausePage:
     """The page of one cause. Raises InputError for an unknown one."""
     cause = health().causes[cause_id("agent", given["agent"])]
     case = _case(given, flora)
-    counts = _counts(given, flora)
+    counts = counted_by_taxon(given.get("counts", {}), flora)
     window, error = None, 0
     if cause.season is not None:
         first, last, error = dates(cause.season, case.place, case.on)
@@ -155,21 +155,7 @@ def cause_page(given: Any, flora: Flora) -> CausePage:
 def _case(given: Any, flora: Flora) -> HealthCase:
     at = given.get("place")
     place = Place(at["lat"], at["lon"], at.get("elevation_m")) if at else Place()
-    for i, area in enumerate(given.get("areas", [])):
-        if area not in flora.areas:
-            raise InputError(f"areas[{i}]", area, "a TDWG level 3 code, e.g. PEN")
-    on = require_date("on", given["on"])
-    return HealthCase(on=on, place=place, hosts=(), signs=(), areas=tuple(sorted(given.get("areas", []))))
-
-
-def _counts(given: Any, flora: Flora) -> dict[str, int]:
-    found: dict[str, int] = {}
-    for name, n in given.get("counts", {}).items():
-        taxon = flora.resolve.get(name)
-        if taxon is None:
-            raise InputError(f"counts.{name}", name, "the id of a taxon of the flora")
-        found[taxon] = found.get(taxon, 0) + n
-    return found
+    return area_case(given, require_date("on", given["on"]), place, flora)
 
 
 def _listed(cause: Cause, case: HealthCase, counts: dict[str, int], flora: Flora) -> ListedCause:
@@ -239,5 +225,5 @@ def _friends(cause: Cause) -> list[FriendOfCause]:
     own = {f: how for f, how in cause.friends.items() if f in causes}
     others = {c.id: c.friends[cause.id] for c in causes.values() if cause.id in c.friends and c.id not in own}
     rows = list(own.items())
-    rows += [(f, f"this one: {how}") for f, how in others.items()]
+    rows += [(f, f"here: {how}") for f, how in others.items()]
     return [{"agent": f, "name": causes[f].name, "how": how} for f, how in sorted(rows)]

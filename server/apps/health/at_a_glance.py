@@ -59,7 +59,7 @@ def health_at_a_glance(
     holds = open_holds(ill, case)
     station = station_of(site)
     where = {"lat": site.lat, "lon": site.lon, "elevation_m": site.elevation_m}
-    asked: dict[str, Any] = {"on": on.isoformat(), "place": where, "counts": counts}
+    asked: dict[str, Any] = {"on": on.isoformat(), "place": where, "counts": counts, "areas": site.areas}
     now = clock(asked | ({"record": record_for_core(station)} if station else {}), shipped_flora())
     return {
         "on": on.isoformat(),

@@ -74,6 +74,11 @@ class Addresses(BrowserTestCase):
         block = self.at.block.id
         return {
             "/": [("/", heading("What shows now"))],
+            "/health": [("/health", words("Present and suspected"))],
+            "/health/causes/:agent": [
+                ("/health/causes/sooty-bark", words("Cryptostroma corticale")),
+                ("/health/causes/flu", words("the id of a cause")),
+            ],
             "/map/:blockId?": [
                 ("/map", self.stems),
                 (f"/map/{block}", self.stems),

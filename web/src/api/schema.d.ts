@@ -2013,14 +2013,6 @@ export interface components {
             latin: string;
             harm: string;
         };
-        /**
-         * @description * `suspicion` - suspicion
-         *     * `probable` - probable
-         *     * `confirmed` - confirmed
-         *     * `ruled_out` - ruled out
-         * @enum {string}
-         */
-        CauseStandingEnum: "suspicion" | "probable" | "confirmed" | "ruled_out";
         /** @description The day, the place and its areas, and how many plants of each taxon there are. */
         CausesIn: {
             on: string;
@@ -2762,7 +2754,7 @@ export interface components {
             readonly verdict: string;
             /** @description what is held to be wrong */
             readonly cause: string;
-            readonly cause_standing: components["schemas"]["CauseStandingEnum"];
+            cause_standing: string;
             /** Format: date */
             readonly diagnosed_on: string | null;
             readonly visits: number;

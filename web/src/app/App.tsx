@@ -33,6 +33,9 @@ const InspectionsPage = lazy(async () => ({ default: (await inspections()).Inspe
 const ReportPage = lazy(async () => ({ default: (await inspections()).ReportPage }));
 const WalkPage = lazy(async () => ({ default: (await inspections()).WalkPage }));
 const StormPage = lazy(async () => ({ default: (await import("@/features/storm")).StormPage }));
+const health = () => import("@/features/health");
+const HealthPage = lazy(async () => ({ default: (await health()).HealthPage }));
+const CausePage = lazy(async () => ({ default: (await health()).CausePage }));
 const GlossaryPage = lazy(async () => ({ default: (await import("@/features/glossary")).GlossaryPage }));
 
 const queryClient = new QueryClient({
@@ -88,6 +91,8 @@ const router = createBrowserRouter([
       { path: "/inspections", element: <InspectionsPage /> },
       { path: "/inspections/walk", element: <WalkPage /> },
       { path: "/inspections/reports/:reportId", element: <ReportPage /> },
+      { path: "/health", element: <HealthPage /> },
+      { path: "/health/causes/:agent", element: <CausePage /> },
       { path: "/storm/:plantId?", element: <StormPage /> },
       { path: "/import-export", element: <ExchangePage /> },
       { path: "/sites/:siteId", element: <SitePage /> },

@@ -21,6 +21,7 @@ const PLACES: { to: string; label: string; key: string; desk?: boolean }[] = [
   { to: "/identify", label: "Identify", key: "I" },
   { to: "/inventory", label: "Inventory", key: "V" },
   { to: "/inspections", label: "Inspections", key: "N", desk: true },
+  { to: "/health", label: "Plant health", key: "H", desk: true },
   { to: "/species", label: "Species", key: "P" },
   { to: "/import-export", label: "Import & export", key: "E" },
 ];

@@ -105,6 +105,27 @@ export const whereToMeasure = operation("where-to-measure");
 /** Which trees that are down were probably entered twice. */
 export const stormDoubles = operation("storm-doubles");
 
+/** What is wrong with a plant, whether it is serious, what to look at next and what to do. */
+export const diagnose = operation("diagnose");
+
+/** The signs a plant can have now, the most telling first. */
+export const signsToLookFor = operation("signs-to-look-for");
+
+/** Every pest, disease and disorder in short. */
+export const causes = operation("causes");
+
+/** All that is told of a cause at a place on a day. */
+export const cause = operation("cause");
+
+/** What share of the plants each grave cause could take. */
+export const hostExposure = operation("host-exposure");
+
+/** Warmth gathered at the station, and when to look for what. */
+export const pestClock = operation("pest-clock");
+
+/** Degree days of a record. */
+export const degreeDays = operation("degree-days");
+
 /** How trees stand against an owner's table of inspections on a day. */
 export const coverage = operation("coverage");
 

@@ -30,6 +30,7 @@ class CurrentSerializer(serializers.ModelSerializer[Current]):
     lat = serializers.SerializerMethodField()
     outline = serializers.SerializerMethodField()
     signs = serializers.ListField(child=serializers.CharField())
+    cause_standing = serializers.CharField(allow_blank=True)
     dbh_cm = FigureField(allow_null=True)
     dbh_height_m = FigureField(allow_null=True)
     height_m = FigureField(allow_null=True)

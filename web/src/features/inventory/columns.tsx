@@ -54,6 +54,11 @@ export const columnsIn = (units: Units) => [
     enableSorting: false,
     cell: (c) => <Signs ids={c.getValue()} />,
   }),
+  column.accessor("cause", {
+    header: "Diagnosis",
+    enableSorting: false,
+    cell: (c) => <Cause id={c.getValue()} standing={c.row.original.cause_standing} />,
+  }),
   column.accessor("visits", { header: "Visits" }),
   column.accessor("last_seen", {
     header: "Last seen",
@@ -63,6 +68,18 @@ export const columnsIn = (units: Units) => [
 const figureIn = (units: Units, value: number | null, si: string) =>
   value === null ? "" : units.figure(value, si);
 export const NUMERIC = new Set(["dbh_cm", "height_m", "visits"]);
+
+/** What is held to be wrong, and how far that is established. */
+function Cause({ id, standing }: { id: string; standing: string }) {
+  const vocabulary = useVocabulary();
+  if (!id) return null;
+  const label = vocabulary.data?.causes.find((c) => c.id === id)?.label ?? id;
+  return (
+    <span className="inline-block min-w-32">
+      {label}, {standing}
+    </span>
+  );
+}
 
 /** The first sign in words; the others by number, so that a row stays a row. All of them stand in History. */
 function Signs({ ids }: { ids: string[] }) {

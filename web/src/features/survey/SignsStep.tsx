@@ -1,79 +1,125 @@
+import { useState } from "react";
+import { Link } from "react-router";
+import { caseOf, useDiagnosis, useSignsToLookFor } from "@/shared/health";
 import { newId } from "@/shared/ids";
-import { entriesOf, withEntry, withoutEntry } from "@/shared/records/entries";
-import { useVocabulary } from "@/shared/records/reads";
-import { Notice } from "@/shared/ui";
+import { type BodyOf, entriesOf, withEntry, withoutEntry } from "@/shared/records/entries";
+import { usePlan, useVocabulary } from "@/shared/records/reads";
+import { Button, Notice, PageState } from "@/shared/ui";
+import { DiagnosisPanel } from "./DiagnosisPanel";
+import { SeenSign } from "./SeenSign";
+import { SignChoices } from "./SignChoices";
 import type { StepProps } from "./stepProps";
 
-/** Signs of pests and diseases: seen, or looked for and not there. */
-export function SignsStep({ draft, change }: StepProps) {
+const FIRST = 6; // tiles in view before all signs are asked for
+
+/** Signs and symptoms: what this tree can have now, the most telling first; seen, or looked for and not there. */
+export function SignsStep({ draft, change, row, site }: StepProps) {
   const vocabulary = useVocabulary();
-  const set = (sign: string, present: boolean) =>
+  const plan = usePlan(draft.block);
+  const [all, setAll] = useState(false);
+  const given = caseOf(draft, row, site, plan.rows);
+  const answer = useDiagnosis(given);
+  const next = useSignsToLookFor(given);
+  if (!vocabulary.data) return <PageState error={vocabulary.error} what="the signs" />;
+  const v = vocabulary.data;
+  const seen = entriesOf(draft, "sign");
+  const put = (body: BodyOf<"sign">) =>
     void change((now) => {
-      const before = entriesOf(now, "sign").find((e) => e.body.sign === sign);
-      const others = withoutEntry(now.entries, before?.id);
-      if (before && (before.body.present ?? true) === present) return { entries: others };
-      return { entries: withEntry(others, { id: newId(), kind: "sign", body: { sign, present } }) };
+      const before = entriesOf(now, "sign").find((e) => e.body.sign === body.sign);
+      return { entries: withEntry(now.entries, { id: before?.id ?? newId(), kind: "sign", body }) };
     });
-  const signs = entriesOf(draft, "sign").map((e) => e.body);
+  const remove = (id: string) => void change((now) => ({ entries: withoutEntry(now.entries, id) }));
+  const telling = (next.data?.signs ?? []).filter((s) => s.sign && !seen.some((e) => e.body.sign === s.sign));
   return (
-    <div className="grid gap-3">
-      <p className="text-soft">What is seen on this tree today. A sign is a hint, not a diagnosis.</p>
-      <ul className="border-t border-rule">
-        {vocabulary.data?.signs.map((s) => {
-          const mark = signs.find((d) => d.sign === s.id);
-          return (
-            <li
-              key={s.id}
-              className="grid grid-cols-[1fr_auto_auto] items-center gap-2 border-b border-rule py-1"
-            >
-              <span>
-                {s.label}
-                {mark?.present && <span className="block text-sm text-soft">{s.help}</span>}
-              </span>
-              <Toggle on={mark?.present === true} label={`${s.label}: seen`} onClick={() => set(s.id, true)}>
-                seen
-              </Toggle>
-              <Toggle
-                on={mark?.present === false}
-                label={`${s.label}: looked, not there`}
-                onClick={() => set(s.id, false)}
-              >
-                not there
-              </Toggle>
-            </li>
-          );
-        })}
-      </ul>
-      {signs.some((s) => s.present && s.sign === "conks") && (
-        <Notice kind="caution">
-          Decay inside may be far wider than it shows. Keep clear of the fall line; a qualified assessor
-          decides.
+    <div className="grid gap-4">
+      <p className="text-soft">
+        What is seen on this tree today, and what was looked for and is not there. A sign is a hint, not a
+        diagnosis.
+      </p>
+      {seen.length > 0 && (
+        <ul aria-label="Seen and looked for" className="grid gap-2">
+          {seen.map((e) => (
+            <SeenSign key={e.id} body={e.body} vocabulary={v} onPut={put} onRemove={() => remove(e.id)} />
+          ))}
+        </ul>
+      )}
+      {answer.data && seen.length > 0 && given && (
+        <DiagnosisPanel
+          answer={answer.data}
+          host={given.host[0]?.taxon ?? ""}
+          draft={draft}
+          change={change}
+        />
+      )}
+      {!given && (
+        <Notice>
+          The name decides what a sign can mean. Name the tree to see what it can have now; all signs can be
+          recorded without.
         </Notice>
       )}
+      {given && !all && (
+        <section aria-label="Look for">
+          <h2 className="text-xl">Look for</h2>
+          {telling.length ? (
+            <SignChoices signs={telling.slice(0, FIRST).map((s) => s.sign)} vocabulary={v} onPut={put} />
+          ) : (
+            <p className="text-soft">
+              {next.isPending ? "One moment." : "Nothing more that would tell much now."}
+            </p>
+          )}
+          {next.data?.withheld.map((w) => (
+            <p key={w.sign} className="mt-2 text-sm text-soft">
+              <b>Withheld: {v.signs.find((s) => s.id === w.sign)?.label}.</b> {w.why}
+            </p>
+          ))}
+        </section>
+      )}
+      {all || !given ? (
+        <EverySign vocabulary={v} taken={seen.map((e) => e.body.sign)} onPut={put} />
+      ) : (
+        <Button onClick={() => setAll(true)}>All signs, by part</Button>
+      )}
+      <p>
+        <Link to="/health" className="target inline-flex items-center text-slate underline">
+          Plant health of the site
+        </Link>
+      </p>
     </div>
   );
 }
 
-function Toggle({
-  on,
-  label,
-  onClick,
-  children,
-}: {
-  on: boolean;
-  label: string;
-  onClick: () => void;
-  children: string;
-}) {
+const PARTS = [
+  { id: "bark", label: "Bark and wood" },
+  { id: "crown", label: "Crown and shoots" },
+  { id: "leaf", label: "Leaf and needle" },
+  { id: "fruit", label: "Fruit" },
+  { id: "base", label: "Base and soil" },
+  { id: "around", label: "Around" },
+];
+
+interface EveryProps {
+  vocabulary: NonNullable<ReturnType<typeof useVocabulary>["data"]>;
+  taken: string[];
+  onPut: (body: BodyOf<"sign">) => void;
+}
+
+/** Every sign, by the part it is on. */
+function EverySign({ vocabulary, taken, onPut }: EveryProps) {
   return (
-    <button
-      type="button"
-      aria-pressed={on}
-      aria-label={label}
-      onClick={onClick}
-      className={`target rounded-tile border-2 px-3 text-sm ${on ? "border-ink bg-ink font-bold text-paper" : "border-rule bg-sheet"}`}
-    >
-      {children}
-    </button>
+    <section aria-label="All signs">
+      <h2 className="text-xl">All signs</h2>
+      {PARTS.map((part) => (
+        <details key={part.id} className="border-b border-rule">
+          <summary className="min-h-[53px] cursor-pointer py-3 font-bold">{part.label}</summary>
+          <SignChoices
+            signs={vocabulary.signs
+              .filter((s) => s.part === part.id && !taken.includes(s.id))
+              .map((s) => s.id)}
+            vocabulary={vocabulary}
+            onPut={onPut}
+          />
+        </details>
+      ))}
+    </section>
   );
 }

@@ -48,6 +48,9 @@ export function TodayPage() {
               <Link to="/inspections/walk" className="target inline-flex items-center text-slate underline">
                 Walk a street, exceptions only
               </Link>
+              <Link to="/health" className="target inline-flex items-center text-slate underline">
+                Plant health
+              </Link>
               <Link to="/storm" className="target inline-flex items-center text-slate underline">
                 After a storm
               </Link>

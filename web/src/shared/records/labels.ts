@@ -119,6 +119,14 @@ export function entryInWords(entry: Shown, wording: Wording): { what: string; sa
       const sign = valueInWords(field("sign"), body["sign"], wording);
       return { what, said: [...sign, absent, ...rest("sign", "present")].filter(Boolean).join(", ") };
     }
+    case "diagnosis": {
+      const cause = valueInWords(field("cause"), body["cause"], wording);
+      const verdict = cause.length ? cause : valueInWords(field("verdict"), body["verdict"], wording);
+      const chance = entry.body?.probability ? [`${Math.round(entry.body.probability * 100)} %`] : [];
+      const standing = valueInWords(field("standing"), body["standing"], wording);
+      const more = rest("verdict", "cause", "standing", "probability", "host", "engine");
+      return { what, said: [...verdict, ...standing, ...chance, ...more].join(", ") };
+    }
     case "risk":
       return { what, said: entry.body ? riskInWords(entry.body, kind) : "" };
     default: {
@@ -193,6 +201,8 @@ export function listed(
       return v.characters;
     case "signs":
       return v.signs;
+    case "causes":
+      return v.causes;
     case "defects":
       return v.defects;
     case "stem forms":

@@ -1,0 +1,2 @@
+export { CausePage } from "./CausePage";
+export { HealthPage } from "./HealthPage";
