@@ -17,6 +17,7 @@ from jubark_core.door import run
 from jubark_core.flora.load import shipped_flora
 from jubark_core.flora.model import Flora
 from jubark_core.naming.engine import RunningCase, name_plant
+from jubark_core.signs.diagnose import diagnose
 
 BASE = {
     "on": "2026-07-10",
@@ -122,8 +123,21 @@ def bench() -> int:
         )
         ms = with_it - without
         print(f"  one look more     {ms:6.1f} ms  {ms / stick:5.2f} x yardstick  (goal 10 ms)")
+    for number in (1, 3):
+        ms = median_ms(functools.partial(diagnose, ailing(number), shipped))
+        print(f"diagnosis, {number} signs on an ash  {ms:6.1f} ms  {ms / stick:5.2f} x yardstick")
+    genus = {**ailing(1), "host": [{"taxon": "quercus", "probability": 1.0}]}
+    ms = median_ms(functools.partial(diagnose, genus, shipped))
+    print(f"diagnosis, 1 sign on an oak of any kind  {ms:6.1f} ms  {ms / stick:5.2f} x yardstick")
     print(f"memory of the larger flora and its naming: {_memory_mb(shipped):.0f} MB (goal 80 MB)")
     return 0
+
+
+def ailing(signs: int) -> dict[str, Any]:
+    """A case of plant health with so many signs."""
+    seen = ({"sign": "exit_hole_d", "size_mm": 3.5}, {"sign": "thinning_from_top"}, {"sign": "lichen_moss"})
+    place = {key: BASE[key] for key in ("on", "lat", "lon", "elevation_m", "areas")}
+    return {**place, "host": [{"taxon": "fraxinus-americana", "probability": 0.97}], "signs": [*seen[:signs]]}
 
 
 def _last_look(flora: Flora, answered: bool = True) -> None:

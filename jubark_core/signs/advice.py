@@ -80,7 +80,7 @@ def response_of(cause: Cause, case: HealthCase) -> list[Response]:
                 "do": advice.do,
                 "by": advice.by,
                 "window": _dated(advice.window, case),
-                "source": f"{cause.source}; grade {cause.grade}",
+                "source": f"{cause.source}; grade {cause.grades['response']}",
             }
         )
     if cause.cuts:
@@ -89,7 +89,7 @@ def response_of(cause: Cause, case: HealthCase) -> list[Response]:
                 "do": cause.cuts,
                 "by": "site manager",
                 "window": None,
-                "source": f"{cause.source}; grade {cause.grade}",
+                "source": f"{cause.source}; grade {cause.grades['response']}",
             }
         )
     return found

@@ -27,6 +27,7 @@ HERE = Path(__file__).parent
 BASE = {"everyday": 0.30, "common": 0.10, "frequent": 0.05, "occasional": 0.02, "rare": 0.005}
 SUSCEPTIBLE = {"severe": 1.0, "hit": 0.4, "light": 0.08, "resistant": 0.02, "never": 0.0}
 REPORTS = ("", "yes", "where not yet present", "by local rule")
+FACTS = ("hosts", "signs", "season", "spread", "response", "report")
 SEASONAL = "seasonal-shed"  # what is normal for the season, as a false friend
 PARTS = ("bark", "crown", "leaf", "fruit", "base", "around")
 SEASONAL_PARTS = ("leaf", "crown", "fruit", "around")  # signs on these take the time of the cause
@@ -169,9 +170,17 @@ def _cause(raw: dict[str, Any], file: dict[str, Any], words: dict[str, SignWord]
         secondary=raw.get("secondary", False),
         lab=raw.get("lab", False),
         cuts=raw.get("cuts", ""),
+        grades=_grades(raw, raw.get("grade", file["grade"])),
         ask_host=raw.get("ask_host", {}),
         warmth=tuple(_warmth(w) for w in raw.get("degree_days", ())),
     )
+
+
+def _grades(raw: dict[str, Any], grade: str) -> dict[str, str]:
+    """Group of facts -> grade: the file's own, C where the cause doubts it."""
+    doubted = raw.get("doubt", ())
+    _require(set(doubted) <= set(FACTS), f"doubt {doubted!r}")
+    return {fact: "C" if fact in doubted else grade for fact in FACTS}
 
 
 def _advice(raw: dict[str, Any]) -> Advice:

@@ -105,6 +105,7 @@ class Cause:
     secondary: bool = False
     lab: bool = False
     cuts: str = ""
+    grades: dict[str, str] = field(default_factory=dict)  # group of facts -> grade
     ask_host: dict[str, str] = field(default_factory=dict)
     warmth: tuple[WarmthEvent, ...] = ()
 

@@ -111,6 +111,9 @@ class CausePage(ListedCause):
     hold: str
     source: str
     grade: str
+    grades: Annotated[
+        dict[str, str], "Group of facts -> grade: B consistent in several works, C one or unsure."
+    ]
 
 
 def causes_listed(given: Any, flora: Flora) -> list[ListedCause]:
@@ -149,6 +152,7 @@ def cause_page(given: Any, flora: Flora) -> CausePage:
         "hold": health().holds,
         "source": cause.source,
         "grade": cause.grade,
+        "grades": cause.grades,
     }
 
 

@@ -69,6 +69,22 @@ export function ExchangePage() {
               GeoJSON map
             </a>
           </div>
+          <p className="mt-4 text-soft">
+            For the public: places and finds of notifiable pests and diseases stay out. Names of people and notes on
+            other plants are in it; look it through before it goes out.
+          </p>
+          <p className="flex flex-wrap gap-x-6">
+            {(["csv", "geojson"] as const).map((ending) => (
+              <a
+                key={ending}
+                className="target inline-flex items-center text-slate underline"
+                href={`/api/blocks/${block}/export.${ending}?audience=public`}
+                download
+              >
+                For the public, {ending === "csv" ? "CSV" : "GeoJSON"}
+              </a>
+            ))}
+          </p>
         </section>
         <section>
           <h2 className="mb-2 text-xl">In</h2>

@@ -24,7 +24,7 @@ export function BlocksHealth({ health, vocabulary, maySet }: Props) {
   return (
     <section aria-label="Biosecurity status">
       <h2 className="text-xl">
-        <Term id="biosecurity">Biosecurity status</Term>
+        <Term id="biosecurity_status">Biosecurity status</Term>
       </h2>
       <ul className="border-t border-rule">
         {health.blocks.map((b) => (

@@ -164,7 +164,11 @@ export function CausePage() {
         </div>
       </div>
       <p className="mt-6 text-sm text-soft">
-        Source: {p.source}; grade {p.grade}.
+        Source: {p.source}. Grades:{" "}
+        {Object.entries(p.grades)
+          .map(([fact, grade]) => `${fact} ${grade}`)
+          .join(", ")}
+        . B: consistent in several works; C: in one, or unsure. Read by nobody against them yet.
       </p>
     </div>
   );

@@ -102,12 +102,13 @@ function Present({ health, search }: { health: SiteHealth; search: string }) {
                 <span className="latin"> {c.latin}</span>
               </p>
               <p className="text-sm text-soft">
+                {c.harm === "harmless" ? "Seen" : ""}
                 {[
                   c.confirmed && `${c.confirmed} confirmed`,
                   c.probable && `${c.probable} probable`,
                   c.suspected && `${c.suspected} suspected`,
                 ]
-                  .filter(Boolean)
+                  .filter((text) => text && c.harm !== "harmless")
                   .join(", ")}
                 . {c.by_block.map((b) => `${b.name} ${b.plants}`).join(", ")}.{" "}
                 {c.by_host.map((h) => `${h.name || "unnamed"} ${h.plants}`).join(", ")}.

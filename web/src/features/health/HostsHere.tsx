@@ -48,7 +48,7 @@ export function HostsHere({ health, search }: Props) {
         </table>
       </div>
       {!all && health.exposure.length > MOST && (
-        <Button weight="quiet" className="px-0" onClick={() => setAll(true)}>
+        <Button weight="quiet" className="-ml-4" onClick={() => setAll(true)}>
           All {health.exposure.length}
         </Button>
       )}

@@ -34,7 +34,7 @@ export function Station({ site, health, mayRead }: Props) {
         <p>No station: dates come from the table, moved to this place, ± 10 days at best.</p>
       )}
       {mayRead && (
-        <Button weight="quiet" className="px-0" onClick={() => setOpen(true)}>
+        <Button weight="quiet" className="-ml-4" onClick={() => setOpen(true)}>
           {station ? "Read in newer days" : "Read in a station"}
         </Button>
       )}

@@ -86,7 +86,7 @@ export function SeenSign({ body, vocabulary, onPut, onRemove }: Props) {
               />
             </div>
           ) : (
-            <Button weight="quiet" className="justify-self-start px-0" onClick={() => setMore(true)}>
+            <Button weight="quiet" className="-ml-2 justify-self-start" onClick={() => setMore(true)}>
               Size, side, since when …
             </Button>
           )}
