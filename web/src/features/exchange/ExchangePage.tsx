@@ -70,8 +70,8 @@ export function ExchangePage() {
             </a>
           </div>
           <p className="mt-4 text-soft">
-            For the public: places and finds of notifiable pests and diseases stay out. Names of people and notes on
-            other plants are in it; look it through before it goes out.
+            For the public: places and finds of notifiable pests and diseases stay out. Names of people and
+            notes on other plants are in it; look it through before it goes out.
           </p>
           <p className="flex flex-wrap gap-x-6">
             {(["csv", "geojson"] as const).map((ending) => (

@@ -65,7 +65,7 @@ export function CausePage() {
       {p.must_report && (
         <div className="mb-4">
           <Notice kind="caution" title="Who to tell:">
-            {p.tell}. {p.hold}
+            {p.tell}.{p.must_report === "yes" || p.here !== "present" ? ` ${p.hold}` : ""}
           </Notice>
         </div>
       )}
