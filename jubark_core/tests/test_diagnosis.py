@@ -5,6 +5,7 @@ Facts of hosts and signs are common practice, from memory of extension bulletins
 
 from __future__ import annotations
 
+import datetime
 import itertools
 import math
 import unittest
@@ -14,8 +15,14 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from jubark_core.flora.load import shipped_flora
+from jubark_core.season.windows import Place
+from jubark_core.signs.case import HealthCase
 from jubark_core.signs.diagnose import diagnose, signs_to_look_for
+from jubark_core.signs.hosts import susceptibility
+from jubark_core.signs.likelihood import COUNTED, shown
 from jubark_core.signs.load import health
+from jubark_core.signs.model import Cause
+from jubark_core.signs.prior import status_here
 
 FLORA = shipped_flora()
 HERE: dict[str, Any] = {"lat": 40.5, "lon": -79.3, "areas": ["PEN"]}
@@ -510,3 +517,57 @@ class Invariances(unittest.TestCase):
             ),
             before,
         )
+
+
+class EveryCause(unittest.TestCase):
+    """Each cause by its two most typical signs, on its worst host, where and when it shows: it leads. That
+    only says that the data holds together; what is true is read elsewhere.
+    """
+
+    AREAS = (
+        ("PEN", 40.5, -79.3),
+        ("OHI", 40.0, -83.0),
+        ("NCA", 35.5, -79.0),
+        ("CAL", 37.0, -121.0),
+        ("ORE", 44.0, -123.0),
+        ("GRB", 52.0, -1.0),
+        ("GER", 51.0, 10.0),
+        ("SPA", 40.0, -4.0),
+        ("NSW", -34.0, 151.0),
+    )
+    # cause -> why it does not lead alone
+    SHARED = {
+        "australian-honey-fungus": "the same signs as its relative, which is held for everywhere",
+        "fusiform-rust": "none of its hosts is in the flora",
+        "beech-woolly-aphid": "its honeydew is any aphid's",
+    }
+
+    def test_each_leads_on_its_own_signs(self) -> None:
+        for cause in health().causes.values():
+            if cause.id in self.SHARED:
+                continue
+            worst = max(susceptibility(cause, taxon, FLORA) for taxon in FLORA.leaves)
+            hosts = [t for t in FLORA.leaves if susceptibility(cause, t, FLORA) == worst]
+            with self.subTest(cause.id):
+                found = self.answered(cause, hosts[0])
+                self.assertEqual(found["candidates"][0]["agent"], cause.id)
+                rest = (found["unknown"], found["nothing_wrong"], found["normal"])
+                self.assertGreater(found["candidates"][0]["probability"], max(rest))
+
+    def answered(self, cause: Cause, host_taxon: str) -> Any:
+        area, lat, lon = next(
+            a
+            for a in self.AREAS
+            if status_here(cause, HealthCase(datetime.date(2026, 1, 1), Place(), (), (), (a[0],)), FLORA)
+            == "present"
+        )
+        signs = [
+            s
+            for s, rows in cause.signs.items()
+            if s not in COUNTED and any(shown(r, host_taxon, FLORA) for r in rows)
+        ]
+        signs.sort(key=lambda s: (-max(r.often for r in cause.signs[s]), health().signs[s].noise))
+        window = max(cause.signs[signs[0]], key=lambda r: r.often).window or cause.season or (180, 200)
+        middle = window[0] + ((window[1] - window[0]) % 365) // 2 + (182 if lat < 0 else 0)
+        on = datetime.date(2026, 1, 1) + datetime.timedelta(days=middle - 1)
+        return answer(on.isoformat(), host_taxon, *signs[:2], lat=lat, lon=lon, areas=[area])
