@@ -2004,6 +2004,10 @@ export interface components {
             hold: string;
             source: string;
             grade: string;
+            /** @description Group of facts -> grade: B consistent in several works, C one or unsure. */
+            grades: {
+                [key: string]: string;
+            };
         };
         /** @description A cause: its Latin name and how much harm it does. */
         CauseShown: {
@@ -2211,6 +2215,7 @@ export interface components {
             counts: {
                 [key: string]: number;
             };
+            areas?: string[];
             record?: components["schemas"]["DaysIn"] | null;
         };
         /** @description What a device saved: clock. */
