@@ -45,6 +45,8 @@ from jubark_core.species.side_by_side import SideBySide, side_by_side
 from jubark_core.species.year import MonthRow, month_sheet
 from jubark_core.visit_check import CheckedVisit, CheckVisitIn, KnownOfPlant, check_visit
 from jubark_core.vocabulary import Tiles, Vocabulary, tiles, vocabulary
+from jubark_core.work.contract import JobAnswer, JobIn, Proposals, WorkCaseIn
+from jubark_core.work.propose import may_take_step, propose
 
 MOST_CASES = 20
 
@@ -371,6 +373,19 @@ OPERATIONS: dict[str, Operation] = {
         DoublesIn,
         list[Double],
         lambda given, flora: probable_doubles(given),
+    ),
+    "propose": Operation(
+        "What the file of a tree proposes to do, when, after which checks; and what is held back.",
+        WorkCaseIn,
+        Proposals,
+        propose,
+        several=True,
+    ),
+    "job-step": Operation(
+        "Whether a job may be accepted, planned, started or completed, and what stands against it.",
+        JobIn,
+        JobAnswer,
+        may_take_step,
     ),
     "upgrade": Operation(
         "A record that an earlier version made, as the current one has it.",

@@ -65,6 +65,17 @@ VISIT: dict[str, Any] = {
 }
 TARGETS = [{"distance_m": 8.0, "occupancy": "frequent"}]
 WALKED = {"on": "2026-06-01", "level": "limited_visual", "walked": True, "inspector": "Ada"}
+WORK = {
+    "on": "2026-06-10",
+    "lat": 40.5,
+    "lon": -79.3,
+    "areas": ["PEN"],
+    "host": [{"taxon": "fraxinus-americana", "probability": 0.98}],
+    "crown_loss_percent": 60,
+    "height_m": 18,
+    "targets": [{"kind": "path", "distance_m": 6}],
+    "causes_km": {"emerald-ash-borer": 8},
+}
 AILING = {
     "on": "2026-06-20",
     "lat": 40.5,
@@ -163,5 +174,7 @@ SOUND: dict[str, Any] = {
         "unit": "F",
         "method": "single sine",
     },
+    "propose": WORK,
+    "job-step": {"case": WORK, "rule": "R24", "step": "planned", "on": "2026-12-01", "equipment": "climb"},
     "upgrade": {"thing": "plant", "version": 1, "record": {"form": "stem"}},
 }

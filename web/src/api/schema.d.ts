@@ -586,6 +586,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/core/job-step/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Whether a job may be accepted, planned, started or completed, and what stands against it. */
+        post: operations["core_job_step"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/core/name/": {
         parameters: {
             query?: never;
@@ -682,6 +699,23 @@ export interface paths {
         put?: never;
         /** @description A plate of a taxon: its leaf, twig, bark, fruit, flower or habit on a day. */
         post: operations["core_plate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/core/propose/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What the file of a tree proposes to do, when, after which checks; and what is held back. */
+        post: operations["core_propose"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2070,6 +2104,16 @@ export interface components {
             tools: string[];
             effort_s: number;
         };
+        /** @description A check before the work: open until somebody closed it. */
+        CheckState: {
+            check: string;
+            title: string;
+            open: boolean;
+            why: string;
+            who: string;
+            until: string;
+            lead_weeks: number;
+        };
         /** @description The entries of a visit as far as they are written, with the conventions of the site in them. */
         CheckVisitIn: {
             on: string;
@@ -2131,6 +2175,17 @@ export interface components {
         ClaimIn: {
             case: components["schemas"]["CaseIn"];
             taxon: string;
+        };
+        /** @description That a check was closed: by whom, when, with which reference, and until when where it ends. */
+        ClearanceIn: {
+            /** @enum {string} */
+            check: "C1" | "C2" | "C3" | "C4" | "C5" | "C6" | "C7";
+            /** @description nests, roosts, consent, operator, services, owner, route, authorised, name. */
+            what?: string;
+            by: string;
+            on: string;
+            reference?: string;
+            until?: string | null;
         };
         /** @description Both clocks, and what to look for, the next first. */
         Clock: {
@@ -2905,6 +2960,14 @@ export interface components {
             contested: boolean;
             mine: boolean;
         };
+        /** @description A defect on record. */
+        DefectOfTree: {
+            defect: string;
+            part?: string;
+            break_cm?: number | null;
+            over_target?: boolean;
+            fresh?: boolean;
+        };
         /** @description A defect: what it is, where it is looked for, and the measures that fit it. */
         DefectWord: {
             id: string;
@@ -3101,6 +3164,12 @@ export interface components {
             /** @description Two corrections name the same entry. */
             contested: boolean;
             mine: boolean;
+        };
+        /** @description What is held to be wrong. */
+        DiagnosisOfTree: {
+            agent: string;
+            probability: number;
+            standing?: string;
         };
         /** @description A character in which the taxa differ. */
         Difference: {
@@ -3620,6 +3689,11 @@ export interface components {
             taxon: string;
             probability?: number;
         };
+        /** @description A taxon the tree may be. */
+        HostOfWork: {
+            taxon: string;
+            probability?: number;
+        };
         /** @description A sign that does not occur on the host: the name, or the sign? */
         HostQuestioned: {
             sign: number;
@@ -3837,6 +3911,27 @@ export interface components {
             /** @description YYYY-MM-DD */
             access_until?: string | null;
         };
+        /** @description Whether the job may take the step, and what stands against it. */
+        JobAnswer: {
+            allowed: boolean;
+            refusals: string[];
+            checks: components["schemas"]["CheckState"][];
+        };
+        /** @description A job and the step it is to take. */
+        JobIn: {
+            case: components["schemas"]["WorkCaseIn"];
+            rule: string;
+            /** @enum {string} */
+            step: "accepted" | "planned" | "started" | "completed";
+            on: string;
+            /** @description by, role, reason; the statement that it is not known to be protected. */
+            emergency?: {
+                [key: string]: unknown;
+            } | null;
+            equipment?: string;
+            sealed_minutes?: number | null;
+            photographed?: boolean;
+        };
         /** @description What joining takes. */
         JoinRequest: {
             token: string;
@@ -3945,6 +4040,11 @@ export interface components {
          * @enum {string}
          */
         LifeEnum: "alive" | "standing_dead" | "fallen" | "stump" | "resprout" | "removed" | "not_found";
+        /** @description A lighter answer that was considered, and why it is not enough or that it may be. */
+        LighterWork: {
+            act: string;
+            says: string;
+        };
         /**
          * @description * `own_stems` - each a stem of its own
          *     * `shoots_of_one` - one plant with several shoots
@@ -4415,6 +4515,12 @@ export interface components {
             outcomes: components["schemas"]["OutcomeOfLook"][];
             host?: string;
             character?: string;
+        };
+        /** @description What a rule would ask for and why it does not. */
+        NotProposed: {
+            rule: string;
+            title: string;
+            why: string;
         };
         /** @description Plain words. */
         NoteBody: {
@@ -5145,6 +5251,41 @@ export interface components {
                 [key: string]: number;
             };
         };
+        /** @description Work that a rule proposes. People accept, change or refuse it. */
+        Proposal: {
+            rule: string;
+            title: string;
+            act: string;
+            do: string;
+            priority: number;
+            season: components["schemas"]["SeasonOfWork"] | null;
+            within_days: number | null;
+            why: string[];
+            checks: components["schemas"]["CheckState"][];
+            blocked_by: string[];
+            ask: string[];
+            cautions: string[];
+            lighter: components["schemas"]["LighterWork"][];
+            equipment: string;
+            refuses: string[];
+            seals: boolean;
+            emergency: string;
+            standard: string;
+            traffic: boolean;
+            follow_up_years: number[];
+            cure_days: number | null;
+            note: string;
+            source: string;
+            /** @description Digest of the facts it rests on: a refusal holds while it is the same. */
+            facts: string;
+        };
+        /** @description What is proposed for a tree, the most urgent first, and what is held back. */
+        Proposals: {
+            proposals: components["schemas"]["Proposal"][];
+            held_back: components["schemas"]["NotProposed"][];
+            /** @description Where a tree is on a line: the only acts until the operator has cleared it. */
+            only: string[];
+        };
         /** @description The ground to keep clear by a standard. warnings: where the record was taken otherwise than it asks. */
         Protection: {
             standard: string;
@@ -5569,6 +5710,14 @@ export interface components {
             /** Format: double */
             years: number;
         };
+        /** @description The newest risk worksheet in short. */
+        RiskOfTree: {
+            rating?: string;
+            /** @description A row is imminent with consequences of minor or more. */
+            imminent?: boolean;
+            base_seen?: string;
+            crown_seen?: string;
+        };
         /** @description A taxon that remains possible, and the characters that separate it. */
         Rival: {
             taxon: string;
@@ -5685,6 +5834,15 @@ export interface components {
             degree_days: {
                 [key: string]: unknown;
             } | null;
+        };
+        /** @description When it may be done: the next window, and when never. */
+        SeasonOfWork: {
+            begins: string;
+            ends: string;
+            now: boolean;
+            caution: boolean;
+            never_from: string;
+            never_to: string;
         };
         /** @description By which rule the season was set. */
         SeasonRule: {
@@ -6656,6 +6814,12 @@ export interface components {
          * @enum {string}
          */
         TargetKindEnum: "road" | "path" | "playground" | "seat_or_shelter" | "building" | "parking" | "line" | "railway" | "garden" | "open_ground";
+        /** @description Something near, and how far it is. */
+        TargetOfTree: {
+            kind: string;
+            distance_m: number;
+            occupancy?: string;
+        };
         /** @description Something to do at a tree. */
         TaskIn: {
             tree: string;
@@ -7095,6 +7259,65 @@ export interface components {
             words: string;
             counts?: {
                 [key: string]: number;
+            };
+        };
+        /** @description What the file of a tree holds, as far as rules of work ask for it. */
+        WorkCaseIn: {
+            on: string;
+            lat?: number | null;
+            lon?: number | null;
+            elevation_m?: number | null;
+            areas?: string[];
+            /** @enum {string} */
+            region?: "us" | "uk" | "au";
+            host: components["schemas"]["HostOfWork"][];
+            /** @description A separator was seen against each native or protected look-alike. */
+            separators_seen?: boolean;
+            second_person?: boolean;
+            form?: string;
+            life?: string;
+            stage?: string;
+            setting?: string;
+            dbh_cm?: number | null;
+            height_m?: number | null;
+            crown_loss_percent?: number | null;
+            planted_on?: string | null;
+            defects?: components["schemas"]["DefectOfTree"][];
+            risk?: components["schemas"]["RiskOfTree"] | null;
+            diagnoses?: components["schemas"]["DiagnosisOfTree"][];
+            /** @description Cause -> how near it is. */
+            causes_km?: {
+                [key: string]: number;
+            };
+            targets?: components["schemas"]["TargetOfTree"][];
+            wires_m?: number | null;
+            on_wires?: boolean;
+            clearance_short?: boolean;
+            /** @description live_pruning, size_pruning, removal, block_treatment. */
+            wanted?: string[];
+            habitats?: string[];
+            /** @description protected, conservation_area, heritage, street. */
+            protected?: string[];
+            /** @enum {string} */
+            flowers_on?: "" | "last_year" | "this_year";
+            works_in_zone?: boolean;
+            climber_introduced?: boolean;
+            fits?: boolean;
+            inspection_due?: boolean;
+            last_visit_on?: string | null;
+            after_storm?: boolean;
+            name_provisional?: boolean;
+            diameters_doubtful?: boolean;
+            soil_borne_about?: boolean;
+            held_wood?: boolean;
+            disposal_route?: string;
+            assessor_agrees?: boolean;
+            /** @description Methods the site's area authorises beside the shipped ones. */
+            authorised?: string[];
+            clearances?: components["schemas"]["ClearanceIn"][];
+            /** @description Rule -> digest of the facts it was refused on. */
+            refused?: {
+                [key: string]: string;
             };
         };
         /** @description An event of the year, in words, at the taxon's reference place. */
@@ -10684,6 +10907,119 @@ export interface operations {
             };
         };
     };
+    core_job_step: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["JobIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobAnswer"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Too many wrong sign-ins, or more asked of the core than hands can. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
     core_name: {
         parameters: {
             query?: never;
@@ -11268,6 +11604,119 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Plate"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Too many wrong sign-ins, or more asked of the core than hands can. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    core_propose: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["WorkCaseIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Proposals"];
                 };
             };
             /** @description Something in it cannot be used; the answer names it. */

@@ -123,6 +123,12 @@ export const hostExposure = operation("host-exposure");
 /** Warmth gathered at the station, and when to look for what. */
 export const pestClock = operation("pest-clock");
 
+/** What the file of a tree proposes to do, when, after which checks. */
+export const propose = operation("propose");
+
+/** Whether a job may take a step, and what stands against it. */
+export const jobStep = operation("job-step");
+
 /** Degree days of a record. */
 export const degreeDays = operation("degree-days");
 

@@ -1,0 +1,529 @@
+"""Proposals of work: every rule fires and does not, in its window, at home and in the south; and the stories
+of the oak, of the ashes and of the limb on a line. Common practice and from memory where no source is named.
+"""
+
+from __future__ import annotations
+
+import datetime
+import unittest
+from typing import Any
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from jubark_core.errors import InputError
+from jubark_core.flora.load import shipped_flora
+from jubark_core.work.before import NEVER_PASSED
+from jubark_core.work.load import read_condition, work_rules
+from jubark_core.work.propose import may_take_step, propose
+
+FLORA = shipped_flora()
+EXAMPLES = settings(max_examples=60, deadline=None, derandomize=True)
+HERE: dict[str, Any] = {"lat": 40.5, "lon": -79.3, "areas": ["PEN"]}
+BRITAIN: dict[str, Any] = {"lat": 52.0, "lon": -1.0, "areas": ["GRB"]}
+PATH = [{"kind": "path", "distance_m": 5}]
+PLAY = [{"kind": "playground", "distance_m": 4}]
+
+
+def case(
+    taxon: str = "acer-saccharum", on: str = "2026-06-10", probability: float = 1.0, **more: Any
+) -> dict[str, Any]:
+    return {"on": on, "host": [{"taxon": taxon, "probability": probability}], **HERE, **more}
+
+
+def fired(given_: dict[str, Any]) -> dict[str, Any]:
+    return {p["rule"]: p for p in propose(given_, FLORA)["proposals"]}
+
+
+def held(given_: dict[str, Any]) -> dict[str, str]:
+    return {h["rule"]: h["why"] for h in propose(given_, FLORA)["held_back"]}
+
+
+WANTS = {"wanted": ["live_pruning"]}
+# rule, a case that fires it, a case that does not
+RULES: tuple[tuple[str, dict[str, Any], dict[str, Any]], ...] = (
+    ("R01", case(risk={"imminent": True}), case(risk={"imminent": False})),
+    ("R01", case(defects=[{"defect": "hanger", "over_target": True}]), case(defects=[{"defect": "hanger"}])),
+    (
+        "R01",
+        case(defects=[{"defect": "root_plate_movement", "fresh": True}]),
+        case(defects=[{"defect": "root_plate_movement"}]),
+    ),
+    ("R02", case(risk={"rating": "extreme"}), case(risk={"rating": "high"})),
+    ("R03", case(risk={"rating": "high"}), case(risk={"rating": "moderate"})),
+    ("R04", case(risk={"rating": "moderate"}), case(risk={"rating": "low"})),
+    ("R05", case(risk={"base_seen": "partly"}, targets=PATH), case(risk={"base_seen": "partly"}, targets=[])),
+    (
+        "R06",
+        case(defects=[{"defect": "dead_limb", "break_cm": 8, "over_target": True}]),
+        case(defects=[{"defect": "dead_limb", "break_cm": 4, "over_target": True}]),
+    ),
+    (
+        "R06",
+        case(defects=[{"defect": "dead_limb", "break_cm": 8, "over_target": True}]),
+        case(stage="veteran", defects=[{"defect": "dead_limb", "break_cm": 8, "over_target": True}]),
+    ),
+    ("R07", case("quercus-rubra", **WANTS), case("quercus-rubra")),
+    ("R07", case("quercus", **WANTS), case("carya-ovata", **WANTS)),
+    (
+        "R08",
+        case("ulmus-americana", causes_km={"dutch-elm-disease": 3}, **WANTS),
+        case("ulmus-parvifolia", causes_km={"dutch-elm-disease": 3}, **WANTS),
+    ),
+    (
+        "R09",
+        case("betula-pendula", causes_km={"bronze-birch-borer": 3}, **WANTS),
+        case("betula-pendula", **WANTS),
+    ),
+    ("R10", case("acer-saccharum", **WANTS), case("quercus-alba", **WANTS)),
+    ("R11", case("pinus-strobus", **WANTS), case("picea-abies", **WANTS)),
+    ("R12", case("prunus-serotina", **WANTS), case("malus-domestica", **WANTS)),
+    (
+        "R13",
+        case("malus-domestica", diagnoses=[{"agent": "fire-blight", "probability": 0.9}]),
+        case("malus-domestica", diagnoses=[{"agent": "fire-blight", "probability": 0.3}]),
+    ),
+    (
+        "R14",
+        case("syringa-vulgaris", flowers_on="last_year", wanted=["size_pruning"]),
+        case("syringa-vulgaris", flowers_on="last_year"),
+    ),
+    (
+        "R15",
+        case("callicarpa-americana", flowers_on="this_year", wanted=["size_pruning"]),
+        case("callicarpa-americana", flowers_on="last_year", wanted=["size_pruning"]),
+    ),
+    ("R16", case(clearance_short=True), case(clearance_short=False)),
+    ("R17", case(wires_m=2), case(wires_m=4)),
+    (
+        "R18",
+        case(planted_on="2021-04-01", defects=[{"defect": "codominant_stems"}]),
+        case(planted_on="2026-04-01", defects=[{"defect": "codominant_stems"}]),
+    ),
+    (
+        "R19",
+        case(defects=[{"defect": "included_bark"}], targets=PATH),
+        case(defects=[{"defect": "included_bark"}], targets=[]),
+    ),
+    (
+        "R20",
+        case(defects=[{"defect": "topped"}], targets=PATH),
+        case(defects=[{"defect": "topped"}], targets=[{"kind": "path", "distance_m": 90}]),
+    ),
+    (
+        "R21",
+        case(defects=[{"defect": "cavity"}], targets=PATH),
+        case(defects=[{"defect": "lean"}], targets=PATH),
+    ),
+    ("R22", case(stage="veteran"), case(stage="mature")),
+    ("R23", case(life="standing_dead", targets=[]), case(life="standing_dead", targets=PATH)),
+    (
+        "R24",
+        case("fraxinus-americana", life="standing_dead", targets=PATH),
+        case("fraxinus-americana", life="standing_dead", targets=[]),
+    ),
+    (
+        "R25",
+        case("fraxinus-americana", crown_loss_percent=20, causes_km={"emerald-ash-borer": 8}),
+        case("fraxinus-americana", crown_loss_percent=20, causes_km={"emerald-ash-borer": 60}),
+    ),
+    (
+        "R25W",
+        case("fraxinus-quadrangulata", causes_km={"emerald-ash-borer": 8}),
+        case("fraxinus-americana", causes_km={"emerald-ash-borer": 8}),
+    ),
+    (
+        "R26",
+        case(
+            "ulmus-americana",
+            crown_loss_percent=3,
+            diagnoses=[{"agent": "dutch-elm-disease", "probability": 0.8}],
+        ),
+        case(
+            "ulmus-americana",
+            crown_loss_percent=30,
+            diagnoses=[{"agent": "dutch-elm-disease", "probability": 0.8}],
+        ),
+    ),
+    (
+        "R27",
+        case(
+            "quercus-rubra", diagnoses=[{"agent": "oak-wilt", "probability": 0.99, "standing": "confirmed"}]
+        ),
+        case("quercus-rubra", diagnoses=[{"agent": "oak-wilt", "probability": 0.99, "standing": "probable"}]),
+    ),
+    (
+        "R28",
+        case(
+            "tsuga-canadensis",
+            crown_loss_percent=20,
+            diagnoses=[{"agent": "hemlock-woolly-adelgid", "probability": 0.9}],
+        ),
+        case(
+            "tsuga-canadensis",
+            crown_loss_percent=70,
+            diagnoses=[{"agent": "hemlock-woolly-adelgid", "probability": 0.9}],
+        ),
+    ),
+    (
+        "R29",
+        case(
+            "quercus-alba",
+            wanted=["block_treatment"],
+            diagnoses=[{"agent": "spongy-moth", "probability": 0.9}],
+        ),
+        case("quercus-alba", diagnoses=[{"agent": "spongy-moth", "probability": 0.9}]),
+    ),
+    (
+        "R30",
+        case(diagnoses=[{"agent": "asian-longhorned-beetle", "probability": 0.2}]),
+        case(diagnoses=[{"agent": "asian-longhorned-beetle", "probability": 0.1}]),
+    ),
+    ("R31", case(soil_borne_about=True), case()),
+    ("R32", case("ailanthus-altissima"), case("rhus-typhina")),
+    ("R33", case("rhamnus-cathartica", dbh_cm=3), case("rhamnus-cathartica", dbh_cm=1)),
+    ("R34", case(climber_introduced=True), case(climber_introduced=False)),
+    ("R35", case("toxicodendron-radicans", targets=PATH), case("toxicodendron-radicans", targets=[])),
+    ("R36", case(planted_on="2025-04-01"), case(planted_on="2015-04-01")),
+    ("R37", case(form="vacant", fits=True), case(form="vacant", fits=False)),
+    ("R38", case(defects=[{"defect": "girdling_root"}]), case(defects=[{"defect": "wound"}])),
+    ("R39", case(works_in_zone=True), case()),
+    ("R40", case(inspection_due=True), case(last_visit_on="2026-01-01")),
+    ("R40", case(last_visit_on="2020-01-01"), case(last_visit_on="2024-01-01")),
+)
+# rule, case, begins, ends in the north of the reference place
+WINDOWS = (
+    ("R07", "quercus-rubra", WANTS, "2026-11-01", "2027-03-31"),
+    ("R11", "pinus-strobus", WANTS, "2026-11-01", "2027-03-31"),
+    ("R10", "acer-rubrum", WANTS, "2026-06-15", "2026-08-31"),
+)
+
+
+class EachRule(unittest.TestCase):
+    def test_it_fires_and_it_does_not(self) -> None:
+        for rule, yes, no in RULES:
+            with self.subTest(rule, case=str(yes)[:90]):
+                self.assertIn(rule, fired(yes))
+                self.assertNotIn(rule, fired(no))
+        self.assertEqual({rule for rule, _, _ in RULES}, set(work_rules().rules))
+
+    def test_every_proposal_says_its_rule_its_facts_and_its_source(self) -> None:
+        for rule, yes, _ in RULES:
+            proposal = fired(yes)[rule]
+            with self.subTest(rule):
+                self.assertTrue(proposal["why"] and proposal["source"] and proposal["do"])
+                self.assertRegex(proposal["facts"], "^[0-9a-f]{12}$")
+                self.assertEqual(
+                    proposal["blocked_by"], [c["check"] for c in proposal["checks"] if c["open"]]
+                )
+
+    def test_windows_at_home_further_north_and_half_a_year_later_in_the_south(self) -> None:
+        for rule, taxon, more, begins, ends in WINDOWS:
+            with self.subTest(rule):
+                home = fired(case(taxon, **more))[rule]["season"]
+                self.assertEqual((home["begins"], home["ends"]), (begins, ends))
+        north = fired(case("pinus-strobus", lat=44.5, **WANTS))["R11"]["season"]
+        self.assertEqual((north["begins"], north["ends"]), ("2026-10-16", "2027-04-16"))  # 4 days a degree
+        south = fired(case("pinus-strobus", lat=-40.5, lon=145.0, areas=["VIC"], **WANTS))["R11"]["season"]
+        self.assertEqual(south["begins"][5:7], "05")
+
+    def test_after_bloom_by_the_flora(self) -> None:
+        season = fired(case("syringa-vulgaris", flowers_on="last_year", wanted=["size_pruning"]))["R14"][
+            "season"
+        ]
+        first, last = (datetime.date.fromisoformat(season[key]) for key in ("begins", "ends"))
+        self.assertIn((last - first).days, (27, 28))  # four weeks, to the day by rounding
+        self.assertIn(first.month, (5, 6))
+
+    def test_a_name_that_is_no_better_than_a_guess_fires_no_rule_of_a_genus(self) -> None:
+        self.assertNotIn("R07", fired(case("quercus-rubra", probability=0.4, **WANTS)))
+
+    def test_the_data_names_no_ingredient_and_calls_nothing_safe(self) -> None:
+        for rule in work_rules().rules.values():
+            for text in (rule.do, rule.note, *rule.cautions):
+                self.assertNotRegex(
+                    text.lower(), r"emamectin|imidacloprid|glyphosate|triclopyr|is safe|safe to"
+                )
+
+    def test_conditions_that_are_not_understood_are_refused(self) -> None:
+        for text in ("genus equals quercus", "agent flu at_least 0.5", "wanted", "near oak-wilt"):
+            with self.subTest(text), self.assertRaises(ValueError):
+                read_condition(text)
+
+
+class TheOak(unittest.TestCase):
+    """Quercus at the genus, oak wilt in the county, 10 June."""
+
+    OAK = case(
+        "quercus",
+        probability=0.98,
+        causes_km={"oak-wilt": 12},
+        targets=PLAY,
+        defects=[{"defect": "dead_limb", "break_cm": 8, "over_target": True}],
+        **WANTS,
+    )
+
+    def test_live_pruning_moves_to_winter_and_dead_wood_stays_in_june(self) -> None:
+        found = fired(self.OAK)
+        self.assertEqual(
+            (found["R07"]["season"]["begins"], found["R07"]["season"]["ends"]), ("2026-11-01", "2027-03-31")
+        )
+        self.assertEqual(
+            (found["R07"]["season"]["never_from"], found["R07"]["season"]["never_to"]),
+            ("2026-04-01", "2026-07-31"),
+        )
+        self.assertIsNone(found["R06"]["season"])
+        self.assertIn("no live cut", found["R06"]["do"])
+
+    def test_in_britain_no_such_window_and_on_a_pine_nothing_of_this(self) -> None:
+        british = {**self.OAK, **BRITAIN}
+        self.assertNotIn("R07", fired(british))
+        self.assertIn("C2", fired(british)["R06"]["blocked_by"])
+        self.assertNotIn(
+            "R07", fired({**self.OAK, "host": [{"taxon": "pinus-strobus", "probability": 0.98}]})
+        )
+
+    def test_named_hickory_the_proposal_is_gone(self) -> None:
+        self.assertNotIn("R07", fired({**self.OAK, "host": [{"taxon": "carya-ovata", "probability": 0.95}]}))
+
+    def test_a_storm_torn_limb_is_an_emergency_that_says_when_it_was_sealed(self) -> None:
+        torn = {
+            **self.OAK,
+            "clearances": [
+                {"check": "C5", "by": "Ilka", "on": "2026-06-01"},
+                {"check": "C2", "what": "nests", "by": "Bram", "on": "2026-06-10"},
+                {"check": "C2", "what": "roosts", "by": "a biologist", "on": "2026-06-09"},
+            ],
+        }
+        job = {
+            "case": torn,
+            "rule": "R07",
+            "on": "2026-06-10",
+            "emergency": {"by": "Ilka", "role": "steward", "reason": "torn in a storm"},
+        }
+        self.assertTrue(may_take_step({**job, "step": "planned"}, FLORA)["allowed"])
+        done = may_take_step({**job, "step": "completed"}, FLORA)
+        self.assertEqual((done["allowed"], done["refusals"][0][:28]), (False, "Sealed after how many minute"))
+        self.assertTrue(may_take_step({**job, "step": "completed", "sealed_minutes": 9}, FLORA)["allowed"])
+        without = may_take_step({"case": torn, "rule": "R07", "on": "2026-06-10", "step": "planned"}, FLORA)
+        self.assertTrue(any("Not in this season" in text for text in without["refusals"]))
+
+
+class TheAshes(unittest.TestCase):
+    """Borer 8 km away, PEN: crown loss 20, 40 and 60 %, a blue ash, a mountain-ash."""
+
+    NEAR: dict[str, Any] = {"causes_km": {"emerald-ash-borer": 8}, "targets": PATH, "height_m": 18}
+
+    def ash(self, loss: float, **more: Any) -> dict[str, Any]:
+        return case("fraxinus-americana", crown_loss_percent=loss, **self.NEAR, **more)
+
+    def test_treat_twenty_forty_only_with_an_assessor_and_fell_sixty_by_machine(self) -> None:
+        self.assertIn("R25", fired(self.ash(20)))
+        self.assertIn("assessor", held(self.ash(40))["R25"])
+        self.assertIn("R25", fired(self.ash(40, assessor_agrees=True)))
+        sixty = fired(self.ash(60))
+        self.assertNotIn("R25", sixty)
+        self.assertEqual((sixty["R24"]["equipment"], sixty["R24"]["refuses"]), ("mechanised", ["climb"]))
+        self.assertEqual(
+            [w["act"] for w in sixty["R24"]["lighter"]], ["restrict", "prune", "brace", "habitat"]
+        )
+
+    def test_a_specification_of_a_dead_ash_refuses_to_climb(self) -> None:
+        told = may_take_step(
+            {
+                "case": self.ash(60),
+                "rule": "R24",
+                "step": "accepted",
+                "on": "2026-06-10",
+                "equipment": "climb",
+            },
+            FLORA,
+        )
+        self.assertFalse(told["allowed"])
+        self.assertIn("do not climb it", told["refusals"][0])
+
+    def test_a_blue_ash_is_watched_and_a_mountain_ash_has_nothing(self) -> None:
+        blue = fired(case("fraxinus-quadrangulata", crown_loss_percent=10, **self.NEAR))
+        self.assertEqual(set(blue), {"R25W"})
+        self.assertEqual(fired(case("sorbus-americana", crown_loss_percent=60, **self.NEAR)), {})
+
+    def test_in_britain_no_injection_is_proposed(self) -> None:
+        british = {**self.ash(20), **BRITAIN}
+        self.assertNotIn("R25", fired(british))
+        self.assertIn("not authorised", held(british)["R25"])
+
+    def test_a_refused_proposal_comes_back_only_when_its_facts_change(self) -> None:
+        refused = {"R25": fired(self.ash(20))["R25"]["facts"]}
+        self.assertEqual(
+            held(self.ash(20, on="2026-09-01", refused=refused))["R25"], "Refused on the same facts."
+        )
+        back = self.ash(35, refused=refused, assessor_agrees=True)
+        self.assertIn("R25", fired(back))
+
+    def test_felling_waits_for_name_separator_and_second_person(self) -> None:
+        proposal = fired(self.ash(60))["R24"]
+        name = next(c for c in proposal["checks"] if c["check"] == "C1")
+        self.assertTrue(name["open"])
+        self.assertIn("separator", name["why"])
+        sure = fired(self.ash(60, separators_seen=True, second_person=True))["R24"]
+        self.assertNotIn("C1", sure["blocked_by"])
+
+
+class TheLimbOnALine(unittest.TestCase):
+    """An imminent limb rests on an overhead line."""
+
+    LIMB = case(
+        "acer-saccharum", risk={"imminent": True, "rating": "extreme"}, on_wires=True, wires_m=0, **WANTS
+    )
+    EMERGENCY: dict[str, Any] = {
+        "by": "Tove",
+        "role": "owner",
+        "reason": "it may fall",
+        "least_work": True,
+        "photographed": True,
+        "nests_looked_for": True,
+        "not_known_protected": True,
+    }
+
+    def test_only_keeping_people_out_and_calling_the_operator_are_left(self) -> None:
+        found = propose(self.LIMB, FLORA)
+        self.assertEqual(
+            [text.split(",")[0] for text in found["only"]],
+            ["Keep people out", "Call the operator of the line."],
+        )
+        self.assertEqual({p["rule"] for p in found["proposals"]}, {"R01", "R17"})
+        self.assertIn("operator", found["proposals"][0]["do"])
+
+    def test_no_emergency_and_no_role_passes_the_line(self) -> None:
+        for role in ("surveyor", "steward", "owner"):
+            told = may_take_step(
+                {
+                    "case": self.LIMB,
+                    "rule": "R02",
+                    "step": "planned",
+                    "on": "2026-06-10",
+                    "emergency": self.EMERGENCY | {"role": role},
+                },
+                FLORA,
+            )
+            self.assertFalse(told["allowed"])
+            self.assertTrue(any(text.startswith("C4 Utilities") for text in told["refusals"]), role)
+
+    def test_the_operators_clearance_opens_it_until_its_end(self) -> None:
+        cleared = {
+            **self.LIMB,
+            "clearances": [
+                {
+                    "check": "C4",
+                    "by": "Line desk",
+                    "reference": "OP 7",
+                    "on": "2026-06-10",
+                    "until": "2026-06-12",
+                }
+            ],
+        }
+        for on, allowed in (
+            ("2026-06-10", True),
+            ("2026-06-11", True),
+            ("2026-06-12", False),
+            ("2026-06-09", False),
+        ):
+            told = may_take_step(
+                {"case": cleared, "rule": "R02", "step": "planned", "on": on, "emergency": self.EMERGENCY},
+                FLORA,
+            )
+            self.assertEqual(any(text.startswith("C4") for text in told["refusals"]), not allowed, on)
+        nameless = {**self.LIMB, "clearances": [{"check": "C4", "by": "Line desk", "on": "2026-06-10"}]}
+        told = may_take_step(
+            {
+                "case": nameless,
+                "rule": "R02",
+                "step": "planned",
+                "on": "2026-06-10",
+                "emergency": self.EMERGENCY,
+            },
+            FLORA,
+        )
+        self.assertFalse(told["allowed"], "a clearance without its reference is none")
+
+    @EXAMPLES
+    @given(
+        st.fixed_dictionaries(
+            {
+                key: st.booleans()
+                for key in (
+                    "least_work",
+                    "photographed",
+                    "nests_looked_for",
+                    "roost_possible",
+                    "not_known_protected",
+                )
+            }
+        ),
+        st.sampled_from(["planned", "started", "completed"]),
+    )
+    def test_no_emergency_whatever_it_says_passes_a_line_or_held_wood(
+        self, said: dict[str, bool], step: str
+    ) -> None:
+        held_wood = {**self.LIMB, "held_wood": True}
+        told = may_take_step(
+            {
+                "case": held_wood,
+                "rule": "R02",
+                "step": step,
+                "on": "2026-06-10",
+                "emergency": {"by": "x", "role": "owner", "reason": "y", **said},
+            },
+            FLORA,
+        )
+        for check in NEVER_PASSED:
+            self.assertTrue(any(text.startswith(check) for text in told["refusals"]))
+
+
+class Checks(unittest.TestCase):
+    def test_nests_are_looked_for_within_48_hours_and_roosts_by_area(self) -> None:
+        def open_(on: str, looked: str | None, **more: Any) -> bool:
+            clearances = [{"check": "C2", "what": "nests", "by": "Bram", "on": looked}] if looked else []
+            given_ = case(
+                defects=[{"defect": "dead_limb", "break_cm": 8, "over_target": True}],
+                clearances=clearances,
+                **more,
+            )
+            told = may_take_step({"case": given_, "rule": "R06", "step": "started", "on": on}, FLORA)
+            return next(c["open"] for c in told["checks"] if c["check"] == "C2")
+
+        self.assertTrue(open_("2026-12-10", None))
+        self.assertFalse(open_("2026-12-10", "2026-12-09"))
+        self.assertTrue(open_("2026-12-10", "2026-12-01"))
+        self.assertTrue(open_("2026-07-10", "2026-07-09"))  # roosts, outside the open season of the area
+        self.assertTrue(open_("2026-12-10", "2026-12-09", **BRITAIN))  # a licensed assessor at every date
+
+    def test_consent_has_its_lead_time_and_wood_under_a_hold_its_route(self) -> None:
+        protected = fired(case(risk={"rating": "high"}, protected=["protected"], **BRITAIN))["R03"]
+        consent = next(c for c in protected["checks"] if c["check"] == "C3")
+        self.assertEqual((consent["open"], consent["lead_weeks"]), (True, 8))
+        held_wood = case("fraxinus-americana", life="standing_dead", targets=PATH, held_wood=True)
+        self.assertIn("C6", fired(held_wood)["R24"]["blocked_by"])
+        self.assertNotIn(
+            "C6", fired({**held_wood, "disposal_route": "chipped on the site"})["R24"]["blocked_by"]
+        )
+
+    def test_a_veteran_is_never_proposed_for_felling(self) -> None:
+        old = case("fraxinus-americana", stage="veteran", life="standing_dead", targets=PATH)
+        self.assertNotIn("R24", fired(old))
+        self.assertIn("Veteran", held(old)["R24"])
+
+    def test_bad_cases_name_their_place(self) -> None:
+        for change, place in (
+            ({"host": [{"taxon": "nix"}]}, "host[0].taxon"),
+            ({"areas": ["XXX"]}, "areas[0]"),
+            ({"diagnoses": [{"agent": "flu", "probability": 1}]}, "diagnoses[0].agent"),
+            ({"causes_km": {"flu": 1}}, "causes_km.flu"),
+            ({"planted_on": "spring"}, "planted_on"),
+        ):
+            with self.assertRaises(InputError) as caught:
+                propose(case() | change, FLORA)
+            self.assertEqual(caught.exception.place, place)
+        with self.assertRaises(InputError) as caught:
+            may_take_step({"case": case(), "rule": "R99", "step": "planned", "on": "2026-06-10"}, FLORA)
+        self.assertEqual(caught.exception.place, "rule")

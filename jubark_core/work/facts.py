@@ -1,0 +1,212 @@
+"""The facts of a case as the rules ask for them."""
+
+from __future__ import annotations
+
+import datetime
+from dataclasses import dataclass
+from typing import Any
+
+from jubark_core.checks import require_date
+from jubark_core.errors import InputError
+from jubark_core.flora.model import Flora
+from jubark_core.season.windows import Place
+from jubark_core.signs.case import HealthCase, cause_id
+from jubark_core.signs.hosts import chain, known_taxa
+from jubark_core.signs.load import health
+from jubark_core.signs.prior import is_reported_now
+from jubark_core.work.load import DEFAULT, work_rules
+from jubark_core.work.model import AreaRules, Condition
+
+REACH_HEIGHTS = 1.5
+DEFAULT_HEIGHT_M = 15.0
+NAME_FOR_AN_ACT = (
+    0.5  # a rule of a genus asks for it at this rank and no surer; what destroys asks for more (C1)
+)
+DEAD_WOOD = ("dead_limb", "hanger", "broken_top")
+SUSPECTED = 0.2
+
+
+@dataclass(frozen=True)
+class Facts:
+    """A case read: `of` holds the plain facts by name."""
+
+    raw: dict[str, Any]
+    on: datetime.date
+    place: Place
+    area: AreaRules
+    areas: tuple[str, ...]
+    taxon: str
+    probability: float
+    of: dict[str, Any]
+    agents: dict[str, float]
+    km: dict[str, float]
+
+    def holds(self, condition: Condition, flora: Flora) -> bool:
+        """Whether a condition holds; what is not known never does."""
+        if condition.fact == "agent":
+            return self.agents.get(condition.about, 0.0) >= float(condition.value)
+        if condition.fact == "about":
+            return condition.about in self.km or condition.about in self.agents
+        if condition.fact == "near":
+            found = self.agents.get(condition.about, 0.0) >= SUSPECTED
+            return found or self.km.get(condition.about, 1e9) <= float(condition.value)
+        if condition.fact == "area_has":
+            return bool(getattr(self.area, condition.value))
+        value = self.of.get(condition.fact)
+        if condition.fact in ("genus", "taxon") and condition.op in ("is", "in", "not_in"):
+            return self._is_of(condition, flora)
+        return _compared(value, condition)
+
+    def _is_of(self, condition: Condition, flora: Flora) -> bool:
+        wanted = condition.value.split(",")
+        inside = not set(wanted).isdisjoint(chain(self.taxon, flora))
+        return not inside if condition.op == "not_in" else inside
+
+
+def _compared(value: Any, condition: Condition) -> bool:
+    op, wanted = condition.op, condition.value
+    if op == "is" and wanted in ("true", "false"):
+        return value is (wanted == "true")
+    if value is None or value == "" or value == []:
+        return False
+    match op:
+        case "is":
+            return bool(str(value) == wanted)
+        case "is_not":
+            return bool(str(value) != wanted)
+        case "in":
+            return str(value) in wanted.split(",")
+        case "has":
+            return wanted in value
+        case "has_any":
+            return not set(wanted.split(",")).isdisjoint(value)
+        case "at_least":
+            return bool(float(value) >= float(wanted))
+        case "at_most":
+            return bool(float(value) <= float(wanted))
+        case "above":
+            return bool(float(value) > float(wanted))
+        case "below":
+            return bool(float(value) < float(wanted))
+    return True  # known
+
+
+def read_facts(raw: Any, flora: Flora) -> Facts:
+    """The facts of a case whose shape has been checked. Raises InputError naming the place."""
+    on = require_date("on", raw["on"])
+    taxon, probability = _host(raw["host"], flora)
+    areas = tuple(sorted(set(raw.get("areas", []))))
+    for i, code in enumerate(raw.get("areas", [])):
+        if code not in flora.areas:
+            raise InputError(f"areas[{i}]", code, "a TDWG level 3 code, e.g. PEN")
+    place = Place(raw.get("lat"), raw.get("lon"), raw.get("elevation_m"))
+    agents = {
+        cause_id(f"diagnoses[{i}].agent", d["agent"]): d["probability"]
+        if d.get("standing") != "ruled_out"
+        else 0.0
+        for i, d in enumerate(raw.get("diagnoses", []))
+    }
+    km = {cause_id(f"causes_km.{name}", name): far for name, far in raw.get("causes_km", {}).items()}
+    area = next(
+        (work_rules().areas[a] for a in areas if a in work_rules().areas), work_rules().areas[DEFAULT]
+    )
+    found = Facts(raw, on, place, area, areas, taxon, probability, {}, agents, km)
+    found.of.update(_plain(found, flora))
+    return found
+
+
+def _host(rows: Any, flora: Flora) -> tuple[str, float]:
+    known = known_taxa(flora)
+    best = ("", 0.0)
+    for i, row in enumerate(rows):
+        taxon = flora.resolve.get(row["taxon"], row["taxon"])
+        if taxon not in known:
+            raise InputError(f"host[{i}].taxon", row["taxon"], "the id of a taxon, e.g. fraxinus-americana")
+        probability = row.get("probability", 1.0)
+        if probability > best[1]:
+            best = (taxon, probability)
+    return best
+
+
+def _plain(facts: Facts, flora: Flora) -> dict[str, Any]:
+    raw = facts.raw
+    risk = raw.get("risk") or {}
+    defects = raw.get("defects", [])
+    dead = [d for d in defects if d["defect"] in DEAD_WOOD]
+    reach = REACH_HEIGHTS * (raw.get("height_m") or DEFAULT_HEIGHT_M)
+    near = [t for t in raw.get("targets", []) if t["distance_m"] <= reach]
+    node = flora.taxa.get(facts.taxon, {})
+    return {
+        "genus": next(
+            (n for n in chain(facts.taxon, flora) if flora.taxa.get(n, {}).get("rank") == "genus"),
+            facts.taxon,
+        ),
+        "taxon": facts.taxon,
+        "form": raw.get("form", "tree"),
+        "life": raw.get("life", "alive"),
+        "stage": raw.get("stage", "mature"),
+        "dbh_cm": raw.get("dbh_cm"),
+        "crown_loss_percent": raw.get("crown_loss_percent"),
+        "years_planted": _years(raw.get("planted_on"), facts.on),
+        "defects": [d["defect"] for d in defects],
+        "dead_wood_cm": max((d.get("break_cm") or 0 for d in dead), default=None),
+        "dead_wood_over_target": any(d.get("over_target") for d in dead) if dead else None,
+        "hanger_over_target": any(d["defect"] == "hanger" and d.get("over_target") for d in defects),
+        "fresh_movement": any(
+            d["defect"] in ("root_plate_movement", "soil_crack", "crack") and d.get("fresh") for d in defects
+        ),
+        "defect_beyond_look": raw.get("defect_beyond_look"),
+        "rating": risk.get("rating"),
+        "imminent": risk.get("imminent"),
+        "base_seen": risk.get("base_seen"),
+        "crown_seen": risk.get("crown_seen"),
+        "target_in_reach": bool(near) if "targets" in raw else None,
+        "path_near": any(t["kind"] in ("path", "road", "playground", "seat_or_shelter") for t in near)
+        if "targets" in raw
+        else None,
+        "notifiable_now": _notifiable(facts, flora),
+        "confirmed": any(d.get("standing") == "confirmed" for d in raw.get("diagnoses", [])),
+        "is_invasive": _is_invasive(node, facts.areas),
+        "months_unseen": _months(raw.get("last_visit_on"), facts.on),
+        **{
+            key: raw.get(key)
+            for key in (
+                *(
+                    "wires_m",
+                    "on_wires",
+                    "clearance_short",
+                    "wanted",
+                    "habitats",
+                    "flowers_on",
+                    "works_in_zone",
+                ),
+                *("climber_introduced", "fits", "inspection_due", "after_storm", "name_provisional"),
+                *("diameters_doubtful", "soil_borne_about", "setting"),
+            )
+        },
+        "held_wood": raw.get("held_wood", False),
+    }
+
+
+def _years(planted: Any, on: datetime.date) -> float | None:
+    return (on - require_date("planted_on", planted)).days / 365.25 if planted else None
+
+
+def _months(seen: Any, on: datetime.date) -> float | None:
+    return (on - require_date("last_visit_on", seen)).days / 30.44 if seen else None
+
+
+def _is_invasive(node: dict[str, Any], areas: tuple[str, ...]) -> bool | None:
+    if not areas or "invasive" not in node:
+        return None
+    return not set(areas).isdisjoint(node["invasive"])
+
+
+def _notifiable(facts: Facts, flora: Flora) -> list[str]:
+    """Causes that have to be told here now: suspected from 0.2."""
+    case = HealthCase(on=facts.on, place=facts.place, hosts=(), signs=(), areas=facts.areas)
+    return sorted(
+        cause
+        for cause, p in facts.agents.items()
+        if p >= SUSPECTED and is_reported_now(health().causes[cause], case, flora)
+    )

@@ -1,0 +1,101 @@
+"""Reads rules, areas and standards from their data files, once, and checks them."""
+
+from __future__ import annotations
+
+import tomllib
+from functools import lru_cache
+from pathlib import Path
+from typing import Any
+
+from jubark_core.errors import FloraError
+from jubark_core.signs.load import health
+from jubark_core.signs.notation import read_window
+from jubark_core.work.model import ACTS, CHECKS, OPS, AreaRules, Condition, Rule, WorkRules
+
+HERE = Path(__file__).parent
+WITH_CAUSE = ("agent", "about", "near")  # facts of a cause: "agent oak-wilt at_least 0.9", "near oak-wilt 25"
+DEFAULT = "default"
+PLAIN = (
+    *("or_on_wires", "after_bloom_days", "standard", "method", "equipment", "note", "emergency", "seals"),
+    *("digs", "traffic", "second_person", "assessor_above", "cure_days", "sooner"),
+)
+
+
+@lru_cache(maxsize=1)
+def work_rules() -> WorkRules:
+    """All data of the room. Raises FloraError naming file, rule and reason."""
+    rules: dict[str, Rule] = {}
+    for raw in _read("rules.toml")["rule"]:
+        try:
+            rules[raw["id"]] = _rule(raw)
+        except (KeyError, ValueError, TypeError) as error:
+            raise FloraError("rules.toml", 0, f"{raw.get('id')}: {error}") from None
+    areas = _read("areas.toml")
+    return WorkRules(
+        rules,
+        {code: _area(raw) for code, raw in areas["area"].items()} | {DEFAULT: _area(areas["default"])},
+        {name: told for name, told in _read("standards.toml").items() if name != "version"},
+    )
+
+
+def _read(name: str) -> dict[str, Any]:
+    return tomllib.loads((HERE / name).read_text(encoding="utf-8"))
+
+
+def _rule(raw: dict[str, Any]) -> Rule:
+    for word, allowed in ((raw["act"], ACTS), *((check, CHECKS) for check in raw["checks"])):
+        if word not in allowed:
+            raise ValueError(f"{word!r} is not one of {', '.join(allowed)}")
+    more: dict[str, Any] = {key: raw[key] for key in PLAIN if key in raw}
+    more |= {key: read_window(raw[key]) for key in ("window", "caution_window", "never") if key in raw}
+    more |= {
+        key: tuple(raw[key]) for key in ("refuses", "overrides", "follow_up_years", "cautions") if key in raw
+    }
+    return Rule(
+        id=raw["id"],
+        title=raw["title"],
+        act=raw["act"],
+        when=tuple(_group(group) for group in raw["if"]),
+        do=raw["do"],
+        checks=tuple(raw["checks"]),
+        priority=raw["priority"],
+        source=raw["source"],
+        **more,
+    )
+
+
+def _group(raw: str | list[str]) -> tuple[Condition, ...]:
+    return tuple(read_condition(text) for text in ([raw] if isinstance(raw, str) else raw))
+
+
+def read_condition(text: str) -> Condition:
+    """A condition of the data file. Raises ValueError for what is not understood."""
+    words = text.split()
+    about = ""
+    if words and words[0] in WITH_CAUSE and len(words) > 1:  # "agent CAUSE at_least 0.5", "near CAUSE 25"
+        about = words.pop(1)
+        if words[0] == "near":
+            words.insert(1, "at_most")
+    if words == ["about"]:
+        words += ["is", "true"]
+    if words[:1] == ["area_has"] and len(words) == 2:
+        words.insert(1, "is")
+    if about and about not in health().causes:
+        raise ValueError(f"{text!r}: {about!r} is no cause")
+    if len(words) != 3 or words[1] not in OPS:
+        raise ValueError(f"{text!r} is not understood")
+    return Condition(words[0], words[1], words[2], about)
+
+
+def _area(raw: dict[str, Any]) -> AreaRules:
+    return AreaRules(
+        roosts_open=read_window(raw["roosts"]["open"]) if raw["roosts"]["open"] else None,
+        roosts_who=raw["roosts"]["who"],
+        nests_within_hours=raw["nests"]["within_hours"],
+        nests_who=raw["nests"]["who"],
+        consent_weeks=raw["consent_weeks"],
+        storm_notice_days=raw["storm_notice_days"],
+        oak_wilt_season=raw["oak_wilt_season"],
+        methods=frozenset(raw["methods"]),
+        operator_distance_m=raw["operator_distance_m"],
+    )

@@ -1,0 +1,89 @@
+"""Rules of work as they are read from their data files."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+Window = tuple[int, int]  # days of the year at the reference place
+
+ACTS = (
+    *("make_safe", "mitigate", "watch", "inspect", "deadwood", "prune_live", "report", "support"),
+    *("veteran_plan", "leave", "fell", "treat", "order", "herbicide", "cut_climber", "aftercare"),
+    *("plant", "collar", "protect"),
+)
+CHECKS = ("C1", "C2", "C3", "C4", "C5", "C6", "C7")
+OPS = ("is", "is_not", "in", "not_in", "has", "has_any", "at_least", "at_most", "above", "below", "known")
+
+
+@dataclass(frozen=True)
+class Condition:
+    """One fact, how it is compared, and with what. about: the cause of an `agent`, `about` or `near` fact."""
+
+    fact: str
+    op: str
+    value: str
+    about: str = ""
+
+    def in_words(self) -> str:
+        """The condition as a reader sees it."""
+        fact = f"{self.fact} {self.about}".strip().replace("_", " ")
+        return f"{fact} {self.op.replace('_', ' ')} {self.value.replace('_', ' ')}"
+
+
+@dataclass(frozen=True)
+class Rule:
+    """A rule: every group of conditions must hold, of a group any."""
+
+    id: str
+    title: str
+    act: str
+    when: tuple[tuple[Condition, ...], ...]
+    do: str
+    checks: tuple[str, ...]
+    priority: int
+    source: str
+    window: Window | None = None
+    caution_window: Window | None = None
+    never: Window | None = None
+    or_on_wires: str = ""
+    after_bloom_days: int | None = None
+    standard: str = ""
+    method: str = ""
+    equipment: str = ""
+    refuses: tuple[str, ...] = ()
+    overrides: tuple[str, ...] = ()
+    follow_up_years: tuple[int, ...] = ()
+    sooner: dict[str, int] = field(default_factory=dict)
+    cautions: tuple[str, ...] = ()
+    note: str = ""
+    emergency: str = ""
+    seals: bool = False
+    digs: bool = False
+    traffic: bool = False
+    second_person: bool = False
+    assessor_above: float | None = None
+    cure_days: int | None = None
+
+
+@dataclass(frozen=True)
+class AreaRules:
+    """What differs by area before work. roosts_open: days in which no roost survey is asked for."""
+
+    roosts_open: Window | None
+    roosts_who: str
+    nests_within_hours: int
+    nests_who: str
+    consent_weeks: dict[str, int]
+    storm_notice_days: int
+    oak_wilt_season: bool
+    methods: frozenset[str]
+    operator_distance_m: float
+
+
+@dataclass(frozen=True)
+class WorkRules:
+    """All data of the room."""
+
+    rules: dict[str, Rule]
+    areas: dict[str, AreaRules]
+    standards: dict[str, dict[str, str]]

@@ -1,0 +1,272 @@
+"""What a tree's file proposes: rules over facts, with window, checks, lighter answers; what is held back."""
+
+from __future__ import annotations
+
+import datetime
+import hashlib
+import json
+from typing import Any
+
+from jubark_core.checks import require_date
+from jubark_core.errors import InputError
+from jubark_core.flora.model import Flora
+from jubark_core.season.windows import Place, day_of_year, event_days
+from jubark_core.signs.when import chance_within, dates
+from jubark_core.work.before import checks_of, passed_by_emergency
+from jubark_core.work.contract import (
+    JobAnswer,
+    LighterWork,
+    NotProposed,
+    Proposal,
+    Proposals,
+    SeasonOfWork,
+)
+from jubark_core.work.facts import NAME_FOR_AN_ACT, Facts, read_facts
+from jubark_core.work.load import work_rules
+from jubark_core.work.model import Condition, Rule
+
+WITHIN_DAYS = {1: 1, 2: 28}
+ONLY_ON_WIRES = ["Keep people out, well away from tree and wire.", "Call the operator of the line."]
+FIRST = ("R01", "R30", "R22")  # the rest by priority and id
+LIGHTER = (
+    ("restrict", "Move or restrict the target."),
+    ("prune", "Prune."),
+    ("brace", "Prop, cable or brace."),
+    ("habitat", "Reduce to a habitat stem."),
+)
+MAIN_REGION = "us"
+
+
+def propose(given: Any, flora: Flora) -> Proposals:
+    """The proposals of a case. Raises InputError naming the place."""
+    facts = read_facts(given, flora)
+    fired: list[tuple[Rule, list[Condition]]] = []
+    held_back: list[NotProposed] = []
+    for rule in work_rules().rules.values():
+        found = _fires(rule, facts, flora)
+        if found is None:
+            continue
+        why = _held_back(rule, facts)
+        if why:
+            held_back.append({"rule": rule.id, "title": rule.title, "why": why})
+        else:
+            fired.append((rule, found))
+    overridden = {act: rule.id for rule, _ in fired for act in rule.overrides}
+    on_wires = bool(facts.of.get("on_wires")) and _operator_open(facts, flora)
+    kept: list[Proposal] = []
+    for rule, found in fired:
+        if rule.act in overridden:
+            title = work_rules().rules[overridden[rule.act]].title
+            held_back.append({"rule": rule.id, "title": rule.title, "why": f"{title} goes before it."})
+        elif on_wires and rule.act not in ("make_safe", "report"):
+            held_back.append(
+                {
+                    "rule": rule.id,
+                    "title": rule.title,
+                    "why": "The tree is on a line: the operator clears it first.",
+                }
+            )
+        else:
+            made = _proposal(rule, found, facts, flora)
+            refused = given.get("refused", {}).get(rule.id)
+            if refused == made["facts"]:
+                held_back.append({"rule": rule.id, "title": rule.title, "why": "Refused on the same facts."})
+            else:
+                kept.append(made)
+    order = {rule: i for i, rule in enumerate(FIRST)}
+    kept.sort(key=lambda p: (p["priority"], order.get(p["rule"], len(FIRST)), p["rule"]))
+    return {
+        "proposals": kept,
+        "held_back": sorted(held_back, key=lambda h: h["rule"]),
+        "only": ONLY_ON_WIRES if on_wires else [],
+    }
+
+
+def _fires(rule: Rule, facts: Facts, flora: Flora) -> list[Condition] | None:
+    """The conditions that made it fire; None where it does not."""
+    found: list[Condition] = []
+    for group in rule.when:
+        held = [c for c in group if facts.holds(c, flora)]
+        if not held:
+            return None
+        found += held
+    by_name = any(c.fact in ("genus", "taxon") for c in found)
+    return None if by_name and facts.probability < NAME_FOR_AN_ACT else found
+
+
+def _held_back(rule: Rule, facts: Facts) -> str:
+    if rule.method and "C7" in rule.checks:
+        known = rule.method in facts.area.methods or rule.method in facts.raw.get("authorised", [])
+        if not known:
+            return "The method is not authorised in this area's data."
+    loss = facts.of.get("crown_loss_percent")
+    above = rule.assessor_above is not None and loss is not None and loss > rule.assessor_above
+    if above and not facts.raw.get("assessor_agrees"):
+        return f"Over {rule.assessor_above:.0f} % of loss only if an assessor agrees."
+    return ""
+
+
+def _operator_open(facts: Facts, flora: Flora) -> bool:
+    first = work_rules().rules["R01"]
+    return any(c["open"] for c in checks_of(first, facts, flora, facts.on) if c["check"] == "C4")
+
+
+def _proposal(rule: Rule, found: list[Condition], facts: Facts, flora: Flora) -> Proposal:
+    season = season_of(rule, facts, facts.on, flora)
+    begins = datetime.date.fromisoformat(season["begins"]) if season and not season["now"] else facts.on
+    checks = checks_of(rule, facts, flora, begins)
+    on_wires = facts.of.get("on_wires") and rule.or_on_wires
+    return {
+        "rule": rule.id,
+        "title": rule.title,
+        "act": rule.act,
+        "do": rule.or_on_wires if on_wires else rule.do,
+        "priority": rule.priority,
+        "season": season,
+        "within_days": min(
+            (days for cause, days in rule.sooner.items() if facts.agents.get(cause, 0) >= 0.5),
+            default=WITHIN_DAYS.get(rule.priority),
+        ),
+        "why": [_in_words(c, facts) for c in found],
+        "checks": checks,
+        "blocked_by": [c["check"] for c in checks if c["open"]],
+        "ask": sorted({c["who"] for c in checks if c["open"] and c["who"]}),
+        "cautions": list(rule.cautions),
+        "lighter": _lighter(rule, facts),
+        "equipment": rule.equipment,
+        "refuses": list(rule.refuses),
+        "seals": rule.seals,
+        "emergency": rule.emergency,
+        "standard": work_rules()
+        .standards.get(rule.standard, {})
+        .get(facts.raw.get("region", MAIN_REGION), ""),
+        "traffic": rule.traffic,
+        "follow_up_years": list(rule.follow_up_years),
+        "cure_days": rule.cure_days,
+        "note": rule.note,
+        "source": rule.source,
+        "facts": _digest(rule, found, facts),
+    }
+
+
+def _in_words(condition: Condition, facts: Facts) -> str:
+    value = facts.of.get(condition.fact)
+    if condition.fact == "agent":
+        name = condition.about.replace("-", " ")
+        return f"{name} at {facts.agents[condition.about]:.2f}"
+    if condition.fact in ("about", "near"):
+        far = facts.km.get(condition.about)
+        name = condition.about.replace("-", " ")
+        return f"{name} {far:g} km away" if far is not None else f"{name} found here"
+    label = condition.fact.replace("_", " ")
+    if value is True:
+        return label
+    if isinstance(value, list):
+        return f"{label}: {', '.join(str(v).replace('_', ' ') for v in value)}"
+    return f"{label}: {str(value).replace('_', ' ')}" if value is not None else condition.in_words()
+
+
+def _digest(rule: Rule, found: list[Condition], facts: Facts) -> str:
+    """Twelve hex digits over the facts it rests on: a new visit with the same facts gives the same."""
+    rests = sorted({c.fact + c.about for c in found})
+    values = {c.fact + c.about: _value(c, facts) for c in found}
+    text = json.dumps([rule.id, rests, values, facts.taxon], sort_keys=True, default=str)
+    return hashlib.sha256(text.encode()).hexdigest()[:12]
+
+
+def _value(condition: Condition, facts: Facts) -> Any:
+    if condition.fact == "agent":
+        return round(facts.agents.get(condition.about, 0.0), 1)
+    if condition.fact in ("about", "near"):
+        return condition.about
+    return facts.of.get(condition.fact)
+
+
+def _lighter(rule: Rule, facts: Facts) -> list[LighterWork]:
+    """What answers before felling does: considered in this order, and shown."""
+    if rule.act != "fell":
+        return []
+    brittle = "climb" in rule.refuses
+    said = {
+        "restrict": "Only until it is down: dead wood goes on falling."
+        if brittle
+        else "First, where the target can move.",
+        "prune": "It would have to be climbed or stood under." if brittle else "Where part of it is sound.",
+        "brace": "Nothing sound to hold on to." if brittle else "Where the union alone is weak.",
+        "habitat": "By machine, where what is left stands clear of every target.",
+    }
+    return [{"act": act, "says": f"{label} {said[act]}"} for act, label in LIGHTER]
+
+
+def season_of(rule: Rule, facts: Facts, on: datetime.date, flora: Flora) -> SeasonOfWork | None:
+    """The window that holds the day or the next one; None where any season will do."""
+    window = rule.window
+    if rule.after_bloom_days is not None:
+        window = _after_bloom(facts, rule.after_bloom_days, flora)
+    if window is None:
+        return None
+    begins, ends, _ = dates(window, facts.place, on)
+    never = dates(rule.never, facts.place, on) if rule.never else None
+    day = day_of_year(on)
+    return {
+        "begins": begins.isoformat(),
+        "ends": ends.isoformat(),
+        "now": begins <= on <= ends,
+        "caution": rule.caution_window is not None
+        and chance_within(rule.caution_window, facts.place, day) >= 0.5,
+        "never_from": never[0].isoformat() if never else "",
+        "never_to": never[1].isoformat() if never else "",
+    }
+
+
+def _after_bloom(facts: Facts, days: int, flora: Flora) -> tuple[int, int] | None:
+    """From the end of bloom at the reference place, so many days; None where the flora has no date."""
+    node = flora.taxa.get(facts.taxon, {})
+    bloom = event_days(node, Place()).get("flower_to") if "phenology" in node else None
+    if bloom is None:
+        return None
+    return round(bloom), (round(bloom) + days - 1) % 365 + 1
+
+
+def may_take_step(given: Any, flora: Flora) -> JobAnswer:
+    """Whether a job may be accepted, planned, started or completed. Raises InputError naming the place."""
+    facts = read_facts(given["case"], flora)
+    on = require_date("on", given["on"])
+    rule = work_rules().rules.get(given["rule"])
+    if rule is None:
+        raise InputError("rule", given["rule"], "one of " + ", ".join(work_rules().rules))
+    checks = checks_of(rule, facts, flora, on)
+    refusals: list[str] = []
+    emergency = given.get("emergency")
+    if given["step"] != "accepted":
+        if emergency is not None:
+            refusals += _emergency_lacks(emergency)
+        for check in checks:
+            if check["open"] and not (
+                emergency and passed_by_emergency(check["check"], emergency, facts, on)
+            ):
+                refusals.append(f"{check['check']} {check['title']}: {check['why']}")
+        if (
+            rule.never
+            and emergency is None
+            and chance_within(rule.never, facts.place, day_of_year(on)) >= 0.5
+        ):
+            refusals.append("Not in this season: " + rule.do)
+    if given.get("equipment") in rule.refuses:
+        refusals.append(f"Not by {given['equipment']}: {' '.join(rule.cautions)}")
+    if (
+        given["step"] == "completed"
+        and rule.seals
+        and emergency is not None
+        and given.get("sealed_minutes") is None
+    ):
+        refusals.append("Sealed after how many minutes: it is written down with the completion.")
+    return {"allowed": not refusals, "refusals": refusals, "checks": checks}
+
+
+def _emergency_lacks(emergency: dict[str, Any]) -> list[str]:
+    return [
+        f"The emergency names its {what}."
+        for what in ("by", "role", "reason")
+        if not str(emergency.get(what) or "").strip()
+    ]
