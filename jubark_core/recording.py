@@ -26,6 +26,7 @@ from jubark_core.signs.load import health, signs
 from jubark_core.size.compute import OF_ONE_STEM, compute
 from jubark_core.size.where import stem_forms
 from jubark_core.units import SYSTEMS, unit_of
+from jubark_core.work.load import work_rules
 
 SAME_HEIGHT_M = 0.002
 NOT_IN_LEAF = "a quantity that can be judged out of leaf, which the condition of this visit says it was"
@@ -53,6 +54,7 @@ def vocabularies(flora: Flora) -> Words:
         "stem forms": stem_forms(),
         "signs": signs(),
         "causes": health().causes,
+        "work rules": work_rules().rules,
     }
 
 

@@ -38,6 +38,7 @@ from jubark_core.records.shapes import (
     Whole,
     Word,
 )
+from jubark_core.records.working import WORKING, Clearance, Work
 
 CHARACTER_VALUE = Number(-1_000, 100_000)  # the character's own range is judged by naming
 MOST_PHOTO_BYTES = 15 * 1024 * 1024
@@ -230,6 +231,8 @@ Body = (
     | Enquiry
     | Incident
     | Sample
+    | Work
+    | Clearance
 )
 
 
@@ -257,7 +260,7 @@ KINDS = {
     "diagnosis": Kind("Diagnosis", Diagnosis, "verdict"),
     "defect": Kind("Defect", Defect, "defect"),
     "risk": Kind("Risk worksheet", Risk, "reads"),
-    **{kind: Kind(*described_) for kind, described_ in (INSPECTED | FILE).items()},
+    **{kind: Kind(*described_) for kind, described_ in (INSPECTED | FILE | WORKING).items()},
     "note": Kind("Note", Note, "text"),
     "photo": Kind("Photograph", Photo, "organ"),
     "voucher": Kind("Voucher", Voucher, "number"),

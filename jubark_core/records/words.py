@@ -194,6 +194,12 @@ VERDICTS = ("cause", "normal", "nothing_wrong", "unknown")
 STANDINGS = ("suspicion", "probable", "confirmed", "ruled_out")
 CONFIRMED_BY = ("laboratory", "officer")
 
+# Work (jubark_core/work).
+WORK_STEPS = ("accepted", "changed", "refused", "planned", "started", "completed", "withdrawn", "flagged")
+EQUIPMENT = ("ground", "climb", "lift", "mechanised")
+WORK_CHECKS = ("C1", "C2", "C3", "C4", "C5", "C6", "C7")
+CLEARED = ("name", "nests", "roosts", "consent", "operator", "services", "owner", "route", "authorised")
+
 UNITS = ("metric", "us_customary")
 REGIONS = ("us", "uk", "au")
 BIOSECURITY = ("clean", "suspect", "infested")
@@ -227,6 +233,16 @@ _SHOWN = {
     "some": "some (6 to 20)",
     "many": "many (more)",
     "whole": "the whole",
+    "C1": "name",
+    "C2": "nests and roosts",
+    "C3": "consent",
+    "C4": "utilities",
+    "C5": "owner and boundary",
+    "C6": "wood under a hold",
+    "C7": "method authorised",
+    "climb": "climbing",
+    "ground": "from the ground",
+    "lift": "from a lift",
     "cause": "a cause",
     "normal": "normal for the season",
     "officer": "a plant health officer",

@@ -26,6 +26,7 @@ urlpatterns = [
     path("api/", include("apps.plants.api.urls")),
     path("api/", include("apps.inspections.api.urls")),
     path("api/", include("apps.health.api.urls")),
+    path("api/", include("apps.work.api.urls")),
     path("api/", include("apps.core_api.api.urls")),
     path("api/", include("apps.exchange.api.urls")),
     path("api/schema/", SpectacularAPIView.as_view(), name="schema"),

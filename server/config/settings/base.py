@@ -34,6 +34,7 @@ INSTALLED_APPS = [
     "apps.plants",
     "apps.inspections",
     "apps.health",
+    "apps.work",
     "apps.core_api",
     "apps.exchange",
     "apps.installation",

@@ -99,6 +99,7 @@ DOORS: dict[tuple[str, str], tuple[Role, Any]] = {
     ("post", "/api/sites/{site_id}/targets/"): (S, TARGET | {"name": "Another path"}),
     ("get", "/api/sites/{site_id}/targets.geojson"): (V, None),
     ("post", "/api/sites/{site_id}/targets.geojson"): (S, {"features": []}),
+    ("get", "/api/sites/{site_id}/work/"): (V, None),
     ("delete", "/api/targets/{target_id}/"): (S, None),
     ("patch", "/api/targets/{target_id}/"): (S, {"occupancy": "rare"}),
 }

@@ -1628,6 +1628,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sites/{site_id}/work/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What the files of the trees propose, and where each job stands. */
+        get: operations["site_work"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/targets/{target_id}/": {
         parameters: {
             query?: never;
@@ -2175,6 +2192,75 @@ export interface components {
         ClaimIn: {
             case: components["schemas"]["CaseIn"];
             taxon: string;
+        };
+        /** @description That a check before work was closed: by whom, on the day of the visit, until when. */
+        ClearanceBody: {
+            /**
+             * @description Check: The check that was closed.
+             * @enum {string}
+             */
+            check_closed: "C1" | "C2" | "C3" | "C4" | "C5" | "C6" | "C7";
+            /**
+             * @description What: Nests, roosts, consent, operator, and the like.
+             * @enum {string}
+             */
+            what?: "name" | "nests" | "roosts" | "consent" | "operator" | "services" | "owner" | "route" | "authorised" | "";
+            /** @description By: Who closed it: a role, an office, a crew. */
+            by: string;
+            /** @description Reference: Number of the letter, permit or call. */
+            reference?: string;
+            /** @description Until: It is closed up to the day before. */
+            until?: string | null;
+            /** @description Remark: What else should be known. */
+            remark?: string;
+        };
+        /** @description An entry: check closed. */
+        ClearanceEntryIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "clearance";
+            body: components["schemas"]["ClearanceBody"];
+            /**
+             * Format: uuid
+             * @description Id: Made where the entry was recorded.
+             */
+            id: string;
+            /** @description Recorded at: Where that was not when the visit was made. */
+            recorded_at?: string | null;
+            /** @description Observer: Where that is not the observer of the visit. */
+            observer?: string;
+            /** @description Corrects: The entry this one takes the place of. */
+            replaces?: string | null;
+            /** @description Reason: Why it was corrected or withdrawn. */
+            reason?: string;
+        };
+        /** @description An entry: check closed. */
+        ClearanceEntryShown: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "clearance";
+            body?: components["schemas"]["ClearanceBody"];
+            /** Format: uuid */
+            id: string;
+            observer: string;
+            /** @description The author, where another observer is named. */
+            entered_by: string;
+            /** Format: date-time */
+            recorded_at: string;
+            /** Format: date-time */
+            received_at: string;
+            replaces: string | null;
+            retracts: string | null;
+            reason: string;
+            /** @description False when it was corrected or withdrawn, or itself withdraws another. */
+            stands: boolean;
+            /** @description Two corrections name the same entry. */
+            contested: boolean;
+            mine: boolean;
         };
         /** @description That a check was closed: by whom, when, with which reference, and until when where it ends. */
         ClearanceIn: {
@@ -3286,9 +3372,9 @@ export interface components {
             mine: boolean;
         };
         /** @description EntryIn, told apart by kind. */
-        EntryIn: components["schemas"]["TagEntryIn"] | components["schemas"]["DeterminationEntryIn"] | components["schemas"]["MeasurementEntryIn"] | components["schemas"]["ConditionEntryIn"] | components["schemas"]["LifeEntryIn"] | components["schemas"]["SignEntryIn"] | components["schemas"]["DiagnosisEntryIn"] | components["schemas"]["DefectEntryIn"] | components["schemas"]["RiskEntryIn"] | components["schemas"]["InspectionEntryIn"] | components["schemas"]["StormEntryIn"] | components["schemas"]["StatusEntryIn"] | components["schemas"]["ConstraintEntryIn"] | components["schemas"]["PlaceEntryIn"] | components["schemas"]["PlantingEntryIn"] | components["schemas"]["HabitatEntryIn"] | components["schemas"]["HardwareEntryIn"] | components["schemas"]["PhotoPointEntryIn"] | components["schemas"]["EnquiryEntryIn"] | components["schemas"]["IncidentEntryIn"] | components["schemas"]["SampleEntryIn"] | components["schemas"]["NoteEntryIn"] | components["schemas"]["PhotoEntryIn"] | components["schemas"]["VoucherEntryIn"] | components["schemas"]["ObservationEntryIn"] | components["schemas"]["ClockConfirmedEntryIn"];
+        EntryIn: components["schemas"]["TagEntryIn"] | components["schemas"]["DeterminationEntryIn"] | components["schemas"]["MeasurementEntryIn"] | components["schemas"]["ConditionEntryIn"] | components["schemas"]["LifeEntryIn"] | components["schemas"]["SignEntryIn"] | components["schemas"]["DiagnosisEntryIn"] | components["schemas"]["DefectEntryIn"] | components["schemas"]["RiskEntryIn"] | components["schemas"]["InspectionEntryIn"] | components["schemas"]["StormEntryIn"] | components["schemas"]["StatusEntryIn"] | components["schemas"]["ConstraintEntryIn"] | components["schemas"]["PlaceEntryIn"] | components["schemas"]["PlantingEntryIn"] | components["schemas"]["HabitatEntryIn"] | components["schemas"]["HardwareEntryIn"] | components["schemas"]["PhotoPointEntryIn"] | components["schemas"]["EnquiryEntryIn"] | components["schemas"]["IncidentEntryIn"] | components["schemas"]["SampleEntryIn"] | components["schemas"]["WorkEntryIn"] | components["schemas"]["ClearanceEntryIn"] | components["schemas"]["NoteEntryIn"] | components["schemas"]["PhotoEntryIn"] | components["schemas"]["VoucherEntryIn"] | components["schemas"]["ObservationEntryIn"] | components["schemas"]["ClockConfirmedEntryIn"];
         /** @description EntryShown, told apart by kind. */
-        EntryShown: components["schemas"]["TagEntryShown"] | components["schemas"]["DeterminationEntryShown"] | components["schemas"]["MeasurementEntryShown"] | components["schemas"]["ConditionEntryShown"] | components["schemas"]["LifeEntryShown"] | components["schemas"]["SignEntryShown"] | components["schemas"]["DiagnosisEntryShown"] | components["schemas"]["DefectEntryShown"] | components["schemas"]["RiskEntryShown"] | components["schemas"]["InspectionEntryShown"] | components["schemas"]["StormEntryShown"] | components["schemas"]["StatusEntryShown"] | components["schemas"]["ConstraintEntryShown"] | components["schemas"]["PlaceEntryShown"] | components["schemas"]["PlantingEntryShown"] | components["schemas"]["HabitatEntryShown"] | components["schemas"]["HardwareEntryShown"] | components["schemas"]["PhotoPointEntryShown"] | components["schemas"]["EnquiryEntryShown"] | components["schemas"]["IncidentEntryShown"] | components["schemas"]["SampleEntryShown"] | components["schemas"]["NoteEntryShown"] | components["schemas"]["PhotoEntryShown"] | components["schemas"]["VoucherEntryShown"] | components["schemas"]["ObservationEntryShown"] | components["schemas"]["ClockConfirmedEntryShown"];
+        EntryShown: components["schemas"]["TagEntryShown"] | components["schemas"]["DeterminationEntryShown"] | components["schemas"]["MeasurementEntryShown"] | components["schemas"]["ConditionEntryShown"] | components["schemas"]["LifeEntryShown"] | components["schemas"]["SignEntryShown"] | components["schemas"]["DiagnosisEntryShown"] | components["schemas"]["DefectEntryShown"] | components["schemas"]["RiskEntryShown"] | components["schemas"]["InspectionEntryShown"] | components["schemas"]["StormEntryShown"] | components["schemas"]["StatusEntryShown"] | components["schemas"]["ConstraintEntryShown"] | components["schemas"]["PlaceEntryShown"] | components["schemas"]["PlantingEntryShown"] | components["schemas"]["HabitatEntryShown"] | components["schemas"]["HardwareEntryShown"] | components["schemas"]["PhotoPointEntryShown"] | components["schemas"]["EnquiryEntryShown"] | components["schemas"]["IncidentEntryShown"] | components["schemas"]["SampleEntryShown"] | components["schemas"]["WorkEntryShown"] | components["schemas"]["ClearanceEntryShown"] | components["schemas"]["NoteEntryShown"] | components["schemas"]["PhotoEntryShown"] | components["schemas"]["VoucherEntryShown"] | components["schemas"]["ObservationEntryShown"] | components["schemas"]["ClockConfirmedEntryShown"];
         /** @description The balance of a case in plain words. */
         Explanation: {
             text: string;
@@ -3910,6 +3996,27 @@ export interface components {
             shown_name: string;
             /** @description YYYY-MM-DD */
             access_until?: string | null;
+        };
+        /** @description A job that is not over, and what blocks it. */
+        Job: {
+            /** Format: uuid */
+            plant: string;
+            tag: string;
+            name: string;
+            /** Format: uuid */
+            block: string;
+            block_name: string;
+            /** Format: uuid */
+            job: string;
+            rule: string;
+            title: string;
+            step: string;
+            do: string;
+            begins: string;
+            equipment: string;
+            priority: number;
+            checks: components["schemas"]["CheckState"][];
+            unfounded: boolean;
         };
         /** @description Whether the job may take the step, and what stands against it. */
         JobAnswer: {
@@ -5286,6 +5393,18 @@ export interface components {
             /** @description Where a tree is on a line: the only acts until the operator has cleared it. */
             only: string[];
         };
+        /** @description What a tree's file proposes. */
+        Proposed: {
+            /** Format: uuid */
+            plant: string;
+            tag: string;
+            name: string;
+            /** Format: uuid */
+            block: string;
+            block_name: string;
+            proposal: components["schemas"]["Proposal"];
+            only: string[];
+        };
         /** @description The ground to keep clear by a standard. warnings: where the record was taken otherwise than it asks. */
         Protection: {
             standard: string;
@@ -6338,6 +6457,15 @@ export interface components {
                 survey_steps?: ("where" | "name" | "diameter" | "height" | "crown" | "condition" | "signs" | "file" | "notes")[];
             };
         };
+        /** @description Proposals nobody has taken up, and jobs that are not over. */
+        SiteWork: {
+            /** Format: date */
+            on: string;
+            proposals: components["schemas"]["Proposed"][];
+            /** @description proposals beyond those listed */
+            more: number;
+            jobs: components["schemas"]["Job"][];
+        };
         /**
          * @description * `uphill` - the uphill side
          *     * `average` - the average of the slope
@@ -7213,7 +7341,7 @@ export interface components {
         /** @description That an entry is withdrawn. */
         WithdrawalIn: {
             /** @enum {string} */
-            kind: "tag" | "determination" | "measurement" | "condition" | "life" | "sign" | "diagnosis" | "defect" | "risk" | "inspection" | "storm" | "status" | "constraint" | "place" | "planting" | "habitat" | "hardware" | "photo_point" | "enquiry" | "incident" | "sample" | "note" | "photo" | "voucher" | "observation" | "clock_confirmed";
+            kind: "tag" | "determination" | "measurement" | "condition" | "life" | "sign" | "diagnosis" | "defect" | "risk" | "inspection" | "storm" | "status" | "constraint" | "place" | "planting" | "habitat" | "hardware" | "photo_point" | "enquiry" | "incident" | "sample" | "work" | "clearance" | "note" | "photo" | "voucher" | "observation" | "clock_confirmed";
             /**
              * Format: uuid
              * @description Id: Made where the entry was recorded.
@@ -7260,6 +7388,68 @@ export interface components {
             counts?: {
                 [key: string]: number;
             };
+        };
+        /** @description A step of a job: accepted, changed, refused, planned, started, completed, withdrawn or flagged. */
+        WorkBody: {
+            /**
+             * Format: uuid
+             * @description Job: The job through all its steps.
+             */
+            job: string;
+            /** @description Rule: The rule that proposed it. */
+            rule: string;
+            /**
+             * @description Step: What became of it.
+             * @enum {string}
+             */
+            step: "accepted" | "changed" | "refused" | "planned" | "started" | "completed" | "withdrawn" | "flagged";
+            /** @description Work: What is to be done, or was. */
+            do?: string;
+            /** @description Reason: Why it was refused, changed or withdrawn. */
+            reason?: string;
+            /** @description Facts: Digest of the facts it rests on: a refusal holds while they are the same. */
+            facts?: string;
+            /** @description Begins: The first day it is planned for. */
+            begins?: string | null;
+            /** @description Ends: The last day it is planned for. */
+            ends?: string | null;
+            /**
+             * @description Equipment: How it is reached.
+             * @enum {string}
+             */
+            equipment?: "ground" | "climb" | "lift" | "mechanised" | "";
+            /** @description Largest cut (cm): Diameter of the largest cut allowed. */
+            cut_cm?: number | null;
+            /** @description Share of the live crown (%): At most so much of it is taken. */
+            live_crown_percent?: number | null;
+            /** @description Route of the wood: Where it goes. */
+            route?: string;
+            /** @description Crew: Crew or contractor; no name of a person. */
+            crew?: string;
+            /** @description Hours: Crew hours, expected or spent. */
+            hours?: number | null;
+            /** @description Cost: In the site's currency. */
+            cost?: number | null;
+            /** @description Sealed after (minutes): How long the wound was open. */
+            sealed_minutes?: number | null;
+            /** @description Result: What was found when it was done, measured. */
+            result?: string;
+            /** @description Defects of workmanship: Stub, flush cut, torn bark, spike marks. */
+            workmanship?: string;
+            /** @description Emergency named by: The role that answers for the emergency. */
+            emergency_by?: string;
+            /** @description Reason of the emergency: What cannot wait. */
+            emergency_reason?: string;
+            /** @description Least work only: No more than removes the danger. */
+            least_work?: boolean;
+            /** @description Photographed before and after: As it was found. */
+            photographed?: boolean;
+            /** @description Nests and roosts looked for: Also in an emergency. */
+            nests_looked_for?: boolean;
+            /** @description A roost is possible: Then the licensed role decides. */
+            roost_possible?: boolean;
+            /** @description Not known to be protected or quarantined: As a competent person states. */
+            not_known_protected?: boolean;
         };
         /** @description What the file of a tree holds, as far as rules of work ask for it. */
         WorkCaseIn: {
@@ -7319,6 +7509,54 @@ export interface components {
             refused?: {
                 [key: string]: string;
             };
+        };
+        /** @description An entry: work. */
+        WorkEntryIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "work";
+            body: components["schemas"]["WorkBody"];
+            /**
+             * Format: uuid
+             * @description Id: Made where the entry was recorded.
+             */
+            id: string;
+            /** @description Recorded at: Where that was not when the visit was made. */
+            recorded_at?: string | null;
+            /** @description Observer: Where that is not the observer of the visit. */
+            observer?: string;
+            /** @description Corrects: The entry this one takes the place of. */
+            replaces?: string | null;
+            /** @description Reason: Why it was corrected or withdrawn. */
+            reason?: string;
+        };
+        /** @description An entry: work. */
+        WorkEntryShown: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "work";
+            body?: components["schemas"]["WorkBody"];
+            /** Format: uuid */
+            id: string;
+            observer: string;
+            /** @description The author, where another observer is named. */
+            entered_by: string;
+            /** Format: date-time */
+            recorded_at: string;
+            /** Format: date-time */
+            received_at: string;
+            replaces: string | null;
+            retracts: string | null;
+            reason: string;
+            /** @description False when it was corrected or withdrawn, or itself withdraws another. */
+            stands: boolean;
+            /** @description Two corrections name the same entry. */
+            contested: boolean;
+            mine: boolean;
         };
         /** @description An event of the year, in words, at the taxon's reference place. */
         YearEvent: {
@@ -18060,6 +18298,85 @@ export interface operations {
             };
             /** @description Not as this kind of content. */
             415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    site_work: {
+        parameters: {
+            query: {
+                /** @description of the site; none: every block of it */
+                block?: string;
+                on: string;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SiteWork"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -16,7 +16,7 @@ class LookForField(serializers.ListField):
     """Stages to look for, as the core has them."""
 
 
-@extend_schema_field({"oneOf": [{"$ref": REF + "DegreeDays"}, {"type": "null"}]})
+@extend_schema_field({"$ref": REF + "DegreeDays"})
 class DegreeDaysField(serializers.DictField):
     """A sum of warmth as the core has it."""
 

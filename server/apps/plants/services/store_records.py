@@ -5,7 +5,7 @@ thousand.
 from __future__ import annotations
 
 import datetime
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from typing import NamedTuple
 from uuid import UUID
 
@@ -87,8 +87,15 @@ def store_visits(actor: Member, visits: Sequence[VisitIn], clock_off: bool = Fal
     )
 
 
+# What must hold before anything is stored, by whichever door it came; apps above put theirs here. Each raises
+# BadEntry.
+BEFORE_STORING: list[Callable[[Member, Sequence[Row]], None]] = []
+
+
 def store_entries(actor: Member, rows: Sequence[Row]) -> None:
     """Insert entries, those that are replaced before those that replace."""
+    for require in BEFORE_STORING:
+        require(actor, rows)
     observers = _observers(actor, {row.entry.head.observer or row.observer for row in rows})
     Entry.objects.bulk_create(
         [

@@ -1,0 +1,135 @@
+"""Jobs and proposals of a site: what every tree's file proposes, and where each job stands."""
+
+from __future__ import annotations
+
+import datetime
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from typing import Any
+from uuid import UUID
+
+from django.db.models import Q
+
+from apps.organisations.models import Member
+from apps.plants.projection import standing_entries
+from apps.plants.selectors import entry_rows_by_plant, trees_visible_to
+from apps.plants.stored import body_of
+from apps.sites.models import Block, Site
+from apps.work.case_of_tree import case_of_tree, round_of
+from jubark_core.flora.load import shipped_flora
+from jubark_core.records.bodies import Body
+from jubark_core.records.working import Work
+from jubark_core.work.load import work_rules
+from jubark_core.work.propose import propose
+
+# What rules of work ask of a file.
+KINDS = (
+    *(
+        "determination",
+        "life",
+        "measurement",
+        "risk",
+        "condition",
+        "defect",
+        "diagnosis",
+        "storm",
+        "planting",
+    ),
+    *("constraint", "habitat", "clearance", "work"),
+)
+GONE = ("removed", "not_found", "stump")
+OVER = ("completed", "refused", "withdrawn")
+MOST_PROPOSALS = 500
+
+
+@dataclass
+class Job:
+    """A job and its steps, the newest last."""
+
+    job: UUID
+    plant: UUID
+    steps: list[tuple[datetime.date, Work]] = field(default_factory=list)
+
+    @property
+    def last(self) -> Work:
+        """The newest step."""
+        return self.steps[-1][1]
+
+    def said(self, name: str) -> Any:
+        """The newest step that says this."""
+        return next((v for _, step in reversed(self.steps) if (v := getattr(step, name))), None)
+
+
+def work_of_site(actor: Member, site: Site, blocks: Sequence[Block], on: datetime.date) -> dict[str, Any]:
+    """Proposals nobody has taken up yet, and jobs that are not over, of the blocks."""
+    currents = {
+        c.pk: c
+        for c in trees_visible_to(actor)
+        .filter(block__in=blocks)
+        .exclude(life__in=GONE)
+        .select_related("plant__block")
+    }
+    kinds = Q(kind__in=KINDS) | Q(retracts__isnull=False)
+    entries = entry_rows_by_plant(currents, entries=kinds)
+    around = round_of(actor, site, blocks, on)
+    proposals: list[dict[str, Any]] = []
+    jobs: list[dict[str, Any]] = []
+    for pk, current in currents.items():
+        bodies = [
+            (e.visit.local_date, body)
+            for e in standing_entries(entries.get(pk, [])).live
+            if (body := body_of(e)) is not None
+        ]
+        tree = {
+            "plant": str(pk),
+            "tag": current.tag,
+            "name": current.name,
+            "block": str(current.block_id),
+            "block_name": current.plant.block.name,
+        }
+        own = jobs_of(pk, bodies)
+        case = case_of_tree(current.plant, bodies, around, on)
+        told = propose(case, shipped_flora()) if case else {"proposals": [], "held_back": [], "only": []}
+        now = {p["rule"]: p for p in told["proposals"]}
+        taken = {job.last.rule for job in own if job.last.step not in OVER}
+        proposals += [
+            {**tree, "proposal": p, "only": told["only"]} for p in now.values() if p["rule"] not in taken
+        ]
+        jobs += [_job(job, tree, now.get(job.last.rule)) for job in own if job.last.step not in OVER]
+    proposals.sort(
+        key=lambda p: (p["proposal"]["priority"], p["proposal"]["rule"], p["block_name"], p["tag"])
+    )
+    return {
+        "on": on.isoformat(),
+        "proposals": proposals[:MOST_PROPOSALS],
+        "more": max(0, len(proposals) - MOST_PROPOSALS),
+        "jobs": sorted(jobs, key=lambda j: (j["begins"] or "9999", j["priority"], j["tag"])),
+    }
+
+
+def jobs_of(plant: UUID, bodies: Sequence[tuple[datetime.date, Body]]) -> list[Job]:
+    """The jobs of a tree with their steps."""
+    found: dict[UUID, Job] = {}
+    for day, body in bodies:
+        if isinstance(body, Work):
+            found.setdefault(body.job, Job(body.job, plant)).steps.append((day, body))
+    return list(found.values())
+
+
+def _job(job: Job, tree: dict[str, Any], proposal: Any) -> dict[str, Any]:
+    """A job with what blocks it now. unfounded: its facts no longer propose it; a person decides."""
+    rule = work_rules().rules[job.last.rule]
+    begins = job.said("begins")
+    return {
+        **tree,
+        "job": str(job.job),
+        "rule": rule.id,
+        "title": rule.title,
+        "step": job.last.step,
+        "do": job.said("do") or rule.do,
+        "begins": begins.isoformat() if begins else "",
+        "equipment": job.said("equipment") or "",
+        "priority": rule.priority,
+        "checks": proposal["checks"] if proposal else [],
+        "unfounded": proposal is None,
+    }
