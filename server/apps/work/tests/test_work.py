@@ -1,0 +1,214 @@
+"""Work on the server: proposals of a site, jobs step by step, and no way around a check through any door."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.test import TestCase
+
+from apps.organisations.models import Member
+from apps.plants.models import Entry
+from apps.plants.tests.factories import (
+    SmallSite,
+    a_plant,
+    correction_item,
+    entry,
+    new_id,
+    open_test_block,
+    send,
+    signed_in,
+    small_site,
+    visit_item,
+)
+
+TODAY = "2026-11-10"
+ROW = {"part": "limb", "target": "road", "failure": "imminent", "impact": "high", "consequence": "severe"}
+SHEET = {
+    "rows": [ROW],
+    "years": 1,
+    "level": "basic",
+    "base_seen": "all_round",
+    "crown_seen": "whole",
+    "no_next": True,
+}
+
+
+def named(taxon: str) -> dict[str, Any]:
+    return entry("determination", entered=taxon, taxon=taxon)
+
+
+def work(at: SmallSite, on: str = TODAY, by: Member | None = None, **query: str) -> Any:
+    answer = signed_in(by or at.viewer).get(f"/api/sites/{at.site.id}/work/", {"on": on, **query})
+    assert answer.status_code == 200, answer.content
+    return answer.json()
+
+
+def rules(found: Any) -> list[str]:
+    return [p["proposal"]["rule"] for p in found["proposals"]]
+
+
+class Proposed(TestCase):
+    def setUp(self) -> None:
+        self.at = small_site()
+
+    def step(
+        self, plant: str, *entries: dict[str, Any], on: str = TODAY, by: Member | None = None
+    ) -> dict[str, Any]:
+        [answer] = send(signed_in(by or self.at.surveyor), visit_item(plant, *entries, on=on, mode="desk"))
+        return answer
+
+    def test_a_site_lists_what_files_propose_and_an_accepted_one_becomes_a_job(self) -> None:
+        dead = entry("defect", defect="dead_limb", part="limb", break_cm=9, over_target="over_target")
+        oak = a_plant(self.at, named("quercus-alba"), dead)
+        found = work(self.at)
+        self.assertEqual(rules(found), ["R06"])
+        proposal = found["proposals"][0]["proposal"]
+        self.assertIn("C2", proposal["blocked_by"])
+        job = new_id()
+        step = {
+            "job": job,
+            "rule": "R06",
+            "step": "accepted",
+            "facts": proposal["facts"],
+            "do": proposal["do"],
+        }
+        self.assertEqual(self.step(oak, entry("work", **step))["answer"], "accepted")
+        found = work(self.at)
+        self.assertEqual(rules(found), [])
+        [row] = found["jobs"]
+        self.assertEqual((row["job"], row["step"], row["unfounded"]), (job, "accepted", False))
+        # a new name takes the reason of it away: flagged, never dropped
+        gone = entry("life", state="alive")
+        healed = entry(
+            "condition", word="good", no_defect=True, base_visible="all_round", crown_visible="whole"
+        )
+        self.step(oak, gone, healed, on="2026-11-12")
+        [row] = work(self.at, on="2026-11-13")["jobs"]
+        self.assertTrue(row["unfounded"])
+
+    def test_a_refused_proposal_comes_back_when_its_facts_change(self) -> None:
+        ash = a_plant(
+            self.at,
+            named("fraxinus-americana"),
+            entry("measurement", quantity="dieback_pct", raw={"value": 20}, method="estimated"),
+            entry(
+                "diagnosis", verdict="cause", cause="emerald-ash-borer", standing="probable", probability=0.9
+            ),
+            on="2026-07-10",
+        )
+        [proposal] = [p["proposal"] for p in work(self.at)["proposals"] if p["proposal"]["rule"] == "R25"]
+        refused = {"job": new_id(), "rule": "R25", "step": "refused", "facts": proposal["facts"]}
+        lacking = self.step(ash, entry("work", **refused))
+        self.assertEqual((lacking["answer"], lacking["field"]), ("refused", "entries[0].work.reason"))
+        self.assertEqual(
+            self.step(ash, entry("work", **refused, reason="Not worth it"))["answer"], "accepted"
+        )
+        self.assertNotIn("R25", rules(work(self.at)))
+        self.step(
+            ash,
+            entry("measurement", quantity="dieback_pct", raw={"value": 25}, method="estimated"),
+            on="2026-08-10",
+        )
+        self.assertIn("R25", rules(work(self.at)))
+
+    def test_an_empty_site_a_foreign_block_and_a_bad_day(self) -> None:
+        found = work(self.at)
+        self.assertEqual((found["proposals"], found["jobs"], found["more"]), ([], [], 0))
+        viewer = signed_in(self.at.viewer)
+        address = f"/api/sites/{self.at.site.id}/work/"
+        self.assertEqual(viewer.get(address).json()["field"], "on")
+        foreign = small_site("Other").block
+        self.assertEqual(
+            viewer.get(address, {"on": TODAY, "block": str(foreign.id)}).json()["field"], "block"
+        )
+
+
+class NoWayAround(TestCase):
+    """An imminent limb on a line: four doors, four refusals that name the utility check."""
+
+    EMERGENCY = {
+        "emergency_by": "owner on duty",
+        "emergency_reason": "it may fall",
+        "least_work": True,
+        "photographed": True,
+        "nests_looked_for": True,
+        "not_known_protected": True,
+    }
+
+    def setUp(self) -> None:
+        self.at = small_site()
+        storm = entry("storm", under_it="wires")
+        self.plant = a_plant(self.at, named("acer-saccharum"), entry("risk", **SHEET), storm, on="2026-11-09")
+
+    def planned(self, **more: Any) -> dict[str, Any]:
+        return entry("work", **({"job": new_id(), "rule": "R02", "step": "planned", **self.EMERGENCY} | more))
+
+    def send(self, *entries: dict[str, Any], on: str = TODAY, by: Member | None = None) -> dict[str, Any]:
+        [answer] = send(signed_in(by or self.at.owner), visit_item(self.plant, *entries, on=on, mode="desk"))
+        return answer
+
+    def test_only_keeping_people_out_and_calling_the_operator_are_proposed(self) -> None:
+        found = work(self.at)
+        self.assertEqual(rules(found), ["R01", "R17"])
+        self.assertEqual(len(found["proposals"][0]["only"]), 2)
+
+    def test_the_outbox_refuses_whoever_sends_it(self) -> None:
+        for member in (self.at.surveyor, self.at.steward, self.at.owner):
+            answer = self.send(self.planned(), by=member)
+            self.assertEqual(answer["answer"], "refused")
+            self.assertIn("C4 Utilities", answer["message"])
+        self.assertEqual(Entry.objects.filter(kind="work").count(), 0)
+
+    def test_a_correction_does_not_pass_it_either(self) -> None:
+        accepted = entry("work", job=new_id(), rule="R02", step="accepted")
+        self.assertEqual(self.send(accepted)["answer"], "accepted")
+        body = {**accepted["body"], "step": "planned", **self.EMERGENCY}
+        [answer] = send(signed_in(self.at.owner), correction_item("work", replaces=accepted["id"], **body))
+        self.assertEqual(answer["answer"], "refused")
+        self.assertIn("C4 Utilities", answer["message"])
+
+    def test_a_file_that_says_it_is_planned_is_not_taken(self) -> None:
+        client = signed_in(self.at.steward)
+        answer = client.get(f"/api/blocks/{self.at.block.id}/export.geojson")
+        whole = json.loads(b"".join(answer.streaming_content))
+        planned = self.planned()
+        visit = whole["features"][0]["properties"]["visits"][-1]
+        visit["entries"] = [*visit["entries"], planned]
+        empty = open_test_block(self.at.site, "Empty")
+        file = SimpleUploadedFile("block.geojson", json.dumps(whole).encode())
+        staged = client.post(
+            "/api/imports/", {"block": str(empty.id), "file": file}, format="multipart"
+        ).json()
+        taken = client.post(f"/api/imports/{staged['id']}/", {"decision": "take"})
+        self.assertEqual(taken.status_code, 400, taken.content)
+        self.assertIn("C4 Utilities", taken.json()["message"])
+        self.assertEqual(Entry.objects.filter(kind="work").count(), 0)
+
+    def test_after_the_operators_clearance_it_can_be_planned_and_at_its_end_no_more(self) -> None:
+        nameless = self.send(entry("clearance", check_closed="C4", by="Line desk"))
+        self.assertEqual(
+            (nameless["answer"], nameless["field"]), ("refused", "entries[0].clearance.reference")
+        )
+        cleared = entry(
+            "clearance",
+            check_closed="C4",
+            what="operator",
+            by="Line desk",
+            reference="OP 7",
+            until="2026-11-12",
+        )
+        self.assertEqual(self.send(cleared)["answer"], "accepted")
+        self.assertEqual(self.send(self.planned())["answer"], "accepted")
+        self.assertEqual(self.send(self.planned(), on="2026-11-11")["answer"], "accepted")
+        late = self.send(self.planned(), on="2026-11-12")
+        self.assertEqual(late["answer"], "refused")
+        self.assertIn("C4 Utilities", late["message"])
+
+    def test_dead_ash_is_never_climbed(self) -> None:
+        ash = a_plant(self.at, named("fraxinus-americana"), entry("life", state="standing_dead"))
+        step = entry("work", job=new_id(), rule="R24", step="planned", equipment="climb")
+        [answer] = send(signed_in(self.at.steward), visit_item(ash, step, on=TODAY, mode="desk"))
+        self.assertEqual(answer["answer"], "refused")
+        self.assertIn("do not climb it", answer["message"])
