@@ -19,6 +19,7 @@ from jubark_core.records.words import shown_word
 from jubark_core.signs.load import health, signs
 from jubark_core.size.space import asked_of, near_things
 from jubark_core.size.where import stem_forms
+from jubark_core.work.load import work_rules
 
 
 class WordOfList(TypedDict):
@@ -134,6 +135,7 @@ class Vocabulary(TypedDict):
     settings: list[WordOfList]
     signs: list[SignShown]
     causes: list[CauseShown]
+    work_rules: list[WordOfList]
     sign_words: Annotated[dict[str, list[WordOfList]], "Where a sign is, how many, since when."]
     conditions: list[WordOfList]
     stem_forms: list[StemForm]
@@ -191,6 +193,7 @@ def vocabulary(flora: Flora) -> Vocabulary:
             {"id": c.id, "label": c.name, "help": c.next, "latin": c.latin, "harm": c.harm}
             for c in health().causes.values()
         ],
+        "work_rules": [{"id": r.id, "label": r.title, "help": r.do} for r in work_rules().rules.values()],
         "sign_words": {
             "where": _labelled(words.SIGN_PLACES),
             "extent": _labelled(words.SIGN_EXTENTS),

@@ -67,8 +67,8 @@ Judged = tuple[bool | None, str, str, int]  # open (None: closed by a clearance 
 
 
 def _closed(check: str, facts: Facts, on: datetime.date, what: str = "") -> dict[str, Any] | None:
-    """The clearance that closes a check on the day: given before it, and not past its end."""
-    for i, row in enumerate(facts.raw.get("clearances", [])):
+    """The newest clearance that closes a check on the day: given before it, and not past its end."""
+    for i, row in reversed(list(enumerate(facts.raw.get("clearances", [])))):
         if row["check"] != check or (what and row.get("what", what) != what):
             continue
         given = require_date(f"clearances[{i}].on", row["on"])
@@ -82,21 +82,17 @@ def _closed(check: str, facts: Facts, on: datetime.date, what: str = "") -> dict
 def _name(rule: Rule, facts: Facts, on: datetime.date) -> Judged:
     if rule.act not in DESTROYS:
         return False, "Pruning and watching go by the rank reached.", "", 0
-    sure = facts.probability >= NAME_TO_DESTROY
-    if sure and facts.raw.get("separators_seen") and facts.raw.get("second_person"):
+    second = _closed("C1", facts, on, "name")
+    seen = facts.raw.get("separators_seen") or bool(second and second.get("reference", "").strip())
+    sure = facts.probability >= NAME_TO_DESTROY or bool(facts.raw.get("named_by_person") and second)
+    needed = (
+        (f"the name at {NAME_TO_DESTROY} (now {facts.probability:.2f})", sure),
+        ("a separator seen against each native or protected look-alike, as the reference", seen),
+        ("a second person", bool(second) or facts.raw.get("second_person")),
+    )
+    missing = [text for text, there in needed if not there]
+    if not missing:
         return False, "Sure, separated from look-alikes, and seen by a second person.", "", 0
-    missing = [
-        text
-        for text, there in (
-            (f"the name at {NAME_TO_DESTROY} (now {facts.probability:.2f})", sure),
-            (
-                "a separator seen against each native or protected look-alike",
-                facts.raw.get("separators_seen"),
-            ),
-            ("a second person", facts.raw.get("second_person")),
-        )
-        if not there
-    ]
     return True, "Still needed: " + "; ".join(missing) + ".", "surveyor", 0
 
 

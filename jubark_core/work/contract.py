@@ -78,6 +78,7 @@ class WorkCaseIn(TypedDict):
         Annotated[bool, "A separator was seen against each native or protected look-alike."]
     ]
     second_person: NotRequired[bool]
+    named_by_person: NotRequired[Annotated[bool, "The name was given by a person, without a probability."]]
     form: NotRequired[str]
     life: NotRequired[str]
     stage: NotRequired[str]

@@ -109,6 +109,7 @@ def _apply(known: Known, day: datetime.date, body: Body) -> None:
     match body:
         case Determination() if body.taxon:
             case["host"] = [{"taxon": body.taxon, "probability": body.probability or NAMED_BY_PEOPLE}]
+            case["named_by_person"] = body.probability is None
         case Life():
             case["life"] = body.state
         case Measurement() if (

@@ -74,6 +74,7 @@ class Addresses(BrowserTestCase):
         block = self.at.block.id
         return {
             "/": [("/", heading("What shows now"))],
+            "/work": [("/work", words("rules propose, people decide"))],
             "/health": [("/health", words("Present and suspected"))],
             "/health/causes/:agent": [
                 ("/health/causes/sooty-bark", words("Cryptostroma corticale")),

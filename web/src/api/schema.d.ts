@@ -7230,6 +7230,7 @@ export interface components {
             settings: components["schemas"]["WordOfList"][];
             signs: components["schemas"]["SignShown"][];
             causes: components["schemas"]["CauseShown"][];
+            work_rules: components["schemas"]["WordOfList"][];
             /** @description Where a sign is, how many, since when. */
             sign_words: {
                 [key: string]: components["schemas"]["WordOfList"][];
@@ -7464,6 +7465,8 @@ export interface components {
             /** @description A separator was seen against each native or protected look-alike. */
             separators_seen?: boolean;
             second_person?: boolean;
+            /** @description The name was given by a person, without a probability. */
+            named_by_person?: boolean;
             form?: string;
             life?: string;
             stage?: string;

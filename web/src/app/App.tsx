@@ -36,6 +36,7 @@ const StormPage = lazy(async () => ({ default: (await import("@/features/storm")
 const health = () => import("@/features/health");
 const HealthPage = lazy(async () => ({ default: (await health()).HealthPage }));
 const CausePage = lazy(async () => ({ default: (await health()).CausePage }));
+const WorkPage = lazy(async () => ({ default: (await import("@/features/work")).WorkPage }));
 const GlossaryPage = lazy(async () => ({ default: (await import("@/features/glossary")).GlossaryPage }));
 
 const queryClient = new QueryClient({
@@ -91,6 +92,7 @@ const router = createBrowserRouter([
       { path: "/inspections", element: <InspectionsPage /> },
       { path: "/inspections/walk", element: <WalkPage /> },
       { path: "/inspections/reports/:reportId", element: <ReportPage /> },
+      { path: "/work", element: <WorkPage /> },
       { path: "/health", element: <HealthPage /> },
       { path: "/health/causes/:agent", element: <CausePage /> },
       { path: "/storm/:plantId?", element: <StormPage /> },

@@ -22,6 +22,7 @@ const PLACES: { to: string; label: string; key: string; desk?: boolean }[] = [
   { to: "/inventory", label: "Inventory", key: "V" },
   { to: "/inspections", label: "Inspections", key: "N", desk: true },
   { to: "/health", label: "Plant health", key: "H", desk: true },
+  { to: "/work", label: "Work", key: "W", desk: true },
   { to: "/species", label: "Species", key: "P" },
   { to: "/import-export", label: "Import & export", key: "E" },
 ];

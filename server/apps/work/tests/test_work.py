@@ -206,6 +206,40 @@ class NoWayAround(TestCase):
         self.assertEqual(late["answer"], "refused")
         self.assertIn("C4 Utilities", late["message"])
 
+    def test_a_dead_ash_waits_for_name_nest_and_owner_and_is_then_felled(self) -> None:
+        ash = a_plant(self.at, named("fraxinus-americana"), entry("life", state="standing_dead"))
+        job = new_id()
+
+        def step(what: str, *first: dict[str, Any], on: str = TODAY) -> dict[str, Any]:
+            row = entry("work", job=job, rule="R24", step=what, equipment="mechanised")
+            visit = visit_item(ash, *first, row, on=on, mode="desk")
+            [answer] = send(signed_in(self.at.steward), visit)
+            return answer
+
+        self.assertEqual(step("accepted")["answer"], "accepted")
+        blocked = step("planned")["message"]
+        for check in ("C1 Name", "C2 Nests and roosts", "C5 Owner and boundary"):
+            self.assertIn(check, blocked)
+        name = entry(
+            "clearance",
+            check_closed="C1",
+            what="name",
+            by="Odile",
+            reference="opposite buds, leaflets without teeth",
+        )
+        owner = entry("clearance", check_closed="C5", what="owner", by="site manager")
+        self.assertIn("C2 Nests", step("planned", name, owner)["message"])
+        nests = entry("clearance", check_closed="C2", what="nests", by="crew")
+        self.assertEqual(
+            step("planned", {**name, "id": new_id()}, {**owner, "id": new_id()}, nests)["answer"], "accepted"
+        )
+        old = step("started", on="2026-11-20")  # the look for nests is ten days old
+        self.assertIn("C2 Nests", old["message"])
+        again = entry("clearance", check_closed="C2", what="nests", by="crew")
+        self.assertEqual(step("started", again, on="2026-11-20")["answer"], "accepted")
+        self.assertEqual(step("completed", on="2026-11-20")["answer"], "accepted")
+        self.assertEqual(work(self.at, on="2026-11-21")["jobs"], [])
+
     def test_dead_ash_is_never_climbed(self) -> None:
         ash = a_plant(self.at, named("fraxinus-americana"), entry("life", state="standing_dead"))
         step = entry("work", job=new_id(), rule="R24", step="planned", equipment="climb")

@@ -51,6 +51,9 @@ export function TodayPage() {
               <Link to="/health" className="target inline-flex items-center text-slate underline">
                 Plant health
               </Link>
+              <Link to="/work" className="target inline-flex items-center text-slate underline">
+                Work
+              </Link>
               <Link to="/storm" className="target inline-flex items-center text-slate underline">
                 After a storm
               </Link>

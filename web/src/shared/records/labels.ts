@@ -203,6 +203,8 @@ export function listed(
       return v.signs;
     case "causes":
       return v.causes;
+    case "work rules":
+      return v.work_rules;
     case "defects":
       return v.defects;
     case "stem forms":

@@ -1,0 +1,85 @@
+"""The ash avenue at the desk: proposed, taken up, refused with a reason, blocked by its checks, planned."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.test import tag
+from playwright.sync_api import expect
+
+from apps.inspections.services.set_target import make_target
+from apps.plants.tests.factories import entry, plant_item, recorded, send, signed_in, visit_item
+from jubark_core.records.working import Work
+from tests.browser.base import BrowserTestCase
+
+METRE = 1 / 111_320
+PATH = {
+    "name": "Avenue path",
+    "kind": "path",
+    "occupancy": "frequent",
+    "shape": {"type": "Point", "coordinates": [-79.3, 40.5]},
+}
+
+
+class TheAvenue(BrowserTestCase):
+    def make_site(self) -> None:
+        super().make_site()
+        make_target(actor=self.at.steward, site=self.at.site, given=PATH)
+        for i in range(2):
+            self.ash(f"{101 + i}", i)
+
+    def ash(self, number: str, i: int) -> None:
+        plant = plant_item(self.at.block, lon=-79.3 + i * 5 * METRE)
+        named = entry("determination", entered="white ash", taxon="fraxinus-americana")
+        dead: dict[str, Any] = entry("life", state="standing_dead")
+        visit = visit_item(plant["id"], entry("tag", number=number), named, dead, on="2026-10-20")
+        answers = send(signed_in(self.at.surveyor), plant, visit)
+        assert {a["answer"] for a in answers} == {"accepted"}, answers
+
+    def steps(self) -> list[str]:
+        return sorted(body.step for body in recorded("work") if isinstance(body, Work))
+
+    @tag("slow")
+    def test_from_proposal_to_a_planned_job_past_its_checks(self) -> None:
+        page = self.sign_in(self.at.steward)
+        page.goto(f"{self.live_server_url}/work")
+        group = page.get_by_role("button", name="Dead ash within reach of a target")
+        expect(group).to_contain_text("2 trees")
+        group.click()
+        expect(page.get_by_text("do not climb it")).to_be_visible()
+        expect(page.get_by_text("Name, open.")).to_be_visible()
+        self.accessible("Work")
+        page.get_by_role("button", name="Refuse Dead ash within reach of a target for 102").click()
+        page.get_by_label("Why").fill("Habitat stem, the path moves")
+        page.get_by_role("button", name="Refuse", exact=True).last.click()
+        page.get_by_role("button", name="Take up Dead ash within reach of a target for 101").click()
+        self.becomes(self.steps, ["accepted", "refused"])
+        page.reload()
+        jobs = page.get_by_role("region", name="Jobs")
+        expect(jobs).to_contain_text("101")
+        expect(page.get_by_role("region", name="Proposals")).to_contain_text("Nothing is proposed")
+        closed = 0
+        for check, what, by, reference in (
+            ("name", "name", "Odile", "opposite buds"),
+            ("nests and roosts", "nests", "crew", ""),
+            ("owner and boundary", "owner", "site manager", ""),
+        ):
+            jobs.get_by_role("button", name="Close a check").click()
+            form = page.get_by_role("dialog")
+            form.get_by_label("Check", exact=True).select_option(label=check)
+            form.get_by_label("What", exact=True).select_option(what)
+            form.get_by_label("By", exact=True).fill(by)
+            if reference:
+                form.get_by_label("Reference").fill(reference)
+            form.get_by_role("button", name="Save").click()
+            expect(form).to_have_count(0)
+            closed += 1
+            self.becomes(lambda: len(recorded("clearance")), closed)
+            page.reload()
+            expect(jobs).to_contain_text("101")
+        jobs.get_by_role("button", name="Plan it").click()
+        form = page.get_by_role("dialog")
+        form.get_by_label("Equipment").select_option("mechanised")
+        self.accessible("Plan a job", page)
+        form.get_by_role("button", name="Save").click()
+        self.becomes(self.steps, ["accepted", "planned", "refused"])

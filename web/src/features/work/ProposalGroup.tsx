@@ -1,0 +1,176 @@
+import { useState } from "react";
+import { Link } from "react-router";
+import { inWords as day } from "@/shared/dates";
+import { newId } from "@/shared/ids";
+import { Button, Field, Notice } from "@/shared/ui";
+import { type Proposed, stepOf, useRecordWork } from "./useSiteWork";
+
+const PRIORITY = ["", "at once", "within 4 weeks", "this season", "programme"];
+const MOST = 12;
+
+interface Props {
+  rows: Proposed[];
+  on: string;
+  open: boolean;
+  onOpen: () => void;
+  mayDecide: boolean;
+}
+
+/** What one rule proposes, for how many trees: why, when, after which checks; taken up or refused with a reason. */
+export function ProposalGroup({ rows, on, open, onOpen, mayDecide }: Props) {
+  const p = rows[0]?.proposal;
+  if (!p) return null;
+  return (
+    <div className="border-b border-rule">
+      <button
+        type="button"
+        aria-expanded={open}
+        onClick={onOpen}
+        className="flex min-h-[53px] w-full flex-wrap items-baseline gap-x-3 py-2 text-left"
+      >
+        <b className={p.priority <= 2 ? "text-rust" : ""}>{p.title}</b>
+        <span className="text-sm text-soft">
+          {rows.length} {rows.length === 1 ? "tree" : "trees"}, {PRIORITY[p.priority]}
+          {p.season && (p.season.now ? ", in season" : `, from ${day(p.season.begins)}`)}
+        </span>
+      </button>
+      {open && <Opened rows={rows} on={on} mayDecide={mayDecide} />}
+    </div>
+  );
+}
+
+function Opened({ rows, on, mayDecide }: Pick<Props, "rows" | "on" | "mayDecide">) {
+  const record = useRecordWork(on);
+  const [refusing, setRefusing] = useState<string | null>(null);
+  const [reason, setReason] = useState("");
+  const [decided, setDecided] = useState<string[]>([]);
+  const p = rows[0]?.proposal;
+  if (!p) return null;
+  const left = rows.filter((r) => !decided.includes(r.plant));
+  const decide = (chosen: Proposed[], step: "accepted" | "refused") => {
+    setDecided([...decided, ...chosen.map((r) => r.plant)]);
+    setRefusing(null);
+    void record(
+      chosen.map((r) => r.plant),
+      (plant) => {
+        const of = chosen.find((r) => r.plant === plant)?.proposal ?? p;
+        const why = step === "refused" ? { reason } : {};
+        return [stepOf({ job: newId(), rule: of.rule, step, do: of.do, facts: of.facts, ...why })];
+      },
+    );
+  };
+  return (
+    <div className="grid gap-3 pb-4">
+      <p className="text-lg">{p.do}</p>
+      {(rows[0]?.only.length ?? 0) > 0 && (
+        <Notice kind="caution" title="On a line:">
+          {rows[0]?.only.join(" ")}
+        </Notice>
+      )}
+      {p.cautions.map((caution) => (
+        <Notice key={caution} kind="caution">
+          {caution}
+        </Notice>
+      ))}
+      <dl className="grid gap-x-6 text-sm sm:grid-cols-[9rem_1fr]">
+        <Line label="Season">
+          {p.season
+            ? `${day(p.season.begins)} to ${day(p.season.ends)}${p.season.never_from ? `; never ${day(p.season.never_from)} to ${day(p.season.never_to)}` : ""}`
+            : "any"}
+        </Line>
+        {p.checks.length > 0 && (
+          <Line label="Checks">
+            {p.checks.map((c) => (
+              <span key={c.check} className="block">
+                <b className={c.open ? "text-rust" : "text-moss"}>
+                  {c.title}, {c.open ? "open" : "closed"}.
+                </b>{" "}
+                {c.why}
+                {c.lead_weeks > 0 && ` ${c.lead_weeks} weeks ahead.`}
+              </span>
+            ))}
+          </Line>
+        )}
+        {p.lighter.length > 0 && <Line label="Lighter first">{p.lighter.map((l) => l.says).join(" ")}</Line>}
+        {p.equipment && (
+          <Line label="How">
+            {p.equipment}
+            {p.refuses.length > 0 && `, never: ${p.refuses.join(", ")}`}
+          </Line>
+        )}
+        {p.note && <Line label="Note">{p.note}</Line>}
+        {p.standard && <Line label="Standard">{p.standard}</Line>}
+        <Line label="Rule">
+          {p.rule}: {p.source}. Local rules and licensed people decide.
+        </Line>
+      </dl>
+      <ul className="border-t border-rule">
+        {left.slice(0, MOST).map((r) => (
+          <li key={r.plant} className="flex flex-wrap items-center gap-x-3 border-b border-rule py-1">
+            <Link
+              to={`/history/${r.plant}`}
+              className="target inline-flex items-center font-bold text-slate underline"
+            >
+              {r.tag || "no tag"}
+            </Link>
+            <span className="latin">{r.name}</span>
+            <span className="flex-1 text-sm text-soft">
+              {r.block_name}. {r.proposal.why.join("; ")}
+            </span>
+            {mayDecide && (
+              <>
+                <Button
+                  aria-label={`Take up ${p.title} for ${r.tag}`}
+                  onClick={() => decide([r], "accepted")}
+                >
+                  Take up
+                </Button>
+                <Button
+                  weight="quiet"
+                  aria-label={`Refuse ${p.title} for ${r.tag}`}
+                  onClick={() => setRefusing(refusing === r.plant ? null : r.plant)}
+                >
+                  Refuse
+                </Button>
+              </>
+            )}
+            {refusing === r.plant && (
+              <div className="flex w-full items-end gap-2 pb-2">
+                <Field
+                  label="Why"
+                  className="flex-1"
+                  hint="It comes back only when its facts change."
+                  value={reason}
+                  onChange={(e) => setReason(e.target.value)}
+                />
+                <Button weight="warn" disabled={!reason.trim()} onClick={() => decide([r], "refused")}>
+                  Refuse
+                </Button>
+              </div>
+            )}
+          </li>
+        ))}
+      </ul>
+      {left.length > MOST && <p className="text-sm text-soft">and {left.length - MOST} more.</p>}
+      {decided.length > 0 && (
+        <p role="status" className="text-sm">
+          {decided.length} decided; saved on this device and sent when online.
+        </p>
+      )}
+      {mayDecide && left.length > 1 && (
+        <Button className="justify-self-start" onClick={() => decide(left, "accepted")}>
+          Take up all {left.length}
+        </Button>
+      )}
+    </div>
+  );
+}
+
+function Line({ label, children }: { label: string; children: React.ReactNode }) {
+  return (
+    <>
+      <dt className="text-soft">{label}</dt>
+      <dd>{children}</dd>
+    </>
+  );
+}
