@@ -58,12 +58,12 @@ class TheAvenue(BrowserTestCase):
         jobs = page.get_by_role("region", name="Jobs")
         expect(jobs).to_contain_text("101")
         expect(page.get_by_role("region", name="Proposals")).to_contain_text("Nothing is proposed")
-        closed = 0
-        for check, what, by, reference in (
+        closing = (
             ("name", "name", "Odile", "opposite buds"),
             ("nests and roosts", "nests", "crew", ""),
             ("owner and boundary", "owner", "site manager", ""),
-        ):
+        )
+        for closed, (check, what, by, reference) in enumerate(closing, start=1):
             jobs.get_by_role("button", name="Close a check").click()
             form = page.get_by_role("dialog")
             form.get_by_label("Check", exact=True).select_option(label=check)
@@ -73,7 +73,6 @@ class TheAvenue(BrowserTestCase):
                 form.get_by_label("Reference").fill(reference)
             form.get_by_role("button", name="Save").click()
             expect(form).to_have_count(0)
-            closed += 1
             self.becomes(lambda: len(recorded("clearance")), closed)
             page.reload()
             expect(jobs).to_contain_text("101")
