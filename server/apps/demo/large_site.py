@@ -113,7 +113,7 @@ def _visit(rng: Random, taxon: str, dbh: float, number: int, day: datetime.date)
         entries.append(("tag", {"number": "0"}))
         entries.append(("determination", {"entered": taxon, "taxon": taxon}))
     if number == 2 and rng.random() < 0.3:
-        entries.append(("sign", {"sign": "dieback", "extent_percent": 10}))
+        entries.append(("sign", {"sign": "dieback_tips", "extent_percent": 10}))
     raw = {
         "id": str(uuid.UUID(int=rng.getrandbits(128), version=4)),
         "plant": str(uuid.UUID(int=rng.getrandbits(128), version=4)),
