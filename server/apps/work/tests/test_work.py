@@ -240,6 +240,33 @@ class NoWayAround(TestCase):
         self.assertEqual(step("completed", on="2026-11-20")["answer"], "accepted")
         self.assertEqual(work(self.at, on="2026-11-21")["jobs"], [])
 
+    def test_a_job_keeps_its_rule_and_what_is_over_stays_over(self) -> None:
+        maple = a_plant(self.at, named("acer-saccharum"))
+        job = new_id()
+
+        def step(what: str, rule: str = "R04", **more: str) -> dict[str, Any]:
+            row = entry("work", job=job, rule=rule, step=what, **more)
+            [answer] = send(signed_in(self.at.steward), visit_item(maple, row, on=TODAY, mode="desk"))
+            return {**answer, "sent": row["id"]}
+
+        self.assertEqual(step("accepted")["answer"], "accepted")
+        other = step("accepted", rule="R40")
+        self.assertEqual((other["answer"], other["field"], other["value"]), ("refused", "rule", "R40"))
+        withdrawn = step("withdrawn", reason="Sold")
+        self.assertEqual(withdrawn["answer"], "accepted")
+        again = step("changed", reason="Bought back")
+        self.assertEqual((again["answer"], again["field"]), ("refused", "step"))
+        [answer] = send(signed_in(self.at.steward), correction_item("work", retracts=withdrawn["sent"]))
+        self.assertEqual(answer["answer"], "accepted")
+        self.assertEqual(step("changed", reason="Bought back")["answer"], "accepted")
+
+    def test_two_steps_of_one_job_in_one_visit_do_not_change_its_rule_either(self) -> None:
+        maple = a_plant(self.at, named("acer-saccharum"))
+        job = new_id()
+        both = [entry("work", job=job, rule=rule, step="accepted") for rule in ("R04", "R40")]
+        [answer] = send(signed_in(self.at.steward), visit_item(maple, *both, on=TODAY, mode="desk"))
+        self.assertEqual((answer["answer"], answer["field"]), ("refused", "rule"))
+
     def test_dead_ash_is_never_climbed(self) -> None:
         ash = a_plant(self.at, named("fraxinus-americana"), entry("life", state="standing_dead"))
         step = entry("work", job=new_id(), rule="R24", step="planned", equipment="climb")
