@@ -498,6 +498,33 @@ class Checks(unittest.TestCase):
         self.assertTrue(open_("2026-07-10", "2026-07-09"))  # roosts, outside the open season of the area
         self.assertTrue(open_("2026-12-10", "2026-12-09", **BRITAIN))  # a licensed assessor at every date
 
+    def test_a_job_is_planned_weeks_ahead_of_the_look_for_nests_but_not_of_a_roost_survey(self) -> None:
+        """A look made now would be too old on the day: it is asked for at the start, never before it."""
+        cases = (
+            # day of the case, day planned for, area -> open, later
+            ("2026-11-10", "2027-01-12", {}, False, True),
+            ("2026-11-10", "2026-11-13", {}, False, True),
+            ("2026-11-10", "2026-11-12", {}, True, False),
+            ("2026-11-10", "2027-07-12", {}, True, False),  # roosts: outside the area's open season
+            ("2026-11-10", "2027-01-12", BRITAIN, True, False),
+        )
+        for day, on, area, is_open, is_later in cases:
+            with self.subTest(day=day, on=on, area=area.get("areas")):
+                given_ = case(
+                    on=day, defects=[{"defect": "dead_limb", "break_cm": 8, "over_target": True}], **area
+                )
+                answers = {
+                    step: may_take_step({"case": given_, "rule": "R06", "step": step, "on": on}, FLORA)
+                    for step in ("planned", "started", "completed")
+                }
+                nests = {
+                    step: next(c for c in answer["checks"] if c["check"] == "C2")
+                    for step, answer in answers.items()
+                }
+                self.assertEqual((nests["planned"]["open"], nests["planned"]["later"]), (is_open, is_later))
+                for step in ("started", "completed"):
+                    self.assertEqual((nests[step]["open"], nests[step]["later"]), (True, False))
+
     def test_consent_has_its_lead_time_and_wood_under_a_hold_its_route(self) -> None:
         protected = fired(case(risk={"rating": "high"}, protected=["protected"], **BRITAIN))["R03"]
         consent = next(c for c in protected["checks"] if c["check"] == "C3")

@@ -47,6 +47,7 @@ def _asked(rule: Rule, facts: Facts) -> list[str]:
 
 def _state(check: str, rule: Rule, facts: Facts, on: datetime.date) -> CheckState:
     open_, why, who, weeks = JUDGES[check](rule, facts, on)
+    later = check == "C2" and open_ is False and _nests_later(facts, on)
     until = ""
     if open_ is None:
         closed = _closed(check, facts, on)
@@ -56,6 +57,7 @@ def _state(check: str, rule: Rule, facts: Facts, on: datetime.date) -> CheckStat
         "check": check,
         "title": TITLES[check],
         "open": open_,
+        "later": later,
         "why": why,
         "who": who,
         "until": until,
@@ -107,7 +109,8 @@ def _wildlife(rule: Rule, facts: Facts, on: datetime.date) -> Judged:
         and (on - require_date("clearances.on", nest["on"])).days * 24 <= area.nests_within_hours
     )
     missing = []
-    if not fresh:
+    later = _nests_later(facts, on)
+    if not fresh and not later:
         missing.append(f"a look for nests within {area.nests_within_hours} hours: {area.nests_who}")
     if roost_needed and roost is None:
         missing.append(f"roosts: {area.roosts_who}")
@@ -118,7 +121,14 @@ def _wildlife(rule: Rule, facts: Facts, on: datetime.date) -> Judged:
             area.roosts_who if roost_needed else area.nests_who,
             0,
         )
+    if later:
+        return False, f"Within {area.nests_within_hours} hours before the work: {area.nests_who}.", "", 0
     return False, "Looked for on the day.", "", 0
+
+
+def _nests_later(facts: Facts, on: datetime.date) -> bool:
+    """Whether the work lies so far ahead that a look for nests today would be too old by then."""
+    return (on - facts.on).days * 24 > facts.area.nests_within_hours
 
 
 def _consent(rule: Rule, facts: Facts, on: datetime.date) -> Judged:

@@ -121,11 +121,12 @@ class WorkCaseIn(TypedDict):
 
 
 class CheckState(TypedDict):
-    """A check before the work: open until somebody closed it."""
+    """A check before the work: open until somebody closed it. later: it is asked when the day comes."""
 
     check: str
     title: str
     open: bool
+    later: bool
     why: str
     who: str
     until: str

@@ -5,6 +5,7 @@ from __future__ import annotations
 import datetime
 import hashlib
 import json
+from dataclasses import replace
 from typing import Any
 
 from jubark_core.checks import require_date
@@ -235,6 +236,8 @@ def may_take_step(given: Any, flora: Flora) -> JobAnswer:
     rule = work_rules().rules.get(given["rule"])
     if rule is None:
         raise InputError("rule", given["rule"], "one of " + ", ".join(work_rules().rules))
+    if given["step"] not in ("accepted", "planned"):
+        facts = replace(facts, on=on)  # nothing is put off to a later day once the work begins
     checks = checks_of(rule, facts, flora, on)
     refusals: list[str] = []
     emergency = given.get("emergency")

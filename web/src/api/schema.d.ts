@@ -2121,11 +2121,12 @@ export interface components {
             tools: string[];
             effort_s: number;
         };
-        /** @description A check before the work: open until somebody closed it. */
+        /** @description A check before the work: open until somebody closed it. later: it is asked when the day comes. */
         CheckState: {
             check: string;
             title: string;
             open: boolean;
+            later: boolean;
             why: string;
             who: string;
             until: string;

@@ -210,14 +210,19 @@ class NoWayAround(TestCase):
         ash = a_plant(self.at, named("fraxinus-americana"), entry("life", state="standing_dead"))
         job = new_id()
 
-        def step(what: str, *first: dict[str, Any], on: str = TODAY) -> dict[str, Any]:
-            row = entry("work", job=job, rule="R24", step=what, equipment="mechanised")
+        def step(
+            what: str, *first: dict[str, Any], on: str = TODAY, more: dict[str, Any] | None = None
+        ) -> dict[str, Any]:
+            row = entry("work", job=job, rule="R24", step=what, equipment="mechanised", **more or {})
             visit = visit_item(ash, *first, row, on=on, mode="desk")
             [answer] = send(signed_in(self.at.steward), visit)
             return answer
 
         self.assertEqual(step("accepted")["answer"], "accepted")
         blocked = step("planned")["message"]
+        far = step("planned", more={"begins": "2027-01-12"})["message"]
+        self.assertIn("C1 Name", far)
+        self.assertNotIn("C2", far)  # asked at the start: a look made now would be too old
         for check in ("C1 Name", "C2 Nests and roosts", "C5 Owner and boundary"):
             self.assertIn(check, blocked)
         name = entry(

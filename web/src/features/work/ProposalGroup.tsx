@@ -82,8 +82,8 @@ function Opened({ rows, on, mayDecide }: Pick<Props, "rows" | "on" | "mayDecide"
           <Line label="Checks">
             {p.checks.map((c) => (
               <span key={c.check} className="block">
-                <b className={c.open ? "text-rust" : "text-moss"}>
-                  {c.title}, {c.open ? "open" : "closed"}.
+                <b className={c.open ? "text-rust" : c.later ? "" : "text-moss"}>
+                  {c.title}, {c.open ? "open" : c.later ? "later" : "closed"}.
                 </b>{" "}
                 {c.why}
                 {c.lead_weeks > 0 && ` ${c.lead_weeks} weeks ahead.`}
