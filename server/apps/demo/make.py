@@ -9,7 +9,7 @@ from django.contrib.auth.models import User
 from django.contrib.gis.geos import Point, Polygon
 from django.db import transaction
 
-from apps.demo import ailing, inspected
+from apps.demo import ailing, inspected, working
 from apps.demo.layout import (
     BRINDLE_FOLD,
     SALTMARROW_POINT,
@@ -52,6 +52,7 @@ def make_demo(today: datetime.date, seed: int = 1) -> bool:
     fold = make_site(members["steward"], BRINDLE_FOLD, brindle_fold(Random(seed)), today)
     inspected.set_up(fold, BRINDLE_FOLD, members, today)
     ailing.set_up(fold, members["steward"], today)
+    working.set_up(fold, members["steward"], today)
     make_site(members["steward"], SALTMARROW_POINT, saltmarrow_point(Random(seed)), today)
     return True
 

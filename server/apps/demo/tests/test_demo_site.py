@@ -41,4 +41,7 @@ class DemoSite(TestCase):
             ).exists()
         )
         self.assertTrue(Current.objects.filter(tag="", visits__gte=2).exists())  # lost tags
+        steps = [e.body["step"] for e in Entry.objects.filter(kind="work")]
+        counted = {step: steps.count(step) for step in set(steps)}
+        self.assertEqual(counted, {"accepted": 6, "planned": 2, "started": 1, "completed": 1, "refused": 1})
         self.assertTrue(Current.objects.filter(name_rank="genus").exists())  # unsettled names
