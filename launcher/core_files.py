@@ -28,10 +28,10 @@ RUNTIME_FILES = (
 )
 LEFT_OUT = {"tests", "cli", "taxa"}  # rooms of the core that the browser has no use for
 COMPILED_FROM = {
-    "areas.toml",
-    "characters.toml",
-    "families.toml",
-    "group_correlations.json",
+    "jubark_core/flora/areas.toml",
+    "jubark_core/flora/characters.toml",
+    "jubark_core/flora/families.toml",
+    "jubark_core/naming/group_correlations.json",
 }  # the flora has them
 FIXED_DATE = (2020, 1, 1, 0, 0, 0)  # so that the same files make the same archive
 
@@ -86,7 +86,7 @@ def core_archive() -> bytes:
             inside = path.relative_to(ROOT)
             if path.suffix not in (".py", ".toml", ".json") or LEFT_OUT & set(inside.parts):
                 continue
-            if path.name in COMPILED_FROM or path.name == "__main__.py":
+            if inside.as_posix() in COMPILED_FROM or path.name == "__main__.py":
                 continue
             entry = zipfile.ZipInfo(str(inside), FIXED_DATE)
             entry.compress_type = zipfile.ZIP_DEFLATED

@@ -232,7 +232,6 @@ _SHOWN = {
     "few": "few (2 to 5)",
     "some": "some (6 to 20)",
     "many": "many (more)",
-    "whole": "the whole",
     "C1": "name",
     "C2": "nests and roosts",
     "C3": "consent",

@@ -13,7 +13,15 @@ import unittest
 import zipfile
 from pathlib import Path
 
-from launcher.core_files import RUNTIME_FILES, core_archive, ensure_core_files
+from launcher import ROOT
+from launcher.core_files import (
+    COMPILED_FROM,
+    CORE,
+    LEFT_OUT,
+    RUNTIME_FILES,
+    core_archive,
+    ensure_core_files,
+)
 from launcher.steps import StepFailed
 
 
@@ -67,6 +75,18 @@ class CoreFiles(unittest.TestCase):
             if "/tests/" in n or "/cli/" in n or "/taxa/" in n or n.endswith("characters.toml")
         ]
         self.assertEqual(unwanted, [])
+
+    def test_every_data_file_is_in_the_archive_but_the_sources_of_the_flora(self) -> None:
+        """Two rooms may hold files of one name: what is left out goes by its whole path."""
+        with zipfile.ZipFile(io.BytesIO(core_archive())) as archive:
+            names = set(archive.namelist())
+        data = {
+            path.relative_to(ROOT).as_posix()
+            for kind in ("*.toml", "*.json")
+            for path in CORE.rglob(kind)
+            if not LEFT_OUT & set(path.relative_to(ROOT).parts)
+        }
+        self.assertEqual(data - names, COMPILED_FROM)
 
     def test_a_runtime_that_lacks_a_file_is_told(self) -> None:
         (self.runtime / "pyodide.asm.wasm").unlink()

@@ -19,8 +19,9 @@ from apps.work.case_of_tree import case_of_tree, round_of
 from jubark_core.flora.load import shipped_flora
 from jubark_core.records.bodies import Body
 from jubark_core.records.working import Work
+from jubark_core.work.contract import CheckState
 from jubark_core.work.load import work_rules
-from jubark_core.work.propose import propose
+from jubark_core.work.propose import may_take_step, propose
 
 # What rules of work ask of a file.
 KINDS = (
@@ -95,7 +96,9 @@ def work_of_site(actor: Member, site: Site, blocks: Sequence[Block], on: datetim
         proposals += [
             {**tree, "proposal": p, "only": told["only"]} for p in now.values() if p["rule"] not in taken
         ]
-        jobs += [_job(job, tree, now.get(job.last.rule)) for job in own if job.last.step not in OVER]
+        jobs += [
+            _job(job, tree, case, founded=job.last.rule in now) for job in own if job.last.step not in OVER
+        ]
     proposals.sort(
         key=lambda p: (p["proposal"]["priority"], p["proposal"]["rule"], p["block_name"], p["tag"])
     )
@@ -116,8 +119,11 @@ def jobs_of(plant: UUID, bodies: Sequence[tuple[datetime.date, Body]]) -> list[J
     return list(found.values())
 
 
-def _job(job: Job, tree: dict[str, Any], proposal: Any) -> dict[str, Any]:
-    """A job with what blocks it now. unfounded: its facts no longer propose it; a person decides."""
+def _job(job: Job, tree: dict[str, Any], case: dict[str, Any] | None, founded: bool) -> dict[str, Any]:
+    """A job with what blocks it: on the day it is planned for, else on the day asked.
+
+    unfounded: its facts no longer propose it; a person decides.
+    """
     rule = work_rules().rules[job.last.rule]
     begins = job.said("begins")
     return {
@@ -130,6 +136,12 @@ def _job(job: Job, tree: dict[str, Any], proposal: Any) -> dict[str, Any]:
         "begins": begins.isoformat() if begins else "",
         "equipment": job.said("equipment") or "",
         "priority": rule.priority,
-        "checks": proposal["checks"] if proposal else [],
-        "unfounded": proposal is None,
+        "checks": _checks(rule.id, case, begins) if case else [],
+        "unfounded": not founded,
     }
+
+
+def _checks(rule: str, case: dict[str, Any], begins: datetime.date | None) -> list[CheckState]:
+    on = max(case["on"], begins.isoformat()) if begins else case["on"]
+    asked = {"case": case, "rule": rule, "step": "planned", "on": on}
+    return may_take_step(asked, shipped_flora())["checks"]

@@ -260,7 +260,9 @@ class Inspecting(BrowserTestCase):
         self.becomes(PhotoFile.objects.count, 1)
         self.photographed(page, first=False)
         self.becomes(lambda: [str(p.shows) for p in recorded("photo")], [point, point])
-        self.becomes(PhotoFile.objects.count, 2)
+        # the camera of the tests may show the same frame twice: one file then holds both
+        taken = {str(p.sha256) for p in recorded("photo")}
+        self.becomes(PhotoFile.objects.count, len(taken))
         self.open(f"/history/{self.ids[0]}")
         pictures = page.get_by_role("region", name="Photo points").get_by_role("img")
         expect(pictures).to_have_count(2)

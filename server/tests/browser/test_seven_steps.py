@@ -98,7 +98,7 @@ class SevenSteps(BrowserTestCase):
         page.get_by_role("radio", name="in one word").click()
         page.get_by_role("radio", name="fair").first.click()
         page.get_by_role("button", name="Signs ›").click()
-        page.get_by_role("button", name="D-shaped holes in the bark: seen").click()
+        page.get_by_role("button", name="D-shaped exit hole: seen").click()
         page.get_by_role("button", name="Note and photograph ›").click()
         page.get_by_role("textbox", name="Note").fill("Leans a little to the road.")
         page.get_by_label("Take a photograph").set_input_files(
@@ -132,7 +132,7 @@ class SevenSteps(BrowserTestCase):
         page.get_by_label("Tag or name").fill("0217")
         row = page.get_by_role("row").nth(1)
         expect(row).to_contain_text("31.8")
-        expect(row).to_contain_text("D-shaped holes in the bark")
+        expect(row).to_contain_text("D-shaped exit hole")
         self.accessible("Inventory")
         row.get_by_role("link", name="0217").click()
         expect(page.get_by_role("heading", name="18 November 2025")).to_be_visible()

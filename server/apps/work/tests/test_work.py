@@ -87,6 +87,7 @@ class Proposed(TestCase):
         self.step(oak, gone, healed, on="2026-11-12")
         [row] = work(self.at, on="2026-11-13")["jobs"]
         self.assertTrue(row["unfounded"])
+        self.assertIn("C2", [c["check"] for c in row["checks"] if c["open"]])  # its checks stand all the same
 
     def test_a_refused_proposal_comes_back_when_its_facts_change(self) -> None:
         ash = a_plant(
@@ -238,6 +239,13 @@ class NoWayAround(TestCase):
         self.assertEqual(
             step("planned", {**name, "id": new_id()}, {**owner, "id": new_id()}, nests)["answer"], "accepted"
         )
+        [row] = work(self.at)["jobs"]
+        self.assertEqual([c["check"] for c in row["checks"] if c["open"] or c["later"]], [])
+        later = {"begins": "2027-01-12", "ends": "2027-01-13"}
+        self.assertEqual(step("planned", on="2026-11-12", more=later)["answer"], "accepted")
+        [row] = work(self.at, on="2026-11-12")["jobs"]
+        self.assertEqual([c["check"] for c in row["checks"] if c["open"]], [])
+        self.assertEqual([c["check"] for c in row["checks"] if c["later"]], ["C2"])
         old = step("started", on="2026-11-20")  # the look for nests is ten days old
         self.assertIn("C2 Nests", old["message"])
         again = entry("clearance", check_closed="C2", what="nests", by="crew")

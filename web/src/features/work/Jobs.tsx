@@ -31,6 +31,9 @@ const ASKED: Partial<Record<Step, string[]>> = {
   completed: ["result", "workmanship", "hours", "cost", "sealed_minutes"],
 };
 
+/** Open now, or asked for on the day of the work. */
+const waits = (check: Job["checks"][number]) => check.open || check.later;
+
 interface Props {
   jobs: Job[];
   on: string;
@@ -48,6 +51,7 @@ export function Jobs({ jobs, on, vocabulary, mayDecide }: Props) {
         {jobs.map((j) => {
           const next = NEXT[j.step as Step];
           const blocked = j.checks.filter((c) => c.open);
+          const waiting = j.checks.filter(waits);
           return (
             <li key={j.job} className="grid gap-1 border-b border-rule py-2">
               <p className="flex flex-wrap items-baseline gap-x-3">
@@ -68,14 +72,17 @@ export function Jobs({ jobs, on, vocabulary, mayDecide }: Props) {
                   before it goes on.
                 </Notice>
               )}
-              {blocked.map((c) => (
+              {waiting.map((c) => (
                 <p key={c.check} className="text-sm">
-                  <b className="text-rust">{c.title}, open.</b> {c.why}
+                  <b className={c.open ? "text-rust" : ""}>
+                    {c.title}, {c.open ? "open" : "later"}.
+                  </b>{" "}
+                  {c.why}
                 </p>
               ))}
               {mayDecide && (
                 <p className="flex flex-wrap gap-2">
-                  {blocked.length > 0 && (
+                  {waiting.length > 0 && (
                     <Button onClick={() => setOpen({ job: j, step: "clearance" })}>Close a check</Button>
                   )}
                   {next && (
@@ -126,7 +133,8 @@ interface FormProps {
 function StepForm({ job, step, on, vocabulary, onDone }: FormProps) {
   const record = useRecordWork(on);
   const clears = step === "clearance";
-  const first = job.checks.find((c) => c.open)?.check;
+  const first = job.checks.find(waits)?.check;
+  const blocked = job.checks.some((c) => c.open || (c.later && step !== "planned"));
   const [draft, setDraft] = useState<Body>(clears ? { check_closed: first ?? "C5" } : { do: job.do });
   const fields = vocabulary.records.kinds.find((k) => k.id === (clears ? "clearance" : "work"))?.fields ?? [];
   const asked = clears ? fields : fields.filter((f) => (ASKED[step] ?? ["reason"]).includes(f.id));
@@ -143,7 +151,7 @@ function StepForm({ job, step, on, vocabulary, onDone }: FormProps) {
     : step === "withdrawn" && !String(draft["reason"] ?? "").trim();
   return (
     <div className="grid gap-3">
-      {!clears && job.checks.some((c) => c.open) && step !== "withdrawn" && (
+      {!clears && blocked && step !== "withdrawn" && (
         <Notice kind="caution">
           A check is open: the server refuses this step until it is closed, and it then waits under 'Needs
           attention'.

@@ -2,6 +2,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { inWords as day } from "@/shared/dates";
 import { newId } from "@/shared/ids";
+import { useShortcuts } from "@/shared/shortcuts";
 import { Button, Field, Notice } from "@/shared/ui";
 import { type Proposed, stepOf, useRecordWork } from "./useSiteWork";
 
@@ -26,7 +27,7 @@ export function ProposalGroup({ rows, on, open, onOpen, mayDecide }: Props) {
         type="button"
         aria-expanded={open}
         onClick={onOpen}
-        className="flex min-h-[53px] w-full flex-wrap items-baseline gap-x-3 py-2 text-left"
+        className="flex min-h-[53px] w-full flex-wrap content-center items-baseline gap-x-3 py-2 text-left"
       >
         <b className={p.priority <= 2 ? "text-rust" : ""}>{p.title}</b>
         <span className="text-sm text-soft">
@@ -44,10 +45,25 @@ function Opened({ rows, on, mayDecide }: Pick<Props, "rows" | "on" | "mayDecide"
   const [refusing, setRefusing] = useState<string | null>(null);
   const [reason, setReason] = useState("");
   const [decided, setDecided] = useState<string[]>([]);
+  const [at, setAt] = useState(0);
   const p = rows[0]?.proposal;
-  if (!p) return null;
   const left = rows.filter((r) => !decided.includes(r.plant));
+  const shown = left.slice(0, MOST);
+  const current = shown[Math.min(at, shown.length - 1)];
+  const move = (by: number) => setAt(Math.max(0, Math.min(shown.length - 1, at + by)));
+  useShortcuts(
+    mayDecide && current
+      ? [
+          { key: "a", label: "Take up for the marked tree", run: () => decide([current], "accepted") },
+          { key: "r", label: "Refuse for the marked tree", run: () => setRefusing(current.plant) },
+          { key: "ArrowDown", label: "Mark the next tree", run: () => move(1) },
+          { key: "ArrowUp", label: "Mark the tree before", run: () => move(-1) },
+        ]
+      : [],
+  );
+  if (!p) return null;
   const decide = (chosen: Proposed[], step: "accepted" | "refused") => {
+    if (!p) return;
     setDecided([...decided, ...chosen.map((r) => r.plant)]);
     setRefusing(null);
     void record(
@@ -105,8 +121,12 @@ function Opened({ rows, on, mayDecide }: Pick<Props, "rows" | "on" | "mayDecide"
         </Line>
       </dl>
       <ul className="border-t border-rule">
-        {left.slice(0, MOST).map((r) => (
-          <li key={r.plant} className="flex flex-wrap items-center gap-x-3 border-b border-rule py-1">
+        {shown.map((r) => (
+          <li
+            key={r.plant}
+            aria-current={mayDecide && r === current}
+            className="flex flex-wrap items-center gap-x-3 border-b border-l-4 border-rule border-l-transparent py-1 pl-2 aria-[current=true]:border-l-moss"
+          >
             <Link
               to={`/history/${r.plant}`}
               className="target inline-flex items-center font-bold text-slate underline"
@@ -139,6 +159,7 @@ function Opened({ rows, on, mayDecide }: Pick<Props, "rows" | "on" | "mayDecide"
                 <Field
                   label="Why"
                   className="flex-1"
+                  autoFocus
                   hint="It comes back only when its facts change."
                   value={reason}
                   onChange={(e) => setReason(e.target.value)}
@@ -152,6 +173,11 @@ function Opened({ rows, on, mayDecide }: Pick<Props, "rows" | "on" | "mayDecide"
         ))}
       </ul>
       {left.length > MOST && <p className="text-sm text-soft">and {left.length - MOST} more.</p>}
+      {mayDecide && left.length > 0 && (
+        <p className="text-sm text-soft">
+          Keys: a takes up the marked tree, r refuses it, up and down move the mark.
+        </p>
+      )}
       {decided.length > 0 && (
         <p role="status" className="text-sm">
           {decided.length} decided; saved on this device and sent when online.

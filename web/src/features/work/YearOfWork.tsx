@@ -15,7 +15,7 @@ export function YearOfWork({ proposals, on }: { proposals: Proposed[]; on: strin
   const high = 24 + rules.length * ROW;
   const x = (day: number) => LABEL + (WIDE * (day - 1)) / DAYS;
   return (
-    <section aria-label="The year of work">
+    <section aria-label="The year of work" className="min-w-0">
       <h2 className="text-xl">The year of work</h2>
       <div className="overflow-x-auto">
         <svg

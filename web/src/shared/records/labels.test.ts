@@ -82,7 +82,7 @@ describe("an entry in words", () => {
     ],
     [
       { kind: "sign", body: { sign: "bracket_stem", present: false } },
-      "Sign or symptom: Brackets or mushrooms, looked for, not there",
+      "Sign or symptom: Bracket or mushroom on the stem, looked for, not there",
     ],
     [{ kind: "tag", body: { number: "0042" } }, "Tag: 0042"],
     [{ kind: "photo", body: { sha256: "a", bytes: 1 } }, "Photograph: whole plant"],
