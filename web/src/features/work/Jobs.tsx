@@ -87,7 +87,7 @@ export function Jobs({ jobs, on, vocabulary, mayDecide }: Props) {
                   )}
                   {next && (
                     <Button
-                      weight={blocked.length ? "plain" : "act"}
+                      weight={waiting.length ? "plain" : "act"}
                       aria-label={`${next.label}: ${j.title} of ${j.tag}`}
                       onClick={() => setOpen({ job: j, step: next.step })}
                     >

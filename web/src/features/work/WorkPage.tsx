@@ -75,8 +75,8 @@ export function WorkPage() {
             {proposals.length === 1 ? "proposal" : "proposals"}
             {found.more > 0 && ` and ${found.more} more`}: rules propose, people decide.
           </p>
-          <YearOfWork proposals={proposals} on={on} />
           {jobs.length > 0 && <Jobs jobs={jobs} on={on} vocabulary={vocabulary.data} mayDecide={mayDecide} />}
+          <YearOfWork proposals={proposals} on={on} />
           <section aria-label="Proposals">
             <h2 className="text-xl">Proposals</h2>
             {rules.length === 0 && <p>Nothing is proposed for these trees on this day.</p>}
