@@ -50,7 +50,6 @@ export function Jobs({ jobs, on, vocabulary, mayDecide }: Props) {
       <ul className="border-t-2 border-ink">
         {jobs.map((j) => {
           const next = NEXT[j.step as Step];
-          const blocked = j.checks.filter((c) => c.open);
           const waiting = j.checks.filter(waits);
           return (
             <li key={j.job} className="grid gap-1 border-b border-rule py-2">
