@@ -33,7 +33,7 @@ LIGHTER = (
     ("restrict", "Move or restrict the target."),
     ("prune", "Prune."),
     ("brace", "Prop, cable or brace."),
-    ("habitat", "Reduce to a habitat stem."),
+    ("habitat", "Reduce to a habitat tree (snag, monolith)."),
 )
 MAIN_REGION = "us"
 

@@ -78,7 +78,7 @@ JOBS: tuple[tuple[str, int, Steps], ...] = (
 
 
 def set_up(site: Site, steward: Member, today: datetime.date) -> None:
-    """Jobs from what the files propose, through the one door of all records and the gate before it."""
+    """Jobs from what the files propose, through the one door of all records and its pre-work checks."""
     blocks = list(Block.objects.filter(site=site))
     proposed = work_of_site(steward, site, blocks, today)["proposals"]
     visits = []

@@ -12,7 +12,7 @@ class WorkConfig(AppConfig):
     def ready(self) -> None:
         """No step of a job is stored past an open check, whichever door it comes through."""
         from apps.plants.services.store_records import BEFORE_STORING
-        from apps.work.gate import require_steps_allowed
+        from apps.work.pre_work_checks import require_steps_allowed
 
         if require_steps_allowed not in BEFORE_STORING:
             BEFORE_STORING.append(require_steps_allowed)

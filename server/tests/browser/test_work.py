@@ -53,7 +53,7 @@ class TheAvenue(BrowserTestCase):
         expect(page.locator("li[aria-current=true]")).to_contain_text("102")
         page.keyboard.press("r")
         expect(page.get_by_label("Why")).to_be_focused()
-        page.get_by_label("Why").fill("Habitat stem, the path moves")
+        page.get_by_label("Why").fill("Habitat tree, the path moves")
         page.get_by_role("button", name="Refuse", exact=True).last.click()
         expect(page.locator("li[aria-current=true]")).to_contain_text("101")
         page.keyboard.press("a")

@@ -1,12 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
-import { Link, useSearchParams } from "react-router";
+import { Link } from "react-router";
 import { core } from "@/core";
-import { today } from "@/shared/dates";
 import { HARM_WORDS, harmClass } from "@/shared/health";
-import { reaches, useMember } from "@/shared/member";
+import { reaches } from "@/shared/member";
 import { placeOf, useCounts } from "@/shared/records/place";
-import { useSites, useVocabulary } from "@/shared/records/reads";
-import { Field, Notice, PageState, Select } from "@/shared/ui";
+import { useVocabulary } from "@/shared/records/reads";
+import { NoSite, SitePicker, useSitePicked } from "@/shared/site/SitePicker";
+import { PageState } from "@/shared/ui";
 import { BlocksHealth } from "./BlocksHealth";
 import { Holds } from "./Holds";
 import { HostsHere } from "./HostsHere";
@@ -16,43 +16,19 @@ import { type SiteHealth, useSiteHealth } from "./useSiteHealth";
 
 /** Plant health: what is present, suspected and expected on a site, what is held back, and every cause. */
 export function HealthPage() {
-  const member = useMember();
-  const sites = useSites();
+  const picked = useSitePicked();
+  const { member, sites, site, on, params, set } = picked;
   const vocabulary = useVocabulary();
-  const [params, setParams] = useSearchParams();
-  const site = sites.data?.find((s) => s.id === params.get("site")) ?? sites.data?.[0];
-  const on = params.get("on") ?? today(member);
-  const health = useSiteHealth(/^\d{4}-\d{2}-\d{2}$/.test(on) ? site?.id : undefined, on);
-  const set = (key: string, value: string) => {
-    const next = new URLSearchParams(params);
-    next.set(key, value);
-    setParams(next, { replace: true });
-  };
-  if (!sites.data || !vocabulary.data)
-    return <PageState error={sites.error ?? vocabulary.error} what="plant health" />;
-  if (!site)
-    return (
-      <div className="p-4">
-        <Notice kind="refused">No site yet. A steward makes one.</Notice>
-      </div>
-    );
+  const health = useSiteHealth(picked.asked, on);
+  if (!sites || !vocabulary.data)
+    return <PageState error={picked.error ?? vocabulary.error} what="plant health" />;
+  if (!site) return <NoSite />;
   const found = health.data;
   const search = params.toString() ? `?${params}` : "";
   return (
     <div className="mx-auto max-w-6xl p-4 md:p-8">
       <h1 className="mb-4 text-3xl">Plant health</h1>
-      <div className="mb-6 grid gap-3 sm:grid-cols-2 lg:grid-cols-4">
-        {sites.data.length > 1 && (
-          <Select label="Site" value={site.id} onChange={(e) => set("site", e.target.value)}>
-            {sites.data.map((s) => (
-              <option key={s.id} value={s.id}>
-                {s.name}
-              </option>
-            ))}
-          </Select>
-        )}
-        <Field label="On" type="date" value={on} onChange={(e) => set("on", e.target.value)} />
-      </div>
+      <SitePicker sites={sites} site={site} on={on} set={set} />
       {!found && <PageState error={health.error} what="the health of the site" />}
       {found && (
         <div className="grid gap-x-10 gap-y-6 lg:grid-cols-[3fr_2fr]">

@@ -1,9 +1,8 @@
 import { useState } from "react";
-import { useSearchParams } from "react-router";
-import { today } from "@/shared/dates";
-import { reaches, useMember } from "@/shared/member";
-import { useBlocks, useSites, useVocabulary } from "@/shared/records/reads";
-import { Field, Notice, PageState, Select } from "@/shared/ui";
+import { reaches } from "@/shared/member";
+import { useVocabulary } from "@/shared/records/reads";
+import { NoSite, SitePicker, useSitePicked } from "@/shared/site/SitePicker";
+import { PageState } from "@/shared/ui";
 import { Jobs } from "./Jobs";
 import { ProposalGroup } from "./ProposalGroup";
 import { useSiteWork } from "./useSiteWork";
@@ -11,30 +10,14 @@ import { YearOfWork } from "./YearOfWork";
 
 /** Work: what files propose, what is taken up, what blocks it, and the seasons it may be done in. */
 export function WorkPage() {
-  const member = useMember();
-  const sites = useSites();
-  const blocks = useBlocks();
+  const picked = useSitePicked();
+  const { member, sites, site, blocks, block, on, set } = picked;
   const vocabulary = useVocabulary();
-  const [params, setParams] = useSearchParams();
   const [open, setOpen] = useState<string | null>(null);
-  const site = sites.data?.find((s) => s.id === params.get("site")) ?? sites.data?.[0];
-  const on = params.get("on") ?? today(member);
-  const block = params.get("block") ?? "";
-  const work = useSiteWork(/^\d{4}-\d{2}-\d{2}$/.test(on) ? site?.id : undefined, on);
-  const set = (key: string, value: string) => {
-    const next = new URLSearchParams(params);
-    if (value) next.set(key, value);
-    else next.delete(key);
-    setParams(next, { replace: true });
-  };
-  if (!sites.data || !vocabulary.data)
-    return <PageState error={sites.error ?? vocabulary.error} what="the work" />;
-  if (!site)
-    return (
-      <div className="p-4">
-        <Notice kind="refused">No site yet. A steward makes one.</Notice>
-      </div>
-    );
+  const work = useSiteWork(picked.asked, on);
+  if (!sites || !blocks || !vocabulary.data)
+    return <PageState error={picked.error ?? vocabulary.error} what="the work" />;
+  if (!site) return <NoSite />;
   const found = work.data;
   const inBlock = <T extends { block: string }>(rows: T[]) => rows.filter((r) => !block || r.block === block);
   const proposals = inBlock(found?.proposals ?? []);
@@ -44,28 +27,7 @@ export function WorkPage() {
   return (
     <div className="mx-auto max-w-6xl p-4 md:p-8">
       <h1 className="mb-4 text-3xl">Work</h1>
-      <div className="mb-4 grid gap-3 sm:grid-cols-2 lg:grid-cols-4">
-        {sites.data.length > 1 && (
-          <Select label="Site" value={site.id} onChange={(e) => set("site", e.target.value)}>
-            {sites.data.map((s) => (
-              <option key={s.id} value={s.id}>
-                {s.name}
-              </option>
-            ))}
-          </Select>
-        )}
-        <Select label="Block" value={block} onChange={(e) => set("block", e.target.value)}>
-          <option value="">all blocks</option>
-          {blocks.data
-            ?.filter((b) => b.site_id === site.id)
-            .map((b) => (
-              <option key={b.id} value={b.id}>
-                {b.name}
-              </option>
-            ))}
-        </Select>
-        <Field label="On" type="date" value={on} onChange={(e) => set("on", e.target.value)} />
-      </div>
+      <SitePicker sites={sites} site={site} blocks={blocks} block={block} on={on} set={set} />
       {!found && <PageState error={work.error} what="the work of the site" />}
       {found && (
         <div className="grid gap-6">

@@ -1,4 +1,4 @@
-"""The gate before every record: no step of a job is stored past an open check, whichever door it takes."""
+"""No step of a job is stored past an open check, whichever door it takes."""
 
 from __future__ import annotations
 
