@@ -62,13 +62,11 @@ class Job:
 
 
 def work_of_site(actor: Member, site: Site, blocks: Sequence[Block], on: datetime.date) -> dict[str, Any]:
-    """Proposals nobody has taken up yet, and jobs that are not over, of the blocks."""
+    """Proposals nobody has taken up yet, and jobs that are not over, of the blocks. For a tree that is gone
+    nothing is proposed; its open jobs stay listed until somebody ends them.
+    """
     currents = {
-        c.pk: c
-        for c in trees_visible_to(actor)
-        .filter(block__in=blocks)
-        .exclude(life__in=GONE)
-        .select_related("plant__block")
+        c.pk: c for c in trees_visible_to(actor).filter(block__in=blocks).select_related("plant__block")
     }
     kinds = Q(kind__in=KINDS) | Q(retracts__isnull=False)
     entries = entry_rows_by_plant(currents, entries=kinds)
@@ -88,17 +86,20 @@ def work_of_site(actor: Member, site: Site, blocks: Sequence[Block], on: datetim
             "block": str(current.block_id),
             "block_name": current.plant.block.name,
         }
-        own = jobs_of(pk, bodies)
+        own = [job for job in jobs_of(pk, bodies) if job.last.step not in OVER]
+        gone = current.life in GONE
+        if gone and not own:
+            continue
         case = case_of_tree(current.plant, bodies, around, on)
-        told = propose(case, shipped_flora()) if case else {"proposals": [], "held_back": [], "only": []}
-        now = {p["rule"]: p for p in told["proposals"]}
-        taken = {job.last.rule for job in own if job.last.step not in OVER}
+        told = propose(case, shipped_flora()) if case and not gone else None
+        now = {p["rule"]: p for p in told["proposals"]} if told else {}
+        taken = {job.last.rule for job in own}
         proposals += [
-            {**tree, "proposal": p, "only": told["only"]} for p in now.values() if p["rule"] not in taken
+            {**tree, "proposal": p, "only": told["only"] if told else []}
+            for p in now.values()
+            if p["rule"] not in taken
         ]
-        jobs += [
-            _job(job, tree, case, founded=job.last.rule in now) for job in own if job.last.step not in OVER
-        ]
+        jobs += [_job(job, tree, case, founded=job.last.rule in now) for job in own]
     proposals.sort(
         key=lambda p: (p["proposal"]["priority"], p["proposal"]["rule"], p["block_name"], p["tag"])
     )

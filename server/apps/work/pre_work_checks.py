@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import datetime
 from collections.abc import Sequence
-from typing import Any
+from uuid import UUID
 
 from apps.organisations.models import Member
 from apps.plants.errors import BadEntry
@@ -12,8 +12,8 @@ from apps.plants.models import Plant, Visit
 from apps.plants.projection import standing_entries
 from apps.plants.selectors import entry_rows_by_plant
 from apps.plants.services.store_records import Row
-from apps.plants.stored import body_of
-from apps.work.case_of_tree import case_of_tree, round_of
+from apps.plants.stored import EntryRow, body_of
+from apps.work.case_of_tree import Round, case_of_tree, round_of
 from apps.work.jobs import OVER
 from jubark_core.flora.load import shipped_flora
 from jubark_core.records.bodies import Body
@@ -31,37 +31,64 @@ def require_steps_allowed(actor: Member, rows: Sequence[Row]) -> None:
     steps = [row for row in rows if isinstance(row.entry.body, Work)]
     if not steps:
         return
-    plants = {
-        p.pk: p for p in Plant.objects.filter(pk__in={r.plant for r in steps}).select_related("block__site")
-    }
-    days = dict(Visit.objects.filter(pk__in={r.visit for r in rows}).values_list("pk", "local_date"))
-    stored = entry_rows_by_plant(plants)
+    of = _Batch(actor, rows, {row.plant for row in steps})
     for row in steps:
-        _require_follows(row, steps, stored.get(row.plant, []))
-        if row.entry.body.step not in GUARDED:  # type: ignore[union-attr]  # steps are Work
-            continue
-        plant = plants[row.plant]
-        on = days[row.visit]
-        bodies = _bodies(stored.get(row.plant, []))
-        bodies += [
-            (days[other.visit], other.entry.body)
-            for other in rows
-            if other.plant == row.plant and other.entry.body is not None
-        ]
-        bodies.sort(key=lambda pair: pair[0])
-        _require(actor, plant, bodies, on, row.entry.body)  # type: ignore[arg-type]  # steps are Work
+        step = row.entry.body
+        assert isinstance(step, Work)
+        _require_follows(step, of.steps_before(row))
+        if step.step in GUARDED:
+            _require(of, row, step)
 
 
-def _require_follows(row: Row, steps: Sequence[Row], stored: Sequence[Any]) -> None:
+class _Batch:
+    """What stands of the plants with the rows that are to be stored: read once for all their steps."""
+
+    def __init__(self, actor: Member, rows: Sequence[Row], plants: set[UUID]) -> None:
+        self.actor = actor
+        self.plants = {p.pk: p for p in Plant.objects.filter(pk__in=plants).select_related("block__site")}
+        self.days = dict(Visit.objects.filter(pk__in={r.visit for r in rows}).values_list("pk", "local_date"))
+        heads = [row.entry.head for row in rows]
+        self.gone = {head.replaces for head in heads} | {head.retracts for head in heads}
+        stored = entry_rows_by_plant(plants)
+        self.stored = {plant: standing_entries(stored.get(plant, [])).live for plant in plants}
+        self.rows: dict[UUID, list[Row]] = {plant: [] for plant in plants}
+        for row in rows:
+            if row.plant in self.rows and row.entry.body is not None:
+                self.rows[row.plant].append(row)
+        self._rounds: dict[tuple[UUID, datetime.date], Round] = {}
+
+    def bodies(self, row: Row) -> list[tuple[datetime.date, Body]]:
+        """What the file of the row's plant will hold, the oldest first."""
+        found = [(e.visit.local_date, body) for e, body in self._standing(row)]
+        for other in self.rows[row.plant]:
+            if other is row or other.entry.id not in self.gone:
+                found.append((self.days[other.visit], other.entry.body))  # type: ignore[arg-type]  # none is None
+        return sorted(found, key=lambda pair: pair[0])
+
+    def steps_before(self, row: Row) -> list[Work]:
+        """The steps of the row's job that stand before it."""
+        step = row.entry.body
+        others = self.rows[row.plant]
+        before = [o.entry.body for o in others[: others.index(row)] if o.entry.id not in self.gone]
+        earlier = [*(body for _, body in self._standing(row)), *before]
+        return [b for b in earlier if isinstance(b, Work) and isinstance(step, Work) and b.job == step.job]
+
+    def around(self, row: Row) -> Round:
+        """What stands round the row's plant on its day."""
+        block = self.plants[row.plant].block
+        on = self.days[row.visit]
+        if (block.pk, on) not in self._rounds:
+            self._rounds[block.pk, on] = round_of(self.actor, block.site, [block], on)
+        return self._rounds[block.pk, on]
+
+    def _standing(self, row: Row) -> list[tuple[EntryRow, Body]]:
+        live = [e for e in self.stored[row.plant] if e.id not in self.gone]
+        return [(e, body) for e in live if (body := body_of(e)) is not None]
+
+
+def _require_follows(step: Work, earlier: Sequence[Work]) -> None:
     """One job has one rule, so that none is planned by the checks of another; what is over stays over."""
-    step = row.entry.body
-    assert isinstance(step, Work)
-    replaced = {other.entry.head.replaces for other in steps}
-    earlier = [body_of(e) for e in standing_entries(stored).live if e.id not in replaced]
-    before = steps[: steps.index(row)]
-    earlier += [other.entry.body for other in before if other.plant == row.plant]
-    of_job = [body for body in earlier if isinstance(body, Work) and body.job == step.job]
-    for other in of_job:
+    for other in earlier:
         if other.rule != step.rule:
             raise BadEntry(
                 "A job keeps the rule it was accepted under.",
@@ -69,36 +96,25 @@ def _require_follows(row: Row, steps: Sequence[Row], stored: Sequence[Any]) -> N
                 value=step.rule,
                 allowed=other.rule,
             )
-    if of_job and of_job[-1].step in OVER:
+    if earlier and earlier[-1].step in OVER:
         raise BadEntry(
-            f"This job is {of_job[-1].step}: take its last step back, or accept a new job.",
+            f"This job is {earlier[-1].step}: take its last step back, or accept a new job.",
             field="step",
             value=step.step,
             allowed="none",
         )
 
 
-def _bodies(entries: Sequence[Any]) -> list[tuple[datetime.date, Body]]:
-    found = []
-    for entry in standing_entries(entries).live:
-        body = body_of(entry)
-        if body is not None:
-            found.append((entry.visit.local_date, body))
-    return found
-
-
-def _require(
-    actor: Member, plant: Plant, bodies: list[tuple[datetime.date, Body]], on: datetime.date, step: Work
-) -> None:
-    around = round_of(actor, plant.block.site, [plant.block], on)
-    case = case_of_tree(plant, bodies, around, on)
+def _require(of: _Batch, row: Row, step: Work) -> None:
+    on = of.days[row.visit]
+    case = case_of_tree(of.plants[row.plant], of.bodies(row), of.around(row), on)
     if case is None:
         raise BadEntry("A job needs a tree with a name.", field="rule", value=step.rule)
     if step.route:
         case["disposal_route"] = step.route
     emergency = None
     if step.emergency_by:
-        emergency = {"by": step.emergency_by, "role": actor.role, "reason": step.emergency_reason}
+        emergency = {"by": step.emergency_by, "role": of.actor.role, "reason": step.emergency_reason}
         emergency |= {name: getattr(step, name) for name in EMERGENCY}
     answer = may_take_step(
         {

@@ -114,6 +114,62 @@ class Proposed(TestCase):
         )
         self.assertIn("R25", rules(work(self.at)))
 
+    def test_a_felled_tree_keeps_its_open_job_and_is_proposed_nothing(self) -> None:
+        ash = a_plant(self.at, named("fraxinus-americana"), entry("life", state="standing_dead"))
+        job = new_id()
+        accepted = entry("work", job=job, rule="R24", step="accepted")
+        gone = entry("life", state="removed")
+        for row, day in ((accepted, TODAY), (gone, "2026-11-12")):
+            [answer] = send(signed_in(self.at.steward), visit_item(ash, row, on=day, mode="desk"))
+            self.assertEqual(answer["answer"], "accepted", answer)
+        found = work(self.at, on="2026-11-13")
+        self.assertEqual([j["job"] for j in found["jobs"]], [job])
+        self.assertTrue(found["jobs"][0]["unfounded"])
+        self.assertEqual(found["proposals"], [])
+
+    def test_a_file_that_takes_a_step_back_comes_in_again_and_a_check_taken_back_in_it_counts_no_more(
+        self,
+    ) -> None:
+        dead = entry("life", state="standing_dead")
+        a_plant(self.at, named("fraxinus-americana"), dead)
+        client = signed_in(self.at.steward)
+        answer = client.get(f"/api/blocks/{self.at.block.id}/export.geojson")
+        told = b"".join(answer.streaming_content)
+        job = new_id()
+
+        def step(what: str, **more: Any) -> dict[str, Any]:
+            return entry("work", job=job, rule="R24", step=what, **more)
+
+        def closed(check: str, what: str) -> dict[str, Any]:
+            return entry("clearance", check_closed=check, what=what, by="crew", reference="opposite buds")
+
+        def back(row: dict[str, Any]) -> dict[str, Any]:
+            return {"id": new_id(), "kind": row["kind"], "retracts": row["id"], "reason": "slip"}
+
+        withdrawn = step("withdrawn", reason="Sold")
+        checks = [closed("C1", "name"), closed("C2", "nests"), closed("C5", "owner")]
+        cases = {
+            "withdrawn and taken back": ([withdrawn, back(withdrawn), step("changed", reason="Kept")], 200),
+            "every check closed": ([*checks, step("planned")], 200),
+            "one of them taken back": ([*checks, back(checks[2]), step("planned")], 400),
+        }
+        for name, (rows, status) in cases.items():
+            with self.subTest(name):
+                whole = json.loads(told)
+                visit = whole["features"][0]["properties"]["visits"][-1]
+                whole["features"][0]["properties"]["visits"][-1] = {
+                    **visit,
+                    "local_date": TODAY,
+                    "entries": [*visit["entries"], *rows],
+                }
+                fresh = small_site(name)
+                taker = signed_in(fresh.steward)
+                file = SimpleUploadedFile("block.geojson", json.dumps(whole).encode())
+                given = {"block": str(fresh.block.id), "file": file}
+                staged = taker.post("/api/imports/", given, format="multipart").json()
+                taken = taker.post(f"/api/imports/{staged['id']}/", {"decision": "take"})
+                self.assertEqual(taken.status_code, status, taken.content)
+
     def test_an_empty_site_a_foreign_block_and_a_bad_day(self) -> None:
         found = work(self.at)
         self.assertEqual((found["proposals"], found["jobs"], found["more"]), ([], [], 0))
