@@ -16,7 +16,7 @@ from jubark_core.flora.review import (
     faults,
     look_alikes,
     natives_by_region,
-    parting,
+    separating_any,
     weak_pairs,
 )
 from jubark_core.flora.toml_writer import as_toml
@@ -101,7 +101,7 @@ def run_compare(options: argparse.Namespace) -> int:
         raise InputError("taxa", len(taxa), f"{FEWEST} to {MOST} different taxa")
     done: set[str] = set()
     for season, title in (("summer", "In leaf"), ("winter", "In winter")):
-        apart = [cid for cid in parting(flora, taxa, season) if cid not in done]
+        apart = [cid for cid in separating_any(flora, taxa, season) if cid not in done]
         done.update(apart)
         print(f"{title}:" if apart else f"{title}: nothing more parts them.")
         if apart:

@@ -62,7 +62,7 @@ def separating(flora: Flora, a: str, b: str, season: str) -> list[str]:
     return [cid for _, cid in sorted(found)]
 
 
-def parting(flora: Flora, taxa: list[str], season: str) -> list[str]:
+def separating_any(flora: Flora, taxa: list[str], season: str) -> list[str]:
     """Characters that part any two of several taxa in a season, each once."""
     pairs = itertools.combinations(taxa, 2)
     return list(dict.fromkeys(cid for a, b in pairs for cid in separating(flora, a, b, season)))

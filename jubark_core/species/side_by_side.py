@@ -7,7 +7,7 @@ from typing import Annotated, Literal, TypedDict
 
 from jubark_core.errors import InputError
 from jubark_core.flora.model import Flora
-from jubark_core.flora.review import parting
+from jubark_core.flora.review import separating_any
 from jubark_core.flora.views import days_of
 from jubark_core.season.windows import YEAR, Place, day_of_year, visible
 from jubark_core.species.portrait import in_short
@@ -59,7 +59,7 @@ def side_by_side(flora: Flora, taxa: list[str], on: datetime.date, place: Place)
         if taxon not in flora.taxa or "states" not in flora.taxa[taxon]:
             raise InputError("taxa", taxon, "taxa the flora describes")
     apart = list(
-        dict.fromkeys(cid for season in ("summer", "winter") for cid in parting(flora, taxa, season))
+        dict.fromkeys(cid for season in ("summer", "winter") for cid in separating_any(flora, taxa, season))
     )
     rows = [_difference(flora, taxa, cid, on, place) for cid in apart]
     rows.sort(key=lambda row: (("plant", "ground", "later").index(row["where"]), row["from"] or "9999"))
