@@ -239,6 +239,79 @@ class HoldEnd:
     remark: str = described("Remark", "What else should be known.", Text(300), "")
 
 
+@dataclass(frozen=True, kw_only=True)
+class CrewOfSite:
+    """A crew, and how long it works in a week."""
+
+    name: str = described("Name", "As its jobs name it.", Text(80, 1))
+    hours: float = described(
+        "Hours in a week", "Time of the whole crew on the work itself.", Number(0.5, 2000, "h")
+    )
+    members: tuple[uuid.UUID, ...] = described(
+        "Members", "Whose licences and qualifications it has.", Several(Id(), 30), ()
+    )
+
+
+@dataclass(frozen=True, kw_only=True)
+class SkillOfSite:
+    """Which licence or qualification shows a skill here."""
+
+    skill: str = described("Skill", "What the work asks for.", Word(w.SKILLS))
+    qualification: str = described(
+        "Qualification asked for", "Its name as it stands with the members.", Text(120, 1)
+    )
+
+
+MONEY = Number(0, 100_000_000)
+
+
+@dataclass(frozen=True, kw_only=True)
+class WorkSettings:
+    """What work of a site is planned with: crews and their hours, licences, weather, rates, money."""
+
+    crews: tuple[CrewOfSite, ...] = described(
+        "Crews", "Without one nothing is planned.", Several(Row(CrewOfSite), 12), ()
+    )
+    skills: tuple[SkillOfSite, ...] = described(
+        "Licences asked for",
+        "A skill that is not listed is not asked for; local rules take precedence.",
+        Several(Row(SkillOfSite), len(w.SKILLS)),
+        (),
+    )
+    weather_lost: tuple[int, ...] = described(
+        "Lost to weather (%)",
+        "Share of crew time, by month from January: twelve figures, or none.",
+        Several(Whole(0, 100), 12),
+        (),
+    )
+    hours_percent: int = described(
+        "Hours against the tool's table (%)", "100: as the table has them.", Whole(10, 500), 100
+    )
+    disinfect_hours: float = described(
+        "Disinfection (h)",
+        "Of boots, tools and tyres, in a week with work in a block that is not clean.",
+        Number(0, 40, "h"),
+        0.5,
+    )
+    currency: str = described("Currency", "As it is written beside sums.", Text(8), "")
+    crew_hour: float = described("Crew hour", "What an hour of a crew costs.", MONEY, 0.0)
+    lift_hour: float = described("Lift hour", "What a lift costs besides.", MONEY, 0.0)
+    machine_hour: float = described("Machine hour", "What a machine costs besides.", MONEY, 0.0)
+    closure_week: float = described("Closure", "What it costs to close a street for a week.", MONEY, 0.0)
+    budget: float | None = described("Budget", "Of the year; empty: no limit.", MONEY, None)
+
+    def check(self, before: str) -> None:
+        """Each crew and skill once; weather of every month or of none."""
+        for field, names in (
+            ("crews", [c.name for c in self.crews]),
+            ("skills", [s.skill for s in self.skills]),
+        ):
+            if len(set(names)) != len(names):
+                raise InputError(before + field, ", ".join(names), "each at most once")
+        if self.weather_lost and len(self.weather_lost) != 12:
+            raise InputError(before + "weather_lost", len(self.weather_lost), "twelve figures, or none")
+
+
 # What is usual where a region's terms are: offered for a new site, never put upon one that is there. Common
 # practice: 4.5 ft and a foot of radius per inch of diameter in the United States; BS 5837 measures at 1.5 m;
 # AS 4970 at 1.4 m.
@@ -257,6 +330,7 @@ OFFICE: dict[str, type[Any]] = {
     "report": ReportIn,
     "biosecurity": Biosecurity,
     "hold_end": HoldEnd,
+    "work_settings": WorkSettings,
     "contact": Contact,
     "competence": Competence,
 }

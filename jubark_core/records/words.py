@@ -198,6 +198,10 @@ CONFIRMED_BY = ("laboratory", "officer")
 WORK_STEPS = ("accepted", "changed", "refused", "planned", "started", "completed", "withdrawn", "flagged")
 EQUIPMENT = ("ground", "climb", "lift", "mechanised")
 WORK_CHECKS = ("C1", "C2", "C3", "C4", "C5", "C6", "C7")
+SKILLS = (
+    *("felling", "climbing", "lift_operation", "machine_operation", "pesticide_application"),
+    *("tree_inspection", "traffic_control"),
+)
 CLEARED = ("name", "nests", "roosts", "consent", "operator", "services", "owner", "route", "authorised")
 
 UNITS = ("metric", "us_customary")

@@ -19,6 +19,12 @@ class Work:
     job: uuid.UUID = described("Job", "The job through all its steps.", Id(), since=5)
     rule: str = described("Rule", "The rule that proposed it.", Listed("work rules"), since=5)
     step: str = described("Step", "What became of it.", Word(w.WORK_STEPS), since=5)
+    part: str = described(
+        "Part", "The later part of the job the rule asks for; empty: the first.", Text(20), "", since=5
+    )
+    follows: uuid.UUID | None = described(
+        "Follows", "The completed job that asked for this one.", Id(), None, since=5
+    )
     do: str = described("Work", "What is to be done, or was.", Text(400), "", since=5)
     reason: str = described("Reason", "Why it was refused, changed or withdrawn.", Text(300), "", since=5)
     facts: str = described(
@@ -39,6 +45,20 @@ class Work:
     live_crown_percent: int | None = described(
         "Share of the live crown (%)", "At most so much of it is taken.", Whole(0, 100), None, since=5
     )
+    clearance_m: float | None = described(
+        "Clearance to leave (m)", "Free height or distance after the cut.", Number(0, 30, "m"), None, since=5
+    )
+    standard: str = described("Standard", "The standard the work follows.", Text(120), "", since=5)
+    traffic: str = described(
+        "Traffic", "How road and path are kept free while it is done.", Text(120), "", since=5
+    )
+    street: str = described(
+        "Closure of",
+        "The street or path that is closed for it; trees of one are done together.",
+        Text(80),
+        "",
+        since=5,
+    )
     route: str = described("Route of the wood", "Where it goes.", Text(120), "", since=5)
     crew: str = described("Crew", "Crew or contractor; no name of a person.", Text(80), "", since=5)
     hours: float | None = described(
@@ -47,6 +67,9 @@ class Work:
     cost: float | None = described("Cost", "In the site's currency.", Number(0, 10_000_000), None, since=5)
     sealed_minutes: float | None = described(
         "Sealed after (minutes)", "How long the wound was open.", Number(0, 10_000), None, since=5
+    )
+    look_again_on: datetime.date | None = described(
+        "Look again on", "When the work itself is looked at again.", Day(), None, since=5
     )
     result: str = described("Result", "What was found when it was done, measured.", Text(300), "", since=5)
     workmanship: str = described(

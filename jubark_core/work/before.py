@@ -28,6 +28,7 @@ TITLES = {
 }
 DESTROYS = ("fell", "herbicide")
 NAME_TO_DESTROY = 0.99
+NEST_WEEKS = 6  # from building to fledging of small birds, common practice; the crew's look decides
 NEVER_PASSED = ("C4", "C6")  # by no emergency and by no role
 
 
@@ -110,6 +111,11 @@ def _wildlife(rule: Rule, facts: Facts, on: datetime.date) -> Judged:
     )
     missing = []
     later = _nests_later(facts, on)
+    if in_use := _in_use_until(nest, facts):
+        seen, again = in_use
+        if on < again:
+            later = False
+            missing.append(f"a nest or roost in use was seen on {seen}; look again after {again}")
     if not fresh and not later:
         missing.append(f"a look for nests within {area.nests_within_hours} hours: {area.nests_who}")
     if roost_needed and roost is None:
@@ -124,6 +130,17 @@ def _wildlife(rule: Rule, facts: Facts, on: datetime.date) -> Judged:
     if later:
         return False, f"Within {area.nests_within_hours} hours before the work: {area.nests_who}.", "", 0
     return False, "Looked for on the day.", "", 0
+
+
+def _in_use_until(nest: dict[str, Any] | None, facts: Facts) -> tuple[datetime.date, datetime.date] | None:
+    """When a nest in use was seen that no look since has found empty, and when to look again."""
+    seen = facts.raw.get("nest_in_use_on")
+    if not seen:
+        return None
+    day = require_date("nest_in_use_on", seen)
+    if nest is not None and require_date("clearances.on", nest["on"]) > day:
+        return None
+    return day, day + datetime.timedelta(weeks=NEST_WEEKS)
 
 
 def _nests_later(facts: Facts, on: datetime.date) -> bool:

@@ -99,6 +99,7 @@ class WorkCaseIn(TypedDict):
     clearance_short: NotRequired[bool]
     wanted: NotRequired[Annotated[list[str], "live_pruning, size_pruning, removal, block_treatment."]]
     habitats: NotRequired[list[str]]
+    nest_in_use_on: NotRequired[Annotated[str | None, "When a nest or roost in use was last seen."]]
     protected: NotRequired[Annotated[list[str], "protected, conservation_area, heritage, street."]]
     flowers_on: NotRequired[Literal["", "last_year", "this_year"]]
     works_in_zone: NotRequired[bool]
@@ -201,6 +202,8 @@ class JobIn(TypedDict):
 
     case: WorkCaseIn
     rule: str
+    part: NotRequired[Annotated[str, "The later part of the rule's job; none: the first."]]
+    first_part_on: NotRequired[Annotated[str | None, "When the part before it was completed."]]
     step: Literal["accepted", "planned", "started", "completed"]
     on: str
     emergency: NotRequired[

@@ -10,14 +10,15 @@ from typing import Any
 from jubark_core.errors import FloraError
 from jubark_core.signs.load import health
 from jubark_core.signs.notation import read_window
-from jubark_core.work.model import ACTS, CHECKS, OPS, AreaRules, Condition, Rule, WorkRules
+from jubark_core.work.model import ACTS, CHECKS, OPS, AreaRules, Condition, LaterPart, Rule, WorkRules
 
 HERE = Path(__file__).parent
 WITH_CAUSE = ("agent", "about", "near")  # facts of a cause: "agent oak-wilt at_least 0.9", "near oak-wilt 25"
 DEFAULT = "default"
+FOLLOW_UP_FROM = ("work", "planting")  # what the years of a programme are counted from
 PLAIN = (
     *("or_on_wires", "after_bloom_days", "standard", "method", "equipment", "note", "emergency", "seals"),
-    *("digs", "traffic", "second_person", "assessor_above", "cure_days", "sooner"),
+    *("digs", "traffic", "second_person", "assessor_above", "cure_days", "sooner", "follow_up_from"),
 )
 
 
@@ -51,6 +52,10 @@ def _rule(raw: dict[str, Any]) -> Rule:
     more |= {
         key: tuple(raw[key]) for key in ("refuses", "overrides", "follow_up_years", "cautions") if key in raw
     }
+    if more.get("follow_up_from", "work") not in FOLLOW_UP_FROM:
+        raise ValueError(f"follow_up_from is one of {', '.join(FOLLOW_UP_FROM)}")
+    if then := raw.get("then"):
+        more["then"] = _later_part(then)
     return Rule(
         id=raw["id"],
         title=raw["title"],
@@ -62,6 +67,13 @@ def _rule(raw: dict[str, Any]) -> Rule:
         source=raw["source"],
         **more,
     )
+
+
+def _later_part(raw: dict[str, Any]) -> LaterPart:
+    if raw["act"] not in ACTS:
+        raise ValueError(f"{raw['act']!r} is not one of {', '.join(ACTS)}")
+    window = read_window(raw["window"]) if raw.get("window") else None
+    return LaterPart(raw["part"], raw["act"], raw["do"], raw["after_days"], window)
 
 
 def _group(raw: str | list[str]) -> tuple[Condition, ...]:
@@ -91,6 +103,7 @@ def _area(raw: dict[str, Any]) -> AreaRules:
     return AreaRules(
         roosts_open=read_window(raw["roosts"]["open"]) if raw["roosts"]["open"] else None,
         roosts_who=raw["roosts"]["who"],
+        nesting=read_window(raw["nesting"]) if "nesting" in raw else None,
         nests_within_hours=raw["nests"]["within_hours"],
         nests_who=raw["nests"]["who"],
         consent_weeks=raw["consent_weeks"],

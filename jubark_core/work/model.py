@@ -31,6 +31,17 @@ class Condition:
 
 
 @dataclass(frozen=True)
+class LaterPart:
+    """What the same job asks for after its first part: so many days after that is completed."""
+
+    part: str
+    act: str
+    do: str
+    after_days: int
+    window: Window | None = None
+
+
+@dataclass(frozen=True)
 class Rule:
     """A rule: every group of conditions must hold, of a group any."""
 
@@ -53,6 +64,8 @@ class Rule:
     refuses: tuple[str, ...] = ()
     overrides: tuple[str, ...] = ()
     follow_up_years: tuple[int, ...] = ()
+    follow_up_from: str = "work"
+    then: LaterPart | None = None
     sooner: dict[str, int] = field(default_factory=dict)
     cautions: tuple[str, ...] = ()
     note: str = ""
@@ -71,6 +84,7 @@ class AreaRules:
 
     roosts_open: Window | None
     roosts_who: str
+    nesting: Window | None
     nests_within_hours: int
     nests_who: str
     consent_weeks: dict[str, int]

@@ -9,10 +9,9 @@ from dataclasses import replace
 from typing import Any
 
 from jubark_core.checks import require_date
-from jubark_core.errors import InputError
 from jubark_core.flora.model import Flora
-from jubark_core.season.windows import Place, day_of_year, event_days
-from jubark_core.signs.when import chance_within, dates
+from jubark_core.season.windows import day_of_year
+from jubark_core.signs.when import chance_within
 from jubark_core.work.before import checks_of, passed_by_emergency
 from jubark_core.work.contract import (
     JobAnswer,
@@ -20,11 +19,12 @@ from jubark_core.work.contract import (
     NotProposed,
     Proposal,
     Proposals,
-    SeasonOfWork,
 )
 from jubark_core.work.facts import NAME_FOR_AN_ACT, Facts, read_facts
 from jubark_core.work.load import work_rules
 from jubark_core.work.model import Condition, Rule
+from jubark_core.work.programme import FollowUp, rule_of
+from jubark_core.work.seasons import season_of
 
 WITHIN_DAYS = {1: 1, 2: 28}
 ONLY_ON_WIRES = ["Keep people out, well away from tree and wire.", "Call the operator of the line."]
@@ -107,6 +107,16 @@ def _held_back(rule: Rule, facts: Facts) -> str:
     return ""
 
 
+def propose_again(given: Any, follow_up: FollowUp, flora: Flora) -> Proposal:
+    """The proposal of a follow-up: asked for by work that was done, whatever the file says else."""
+    facts = read_facts(given, flora)
+    rule = rule_of(follow_up.rule, follow_up.part)
+    programme = f"year {follow_up.year} of {follow_up.of} of the programme"
+    why = f"{'the part after it' if follow_up.part else programme}, due {follow_up.due}"
+    made = _proposal(rule, [], facts, flora)
+    return {**made, "why": [why], "facts": _digest_of([rule.id, follow_up.part, str(follow_up.due)])}
+
+
 def _operator_open(facts: Facts, flora: Flora) -> bool:
     first = work_rules().rules["R01"]
     return any(c["open"] for c in checks_of(first, facts, flora, facts.on) if c["check"] == "C4")
@@ -171,7 +181,11 @@ def _digest(rule: Rule, found: list[Condition], facts: Facts) -> str:
     """Twelve hex digits over the facts it rests on: a new visit with the same facts gives the same."""
     rests = sorted({c.fact + c.about for c in found})
     values = {c.fact + c.about: _value(c, facts) for c in found}
-    text = json.dumps([rule.id, rests, values, facts.taxon], sort_keys=True, default=str)
+    return _digest_of([rule.id, rests, values, facts.taxon])
+
+
+def _digest_of(what: Any) -> str:
+    text = json.dumps(what, sort_keys=True, default=str)
     return hashlib.sha256(text.encode()).hexdigest()[:12]
 
 
@@ -199,47 +213,15 @@ def _lighter(rule: Rule, facts: Facts) -> list[LighterWork]:
     return [{"act": act, "says": f"{label} {said[act]}"} for act, label in LIGHTER]
 
 
-def season_of(rule: Rule, facts: Facts, on: datetime.date, flora: Flora) -> SeasonOfWork | None:
-    """The window that holds the day or the next one; None where any season will do."""
-    window = rule.window
-    if rule.after_bloom_days is not None:
-        window = _after_bloom(facts, rule.after_bloom_days, flora)
-    if window is None:
-        return None
-    begins, ends, _ = dates(window, facts.place, on)
-    never = dates(rule.never, facts.place, on) if rule.never else None
-    day = day_of_year(on)
-    return {
-        "begins": begins.isoformat(),
-        "ends": ends.isoformat(),
-        "now": begins <= on <= ends,
-        "caution": rule.caution_window is not None
-        and chance_within(rule.caution_window, facts.place, day) >= 0.5,
-        "never_from": never[0].isoformat() if never else "",
-        "never_to": never[1].isoformat() if never else "",
-    }
-
-
-def _after_bloom(facts: Facts, days: int, flora: Flora) -> tuple[int, int] | None:
-    """From the end of bloom at the reference place, so many days; None where the flora has no date."""
-    node = flora.taxa.get(facts.taxon, {})
-    bloom = event_days(node, Place()).get("flower_to") if "phenology" in node else None
-    if bloom is None:
-        return None
-    return round(bloom), (round(bloom) + days - 1) % 365 + 1
-
-
 def may_take_step(given: Any, flora: Flora) -> JobAnswer:
     """Whether a job may be accepted, planned, started or completed. Raises InputError naming the place."""
     facts = read_facts(given["case"], flora)
     on = require_date("on", given["on"])
-    rule = work_rules().rules.get(given["rule"])
-    if rule is None:
-        raise InputError("rule", given["rule"], "one of " + ", ".join(work_rules().rules))
+    rule = rule_of(given["rule"], given.get("part", ""))
     if given["step"] not in ("accepted", "planned"):
         facts = replace(facts, on=on)  # nothing is put off to a later day once the work begins
     checks = checks_of(rule, facts, flora, on)
-    refusals: list[str] = []
+    refusals = _too_soon(given, on) if given["step"] != "accepted" else []
     emergency = given.get("emergency")
     if given["step"] != "accepted":
         if emergency is not None:
@@ -265,6 +247,18 @@ def may_take_step(given: Any, flora: Flora) -> JobAnswer:
     ):
         refusals.append("Sealed after how many minutes: it is written down with the completion.")
     return {"allowed": not refusals, "refusals": refusals, "checks": checks}
+
+
+def _too_soon(given: Any, on: datetime.date) -> list[str]:
+    """The later part of a job comes after its first, and after the days that needs."""
+    then = work_rules().rules[given["rule"]].then
+    if not given.get("part") or then is None:
+        return []
+    first = given.get("first_part_on")
+    if not first:
+        return ["Its first part is not completed yet."]
+    earliest = require_date("first_part_on", first) + datetime.timedelta(days=then.after_days)
+    return [f"Not before {earliest}: {then.after_days} days after the first part."] if on < earliest else []
 
 
 def _emergency_lacks(emergency: dict[str, Any]) -> list[str]:

@@ -4029,6 +4029,10 @@ export interface components {
         JobIn: {
             case: components["schemas"]["WorkCaseIn"];
             rule: string;
+            /** @description The later part of the rule's job; none: the first. */
+            part?: string;
+            /** @description When the part before it was completed. */
+            first_part_on?: string | null;
             /** @enum {string} */
             step: "accepted" | "planned" | "started" | "completed";
             on: string;
@@ -7405,6 +7409,10 @@ export interface components {
              * @enum {string}
              */
             step: "accepted" | "changed" | "refused" | "planned" | "started" | "completed" | "withdrawn" | "flagged";
+            /** @description Part: The later part of the job the rule asks for; empty: the first. */
+            part?: string;
+            /** @description Follows: The completed job that asked for this one. */
+            follows?: string | null;
             /** @description Work: What is to be done, or was. */
             do?: string;
             /** @description Reason: Why it was refused, changed or withdrawn. */
@@ -7424,6 +7432,14 @@ export interface components {
             cut_cm?: number | null;
             /** @description Share of the live crown (%): At most so much of it is taken. */
             live_crown_percent?: number | null;
+            /** @description Clearance to leave (m): Free height or distance after the cut. */
+            clearance_m?: number | null;
+            /** @description Standard: The standard the work follows. */
+            standard?: string;
+            /** @description Traffic: How road and path are kept free while it is done. */
+            traffic?: string;
+            /** @description Closure of: The street or path that is closed for it; trees of one are done together. */
+            street?: string;
             /** @description Route of the wood: Where it goes. */
             route?: string;
             /** @description Crew: Crew or contractor; no name of a person. */
@@ -7434,6 +7450,8 @@ export interface components {
             cost?: number | null;
             /** @description Sealed after (minutes): How long the wound was open. */
             sealed_minutes?: number | null;
+            /** @description Look again on: When the work itself is looked at again. */
+            look_again_on?: string | null;
             /** @description Result: What was found when it was done, measured. */
             result?: string;
             /** @description Defects of workmanship: Stub, flush cut, torn bark, spike marks. */
@@ -7490,6 +7508,8 @@ export interface components {
             /** @description live_pruning, size_pruning, removal, block_treatment. */
             wanted?: string[];
             habitats?: string[];
+            /** @description When a nest or roost in use was last seen. */
+            nest_in_use_on?: string | null;
             /** @description protected, conservation_area, heritage, street. */
             protected?: string[];
             /** @enum {string} */
@@ -7561,6 +7581,86 @@ export interface components {
             /** @description Two corrections name the same entry. */
             contested: boolean;
             mine: boolean;
+        };
+        /** @description What work of a site is planned with: crews and their hours, licences, weather, rates, money. */
+        WorkSettingsChange: {
+            /** @description Crews: Without one nothing is planned. */
+            crews?: {
+                /** @description Name: As its jobs name it. */
+                name: string;
+                /** @description Hours in a week: Time of the whole crew on the work itself. */
+                hours: number;
+                /** @description Members: Whose licences and qualifications it has. */
+                members?: string[];
+            }[];
+            /** @description Licences asked for: A skill that is not listed is not asked for; local rules take precedence. */
+            skills?: {
+                /**
+                 * @description Skill: What the work asks for.
+                 * @enum {string}
+                 */
+                skill: "felling" | "climbing" | "lift_operation" | "machine_operation" | "pesticide_application" | "tree_inspection" | "traffic_control";
+                /** @description Qualification asked for: Its name as it stands with the members. */
+                qualification: string;
+            }[];
+            /** @description Lost to weather (%): Share of crew time, by month from January: twelve figures, or none. */
+            weather_lost?: number[];
+            /** @description Hours against the tool's table (%): 100: as the table has them. */
+            hours_percent?: number;
+            /** @description Disinfection (h): Of boots, tools and tyres, in a week with work in a block that is not clean. */
+            disinfect_hours?: number;
+            /** @description Currency: As it is written beside sums. */
+            currency?: string;
+            /** @description Crew hour: What an hour of a crew costs. */
+            crew_hour?: number;
+            /** @description Lift hour: What a lift costs besides. */
+            lift_hour?: number;
+            /** @description Machine hour: What a machine costs besides. */
+            machine_hour?: number;
+            /** @description Closure: What it costs to close a street for a week. */
+            closure_week?: number;
+            /** @description Budget: Of the year; empty: no limit. */
+            budget?: number | null;
+        };
+        /** @description What work of a site is planned with: crews and their hours, licences, weather, rates, money. */
+        WorkSettingsIn: {
+            /** @description Crews: Without one nothing is planned. */
+            crews?: {
+                /** @description Name: As its jobs name it. */
+                name: string;
+                /** @description Hours in a week: Time of the whole crew on the work itself. */
+                hours: number;
+                /** @description Members: Whose licences and qualifications it has. */
+                members?: string[];
+            }[];
+            /** @description Licences asked for: A skill that is not listed is not asked for; local rules take precedence. */
+            skills?: {
+                /**
+                 * @description Skill: What the work asks for.
+                 * @enum {string}
+                 */
+                skill: "felling" | "climbing" | "lift_operation" | "machine_operation" | "pesticide_application" | "tree_inspection" | "traffic_control";
+                /** @description Qualification asked for: Its name as it stands with the members. */
+                qualification: string;
+            }[];
+            /** @description Lost to weather (%): Share of crew time, by month from January: twelve figures, or none. */
+            weather_lost?: number[];
+            /** @description Hours against the tool's table (%): 100: as the table has them. */
+            hours_percent?: number;
+            /** @description Disinfection (h): Of boots, tools and tyres, in a week with work in a block that is not clean. */
+            disinfect_hours?: number;
+            /** @description Currency: As it is written beside sums. */
+            currency?: string;
+            /** @description Crew hour: What an hour of a crew costs. */
+            crew_hour?: number;
+            /** @description Lift hour: What a lift costs besides. */
+            lift_hour?: number;
+            /** @description Machine hour: What a machine costs besides. */
+            machine_hour?: number;
+            /** @description Closure: What it costs to close a street for a week. */
+            closure_week?: number;
+            /** @description Budget: Of the year; empty: no limit. */
+            budget?: number | null;
         };
         /** @description An event of the year, in words, at the taxon's reference place. */
         YearEvent: {

@@ -1,0 +1,80 @@
+"""A first plan: job after job, the most urgent and the most bound first. A planner may better it."""
+
+from __future__ import annotations
+
+from jubark_core.work.year_plan.model import Plan, PlanJob, PlanProblem, Slot
+from jubark_core.work.year_plan.room import Room
+from jubark_core.work.year_plan.score import CLOSURE, DISINFECTED, points_of_slot
+from jubark_core.work.year_plan.slots import every_slot, slots_of
+
+
+def fixed_first(problem: PlanProblem) -> Room:
+    """A plan with what was promised or put by hand alone, each with the crew that has the most room."""
+    room = Room(problem)
+    for job in sorted((j for j in problem.jobs if j.fixed is not None), key=lambda j: j.id):
+        slots = slots_of(job, problem)
+        if slots:
+            skilled = [s for s in slots if _skilled(job, s, problem)] or slots
+            room.add(job, min(skilled, key=lambda s: (-room.free(s.crew, s.week, job.infected), s.crew)))
+    return room
+
+
+def _skilled(job: PlanJob, slot: Slot, problem: PlanProblem) -> bool:
+    days = problem.days[slot.week]
+    return all(problem.crew_by_id[slot.crew].holds(skill, days[0], days[-1]) for skill in job.skills)
+
+
+def first_plan(
+    problem: PlanProblem, slots: dict[str, list[Slot]] | None = None, begin: Plan | None = None
+) -> Plan:
+    """Every job in the slot of fewest points that has room, by priority and by how bound it is.
+
+    Then the rest once more, until nothing is added: a street that others closed since is cheaper now.
+    slots: of every job, where they are known already. begin: slots wished for, taken where there is room.
+    """
+    room = fixed_first(problem)
+    slots = slots or every_slot(problem)
+    order = _in_order(problem, slots)
+    for job in order:
+        wished = (begin or {}).get(job.id)
+        if wished is not None and room.holds(job, wished):
+            room.add(job, wished)
+    while True:
+        before = len(room.plan)
+        for job in order:
+            held = [s for s in slots[job.id] if room.holds(job, s)] if job.id not in room.plan else []
+            if held:
+                room.add(job, min(held, key=lambda s: (_points(job, s, room), s.week, s.crew)))
+        if len(room.plan) == before:
+            return room.plan
+
+
+def _points(job: PlanJob, slot: Slot, room: Room) -> int:
+    points = points_of_slot(room.problem, job, slot)
+    if job.closure:
+        points += CLOSURE * sum((job.closure, week) not in room.closed for week, _ in slot.load())
+    if job.infected:
+        points += DISINFECTED * sum((slot.crew, week) not in room.unclean for week, _ in slot.load())
+    return points
+
+
+def _in_order(problem: PlanProblem, slots: dict[str, list[Slot]]) -> list[PlanJob]:
+    """What others wait for goes before them, with the priority of the most urgent of them."""
+    urgency = {job.id: job.priority for job in problem.jobs}
+    depth = dict.fromkeys(urgency, 0)
+    for _ in problem.jobs:  # as long a chain as there can be; a ring ends it too
+        changed = False
+        for job in problem.jobs:
+            for earlier, _days in job.after:
+                if earlier not in urgency:
+                    continue
+                if urgency[job.id] < urgency[earlier]:
+                    urgency[earlier] = urgency[job.id]
+                    changed = True
+                if depth[earlier] <= depth[job.id] < len(depth):
+                    depth[earlier] = depth[job.id] + 1
+                    changed = True
+        if not changed:
+            break
+    free = [job for job in problem.jobs if job.fixed is None]
+    return sorted(free, key=lambda j: (urgency[j.id], -depth[j.id], len(slots[j.id]), j.id))
