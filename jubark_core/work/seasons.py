@@ -61,8 +61,8 @@ def closed_until(rule: Rule, facts: Facts, on: datetime.date, until: datetime.da
 
 
 def nesting_until(facts: Facts, on: datetime.date, until: datetime.date) -> Spans:
-    """The area's main nesting season up to `until`: work that can wait keeps out of it."""
-    return _spans(facts.area.nesting, facts.place, on, until) if facts.area.nesting else []
+    """The area's main nesting season up to `until`, by its own calendar: work that can wait keeps out."""
+    return _spans(facts.area.nesting, Place(), on, until) if facts.area.nesting else []
 
 
 def _spans(window: Window, place: Place, on: datetime.date, until: datetime.date) -> Spans:
