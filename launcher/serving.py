@@ -23,6 +23,7 @@ MANAGE = [str(PYTHON), str(SERVER / "manage.py")]
 # What every place runs, containers too (Containerfile, compose.yaml; a test compares them).
 MIGRATE = ["migrate", "--no-input"]
 SERVE = ["-m", "config.serve"]
+WORK = ["procrastinate", "worker", "--concurrency", "2", "--delete-jobs", "successful"]
 
 
 def wanted_port(arguments: list[str], command: str = "demo") -> int | None:
@@ -102,20 +103,30 @@ def serve(
 
 
 class Watched:
-    """The processes that serve, all on one listening socket."""
+    """The processes that serve, all on one listening socket, and the worker that makes plans beside them."""
 
     def __init__(self, listening: socket.socket, env: dict[str, str]) -> None:
         self.descriptor = listening.fileno()
         self.env = {**os.environ, **env}
-        self.processes: list[subprocess.Popen[bytes]] = []
+        self.commands = [
+            *[[str(PYTHON), *SERVE, str(self.descriptor)]] * PROCESSES,
+            [str(PYTHON), *MANAGE[1:], *WORK],
+        ]
+        self.running: dict[int, subprocess.Popen[bytes]] = {}  # by the place of its command
         self.restarts: list[float] = []
+
+    @property
+    def processes(self) -> list[subprocess.Popen[bytes]]:
+        """Those that were started last."""
+        return list(self.running.values())
 
     def keep_up(self) -> None:
         """Start what is missing. Raises StepFailed when they die faster than it is worth starting them."""
-        gone = [p for p in self.processes if p.poll() is not None]
-        self.processes = [p for p in self.processes if p.poll() is None]
-        for process in gone:
-            say(f"a process that serves ended (exit {process.returncode}); starting another")
+        gone = {at: p for at, p in self.running.items() if p.poll() is not None}
+        for at, process in gone.items():
+            what = "the worker" if self.commands[at][-len(WORK) :] == WORK else "a process that serves"
+            say(f"{what} ended (exit {process.returncode}); starting another")
+            del self.running[at]
         now = time.monotonic()
         self.restarts = [t for t in self.restarts if now - t < 60] + [now] * len(gone)
         if len(self.restarts) > MOST_RESTARTS:
@@ -124,13 +135,11 @@ class Watched:
                 f"{len(self.restarts)} of its processes ended within a minute",
                 "read the lines above",
             )
-        while len(self.processes) < PROCESSES:
-            command = [str(PYTHON), *SERVE, str(self.descriptor)]
-            self.processes.append(
-                subprocess.Popen(
+        for at, command in enumerate(self.commands):
+            if at not in self.running:
+                self.running[at] = subprocess.Popen(
                     command, env=self.env, cwd=SERVER, pass_fds=[self.descriptor], start_new_session=True
                 )
-            )
 
     def stop(self) -> None:
         """Ask all to end, and end those that do not."""

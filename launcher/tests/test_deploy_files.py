@@ -12,7 +12,7 @@ import yaml
 from launcher import ROOT
 from launcher.__main__ import COMMANDS
 from launcher.packages import DEMO
-from launcher.serving import MIGRATE, SERVE
+from launcher.serving import MIGRATE, SERVE, WORK
 
 IMAGE = (ROOT / "Containerfile").read_text(encoding="utf-8")
 COMPOSE: dict[str, Any] = yaml.safe_load((ROOT / "compose.yaml").read_text(encoding="utf-8"))
@@ -54,6 +54,7 @@ class ContainerFiles(unittest.TestCase):
         services = COMPOSE["services"]
         self.assertEqual(services["migrate"]["command"], [PYTHON, "manage.py", *MIGRATE])
         self.assertEqual(services["serve"]["command"], [PYTHON, *SERVE])
+        self.assertEqual(services["work"]["command"], [PYTHON, "manage.py", *WORK])
         waits = services["serve"]["depends_on"]["migrate"]["condition"]
         self.assertEqual(waits, "service_completed_successfully")
         self.assertEqual(services["migrate"]["depends_on"]["database"]["condition"], "service_healthy")

@@ -96,12 +96,15 @@ class Watching(unittest.TestCase):
             watched = self.standing_in("exec sleep 60")
             watched.keep_up()
             first = list(watched.processes)
-            self.assertEqual(len(first), serving.PROCESSES)
-            first[0].kill()
-            first[0].wait()
+            self.assertEqual(len(first), serving.PROCESSES + 1, "and one that makes plans")
+            for at in (0, -1):
+                first[at].kill()
+                first[at].wait()
             watched.keep_up()
-            self.assertEqual(len([p for p in watched.processes if p.poll() is None]), serving.PROCESSES)
+            self.assertEqual(len([p for p in watched.processes if p.poll() is None]), len(first))
             self.assertIn(first[1], watched.processes)
+            commands = [p.args for p in watched.processes]
+            self.assertEqual(sum("worker" in c for c in commands if isinstance(c, list)), 1)
 
     def test_f10_processes_that_die_at_once_end_the_demonstration_with_a_reason(self) -> None:
         with patch.object(serving, "PYTHON", self.python):

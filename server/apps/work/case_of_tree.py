@@ -153,6 +153,8 @@ def _apply(known: Known, day: datetime.date, body: Body) -> None:
             known.protected.append(PROTECTED[body.constraint])
         case Habitat():
             known.habitats.append(body.feature)
+            if body.feature in ("nest", "roost") and body.in_use == "in_use":
+                case["nest_in_use_on"] = day.isoformat()
         case Clearance():
             known.clearances.append(
                 {

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import datetime
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 from uuid import UUID
@@ -11,17 +11,22 @@ from uuid import UUID
 from django.db.models import Q
 
 from apps.organisations.models import Member
+from apps.plants.models import Current
 from apps.plants.projection import standing_entries
 from apps.plants.selectors import entry_rows_by_plant, trees_visible_to
 from apps.plants.stored import body_of
 from apps.sites.models import Block, Site
 from apps.work.case_of_tree import case_of_tree, round_of
+from apps.work.selectors import settings_of
 from jubark_core.flora.load import shipped_flora
 from jubark_core.records.bodies import Body
+from jubark_core.records.office import WorkSettings
 from jubark_core.records.working import Work
-from jubark_core.work.contract import CheckState
-from jubark_core.work.load import work_rules
-from jubark_core.work.propose import may_take_step, propose
+from jubark_core.work.contract import CheckState, Proposals
+from jubark_core.work.effort import cost_of, hours_of
+from jubark_core.work.model import Rule
+from jubark_core.work.programme import DoneWork, FollowUp, follow_ups, rule_of
+from jubark_core.work.propose import may_take_step, propose, propose_again
 
 # What rules of work ask of a file.
 KINDS = (
@@ -41,6 +46,7 @@ KINDS = (
 GONE = ("removed", "not_found", "stump")
 OVER = ("completed", "refused", "withdrawn")
 MOST_PROPOSALS = 500
+DONE_DAYS = 366
 
 
 @dataclass
@@ -56,50 +62,87 @@ class Job:
         """The newest step."""
         return self.steps[-1][1]
 
+    @property
+    def rule(self) -> Rule:
+        """The rule it was accepted under, or the later part of it."""
+        return rule_of(self.last.rule, self.said("part") or "")
+
+    @property
+    def is_over(self) -> bool:
+        """Whether it was completed, refused or withdrawn."""
+        return self.last.step in OVER
+
     def said(self, name: str) -> Any:
         """The newest step that says this."""
         return next((v for _, step in reversed(self.steps) if (v := getattr(step, name))), None)
 
+    def completed_on(self) -> datetime.date | None:
+        """When it was completed, where it was."""
+        return self.steps[-1][0] if self.last.step == "completed" else None
 
-def work_of_site(actor: Member, site: Site, blocks: Sequence[Block], on: datetime.date) -> dict[str, Any]:
-    """Proposals nobody has taken up yet, and jobs that are not over, of the blocks. For a tree that is gone
-    nothing is proposed; its open jobs stay listed until somebody ends them.
-    """
+
+@dataclass(frozen=True)
+class TreeFile:
+    """What work asks of the file of a tree. case: None where the flora does not know its name."""
+
+    current: Current
+    bodies: list[tuple[datetime.date, Body]]
+    case: dict[str, Any] | None
+    jobs: list[Job]
+
+    @property
+    def gone(self) -> bool:
+        """Whether nothing is left to work on."""
+        return self.current.life in GONE
+
+    @property
+    def tree(self) -> dict[str, Any]:
+        """Which tree it is, as lists of work show it."""
+        current = self.current
+        return {
+            "plant": str(current.pk),
+            "tag": current.tag,
+            "name": current.name,
+            "block": str(current.plant.block_id),
+            "block_name": current.plant.block.name,
+        }
+
+
+def files_of_site(
+    actor: Member, site: Site, blocks: Sequence[Block], on: datetime.date
+) -> Iterator[TreeFile]:
+    """The files of the trees of the blocks as they stand on a day."""
     currents = {
         c.pk: c for c in trees_visible_to(actor).filter(block__in=blocks).select_related("plant__block")
     }
     kinds = Q(kind__in=KINDS) | Q(retracts__isnull=False)
     entries = entry_rows_by_plant(currents, entries=kinds)
     around = round_of(actor, site, blocks, on)
-    proposals: list[dict[str, Any]] = []
-    jobs: list[dict[str, Any]] = []
     for pk, current in currents.items():
         bodies = [
             (e.visit.local_date, body)
             for e in standing_entries(entries.get(pk, [])).live
             if (body := body_of(e)) is not None
         ]
-        tree = {
-            "plant": str(pk),
-            "tag": current.tag,
-            "name": current.name,
-            "block": str(current.block_id),
-            "block_name": current.plant.block.name,
-        }
-        own = [job for job in jobs_of(pk, bodies) if job.last.step not in OVER]
-        gone = current.life in GONE
-        if gone and not own:
-            continue
         case = case_of_tree(current.plant, bodies, around, on)
-        told = propose(case, shipped_flora()) if case and not gone else None
-        now = {p["rule"]: p for p in told["proposals"]} if told else {}
-        taken = {job.last.rule for job in own}
-        proposals += [
-            {**tree, "proposal": p, "only": told["only"] if told else []}
-            for p in now.values()
-            if p["rule"] not in taken
-        ]
-        jobs += [_job(job, tree, case, founded=job.last.rule in now) for job in own]
+        yield TreeFile(current, bodies, case, jobs_of(pk, bodies))
+
+
+def work_of_site(actor: Member, site: Site, blocks: Sequence[Block], on: datetime.date) -> dict[str, Any]:
+    """Proposals nobody has taken up yet, jobs that are not over, and those completed within a year, of the
+    blocks. For a tree that is gone nothing is proposed; its open jobs stay listed until somebody ends them.
+    """
+    settings = settings_of(site)
+    proposals: list[dict[str, Any]] = []
+    jobs: list[dict[str, Any]] = []
+    done: list[dict[str, Any]] = []
+    for file in files_of_site(actor, site, blocks, on):
+        own = [job for job in file.jobs if not job.is_over]
+        told = propose(file.case, shipped_flora()) if file.case and not file.gone else None
+        proposals += [{**file.tree, **row} for row in _proposed(file, told, on)]
+        now = {p["rule"] for p in told["proposals"]} if told else set()
+        jobs += [_job(job, file, settings, founded=job.last.rule in now, on=on) for job in own]
+        done += [_done(job, file, day) for job in file.jobs if (day := _this_year(job, on))]
     proposals.sort(
         key=lambda p: (p["proposal"]["priority"], p["proposal"]["rule"], p["block_name"], p["tag"])
     )
@@ -108,7 +151,43 @@ def work_of_site(actor: Member, site: Site, blocks: Sequence[Block], on: datetim
         "proposals": proposals[:MOST_PROPOSALS],
         "more": max(0, len(proposals) - MOST_PROPOSALS),
         "jobs": sorted(jobs, key=lambda j: (j["begins"] or "9999", j["priority"], j["tag"])),
+        "done": sorted(done, key=lambda j: (j["on"], j["tag"]), reverse=True)[:MOST_PROPOSALS],
+        "currency": settings.currency,
     }
+
+
+def _proposed(file: TreeFile, told: Proposals | None, on: datetime.date) -> list[dict[str, Any]]:
+    """What is proposed and nobody has taken up: by rules, and by work that was done before.
+
+    What was just done is not proposed again on the same facts.
+    """
+    taken = {job.last.rule for job in file.jobs if not job.is_over}
+    done = {(j.last.rule, j.said("facts")) for j in file.jobs if j.completed_on()}
+    followed = {job.last.rule for job in file.jobs if job.completed_on() and job.rule.follow_up_years}
+    found = [
+        {"proposal": p, "only": told["only"] if told else [], "follows": None, "part": ""}
+        for p in (told["proposals"] if told else [])
+        if p["rule"] not in taken | followed and (p["rule"], p["facts"]) not in done
+    ]
+    if file.case is None or file.gone:
+        return found
+    for after in follow_ups_of(file, on):
+        made = propose_again(file.case, after, shipped_flora())
+        if file.case.get("refused", {}).get(made["rule"]) != made["facts"]:
+            found.append({"proposal": made, "only": [], "follows": after.follows, "part": after.part})
+    return found
+
+
+def follow_ups_of(file: TreeFile, on: datetime.date) -> list[FollowUp]:
+    """What completed jobs of a tree ask for."""
+    done = [
+        DoneWork(str(j.job), j.last.rule, j.said("part") or "", day, str(j.said("follows") or ""))
+        for j in file.jobs
+        if (day := j.completed_on())
+    ]
+    answered = {str(j.said("follows")) for j in file.jobs if not j.is_over and j.said("follows")}
+    planted = (file.case or {}).get("planted_on")
+    return follow_ups(done, answered, datetime.date.fromisoformat(planted) if planted else None, on)
 
 
 def jobs_of(plant: UUID, bodies: Sequence[tuple[datetime.date, Body]]) -> list[Job]:
@@ -120,29 +199,69 @@ def jobs_of(plant: UUID, bodies: Sequence[tuple[datetime.date, Body]]) -> list[J
     return list(found.values())
 
 
-def _job(job: Job, tree: dict[str, Any], case: dict[str, Any] | None, founded: bool) -> dict[str, Any]:
+def hours_and_cost(job: Job, case: dict[str, Any] | None, settings: WorkSettings) -> tuple[float, float]:
+    """What the job itself says; else the tool's table by the site's rates."""
+    equipment = job.said("equipment") or ""
+    hours = job.said("hours") or hours_of(job.rule, (case or {}).get("dbh_cm"), equipment, settings)
+    cost = job.said("cost")
+    return hours, cost_of(hours, equipment or job.rule.equipment, settings) if cost is None else cost
+
+
+def _job(
+    job: Job, file: TreeFile, settings: WorkSettings, founded: bool, on: datetime.date
+) -> dict[str, Any]:
     """A job with what blocks it: on the day it is planned for, else on the day asked.
 
     unfounded: its facts no longer propose it; a person decides.
     """
-    rule = work_rules().rules[job.last.rule]
+    rule = job.rule
     begins = job.said("begins")
+    hours, cost = hours_and_cost(job, file.case, settings)
+    follows = job.said("follows")
     return {
-        **tree,
+        **file.tree,
         "job": str(job.job),
         "rule": rule.id,
+        "part": job.said("part") or "",
+        "follows": str(follows) if follows else None,
         "title": rule.title,
+        "act": rule.act,
         "step": job.last.step,
         "do": job.said("do") or rule.do,
         "begins": begins.isoformat() if begins else "",
-        "equipment": job.said("equipment") or "",
+        "equipment": job.said("equipment") or rule.equipment,
+        "crew": job.said("crew") or "",
+        "street": job.said("street") or "",
+        "hours": hours,
+        "cost": cost,
         "priority": rule.priority,
-        "checks": _checks(rule.id, case, begins) if case else [],
-        "unfounded": not founded,
+        "rating": ((file.case or {}).get("risk") or {}).get("rating") or "",
+        "checks": _checks(job, file.case, begins) if file.case else [],
+        "unfounded": not founded and not follows,
     }
 
 
-def _checks(rule: str, case: dict[str, Any], begins: datetime.date | None) -> list[CheckState]:
+def _done(job: Job, file: TreeFile, day: datetime.date) -> dict[str, Any]:
+    """A completed job in short."""
+    return {
+        **file.tree,
+        "job": str(job.job),
+        "rule": job.last.rule,
+        "title": job.rule.title,
+        "on": day.isoformat(),
+        "result": job.last.result,
+        "workmanship": job.last.workmanship,
+        "hours": job.last.hours,
+        "cost": job.last.cost,
+    }
+
+
+def _this_year(job: Job, on: datetime.date) -> datetime.date | None:
+    day = job.completed_on()
+    return day if day and 0 <= (on - day).days <= DONE_DAYS else None
+
+
+def _checks(job: Job, case: dict[str, Any], begins: datetime.date | None) -> list[CheckState]:
     on = max(case["on"], begins.isoformat()) if begins else case["on"]
-    asked = {"case": case, "rule": rule, "step": "planned", "on": on}
+    asked = {"case": case, "rule": job.last.rule, "part": job.said("part") or "", "step": "planned", "on": on}
     return may_take_step(asked, shipped_flora())["checks"]

@@ -15,9 +15,12 @@ from apps.plants.services.store_records import Row
 from apps.plants.stored import EntryRow, body_of
 from apps.work.case_of_tree import Round, case_of_tree, round_of
 from apps.work.jobs import OVER
+from apps.work.year_plan.problem import crew_lacks
 from jubark_core.flora.load import shipped_flora
 from jubark_core.records.bodies import Body
 from jubark_core.records.working import Work
+from jubark_core.work.effort import skills_of
+from jubark_core.work.programme import rule_of
 from jubark_core.work.propose import may_take_step
 
 GUARDED = ("planned", "started", "completed")
@@ -88,6 +91,9 @@ class _Batch:
 
 def _require_follows(step: Work, earlier: Sequence[Work]) -> None:
     """One job has one rule, so that none is planned by the checks of another; what is over stays over."""
+    part = _part_before(earlier)
+    if earlier and step.part not in ("", part):
+        raise BadEntry("A job keeps its part.", field="part", value=step.part, allowed=part or "nothing")
     for other in earlier:
         if other.rule != step.rule:
             raise BadEntry(
@@ -120,6 +126,10 @@ def _require(of: _Batch, row: Row, step: Work) -> None:
         {
             "case": case,
             "rule": step.rule,
+            "part": step.part or _part_before(of.steps_before(row)),
+            "first_part_on": _completed(
+                of.bodies(row), step.follows or _follows_before(of.steps_before(row))
+            ),
             "step": step.step,
             "on": (step.begins or on).isoformat() if step.step == "planned" else on.isoformat(),
             "emergency": emergency,
@@ -128,7 +138,33 @@ def _require(of: _Batch, row: Row, step: Work) -> None:
         },
         shipped_flora(),
     )
-    if not answer["allowed"]:
+    refusals = answer["refusals"] + _crew_refusals(of, row, step)
+    if refusals:
         raise BadEntry(
-            " ".join(answer["refusals"]), field="step", value=step.step, allowed="once every check is closed"
+            " ".join(refusals), field="step", value=step.step, allowed="once every check is closed"
         )
+
+
+def _crew_refusals(of: _Batch, row: Row, step: Work) -> list[str]:
+    """A crew of the site has somebody with each licence the site asks for, valid on the day of the work."""
+    earlier = of.steps_before(row)
+    crew = step.crew or next((s.crew for s in reversed(earlier) if s.crew), "")
+    equipment = step.equipment or next((s.equipment for s in reversed(earlier) if s.equipment), "")
+    on = step.begins if step.step == "planned" and step.begins else of.days[row.visit]
+    rule = rule_of(step.rule, step.part or _part_before(earlier))
+    lacking = crew_lacks(of.actor, of.plants[row.plant].block.site, crew, skills_of(rule, equipment), on)
+    return [f"{crew} has nobody with {name!r} valid on {on}." for name in lacking]
+
+
+def _part_before(earlier: Sequence[Work]) -> str:
+    return next((step.part for step in reversed(earlier) if step.part), "")
+
+
+def _follows_before(earlier: Sequence[Work]) -> UUID | None:
+    return next((step.follows for step in reversed(earlier) if step.follows), None)
+
+
+def _completed(bodies: Sequence[tuple[datetime.date, Body]], job: UUID | None) -> str | None:
+    """When the job that asked for this one was completed."""
+    days = [d for d, b in bodies if isinstance(b, Work) and b.job == job and b.step == "completed"]
+    return max(days).isoformat() if days else None

@@ -29,6 +29,7 @@ INSTALLED_APPS = [
     "pgtrigger",
     "axes",
     "csp",
+    "procrastinate.contrib.django",
     "apps.organisations",
     "apps.sites",
     "apps.plants",

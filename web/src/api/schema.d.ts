@@ -1645,6 +1645,128 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sites/{site_id}/work/budget/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What to do with so much money. */
+        get: operations["work_budget"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/work/calendar.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Jobs with a day or a planned week, as iCalendar. */
+        get: operations["work_calendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/work/moves/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A steward keeps a job in the week of a day, or gives it back to the plan. */
+        post: operations["job_move"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/work/plan/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The plan that holds, and where the newest run of the planner stands. */
+        get: operations["year_plan"];
+        put?: never;
+        /** @description A steward asks for a new plan; a worker makes it. */
+        post: operations["year_plan_ask"];
+        /** @description A steward calls off the run that is not over; the plan that holds stays. */
+        delete: operations["year_plan_cancel"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/work/settings/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Crews, licences, weather, rates and money. */
+        get: operations["work_settings"];
+        /** @description A steward sets them, whole. */
+        put: operations["work_settings_set"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/work/sheets.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Work sheets to print. */
+        get: operations["work_sheets"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/work/tender.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A package for contractors. */
+        get: operations["work_tender"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/targets/{target_id}/": {
         parameters: {
             query?: never;
@@ -1742,12 +1864,19 @@ export interface components {
             /** Format: uuid */
             block: string;
             readonly file_name: string;
-            readonly state: components["schemas"]["StateEnum"];
+            readonly state: components["schemas"]["BatchStateEnum"];
             /** Format: date-time */
             readonly staged_at: string;
             counts: components["schemas"]["Counts"];
             bad: components["schemas"]["BadRow"][];
         };
+        /**
+         * @description * `staged` - staged
+         *     * `taken` - taken
+         *     * `dropped` - dropped
+         * @enum {string}
+         */
+        BatchStateEnum: "staged" | "taken" | "dropped";
         /** @description A status as it was set. */
         Biosecurity: {
             /** Format: uuid */
@@ -1814,6 +1943,8 @@ export interface components {
             character: string;
             bits: number;
         };
+        /** @enum {unknown} */
+        BlankEnum: "";
         /** @description A block with its boundary and how many plants it holds. */
         Block: {
             /** Format: uuid */
@@ -1918,6 +2049,13 @@ export interface components {
             phenology: components["schemas"]["DegreeDays"] | null;
             pests: components["schemas"]["DegreeDays"] | null;
         };
+        /**
+         * @description * `block` - block
+         *     * `month` - month
+         *     * `kind` - kind
+         * @enum {string}
+         */
+        ByEnum: "block" | "month" | "kind";
         /** @description The best match had the plant been wild, and had it been planted. */
         ByOrigin: {
             wild: components["schemas"]["Leading"];
@@ -2382,6 +2520,12 @@ export interface components {
              */
             schema: number;
             body: components["schemas"]["ClockConfirmationIn"];
+        };
+        /** @description A street that is closed in a week. */
+        Closure: {
+            street: string;
+            /** Format: date */
+            week: string;
         };
         /** @description When a separating character shows. */
         ComeBack: {
@@ -3269,6 +3413,28 @@ export interface components {
             /** @description For later ones, the date from which all show it. */
             from: string | null;
         };
+        /** @description A job completed within a year. */
+        DoneJob: {
+            /** Format: uuid */
+            plant: string;
+            tag: string;
+            name: string;
+            /** Format: uuid */
+            block: string;
+            block_name: string;
+            /** Format: uuid */
+            job: string;
+            rule: string;
+            title: string;
+            /** Format: date */
+            on: string;
+            result: string;
+            workmanship: string;
+            /** Format: double */
+            hours: number | null;
+            /** Format: double */
+            cost: number | null;
+        };
         /** @description Two records that are probably of one tree. */
         Double: {
             trees: string[];
@@ -4010,12 +4176,30 @@ export interface components {
             /** Format: uuid */
             job: string;
             rule: string;
+            part: string;
+            /** Format: uuid */
+            follows: string | null;
             title: string;
+            act: string;
             step: string;
             do: string;
             begins: string;
             equipment: string;
+            crew: string;
+            street: string;
+            /**
+             * Format: double
+             * @description its own, else by the tool's table
+             */
+            hours: number;
+            /**
+             * Format: double
+             * @description its own, else by the site's rates
+             */
+            cost: number;
             priority: number;
+            /** @description of the risk of its tree */
+            rating: string;
             checks: components["schemas"]["CheckState"][];
             unfounded: boolean;
         };
@@ -4220,6 +4404,16 @@ export interface components {
             must_report: string;
             plants: number;
             active: boolean;
+        };
+        /** @description Hours of a crew in a week. */
+        Load: {
+            crew: string;
+            /** Format: date */
+            week: string;
+            /** Format: double */
+            hours: number;
+            /** Format: double */
+            capacity: number;
         };
         /** @description A taxon it is taken for. */
         LookAlike: {
@@ -4515,6 +4709,12 @@ export interface components {
          * @enum {string}
          */
         ModeEnum: "field" | "desk" | "bulk" | "import";
+        /** @description What the plan costs. */
+        Money: {
+            spent: number;
+            budget: number | null;
+            currency: string;
+        };
         /** @description The month of a day at a place, and the plants that are there. */
         MonthIn: {
             /** @description Any day of the month. */
@@ -4534,6 +4734,14 @@ export interface components {
             shows: string[];
             lanes: components["schemas"]["Lane"][];
             separated: components["schemas"]["SeparatedBy"][];
+        };
+        /** @description A job put on a day. */
+        MoveRequest: {
+            /** Format: uuid */
+            job: string;
+            /** @description none: given back to the plan */
+            on: string | null;
+            today: string;
         };
         /** @description A name that fits what was typed. */
         NameFound: {
@@ -5124,6 +5332,30 @@ export interface components {
             lon: number;
             elevation_m?: number | null;
         };
+        /** @description A plan of a year. */
+        Plan: {
+            /** Format: date */
+            first_week: string;
+            weeks: number;
+            jobs: components["schemas"]["Planned"][];
+            unplanned: components["schemas"]["Unplanned"][];
+            load: components["schemas"]["Load"][];
+            closures: components["schemas"]["Closure"][];
+            totals: components["schemas"]["Total"][];
+            money: components["schemas"]["Money"];
+            /**
+             * Format: double
+             * @description how far it may be from the best, as a share
+             */
+            gap: number;
+            /** Format: double */
+            seconds: number;
+        };
+        /** @description A plan is asked for. */
+        PlanAskedRequest: {
+            /** @description the day; the plan begins with its week */
+            on: string;
+        };
         /** @description A day and what there is to do. */
         PlanIn: {
             on: string;
@@ -5142,6 +5374,64 @@ export interface components {
                 [key: string]: number;
             };
             assumes: string;
+        };
+        /** @description A run of the planner. */
+        PlanRun: {
+            /** Format: uuid */
+            id: string;
+            state: components["schemas"]["PlanRunStateEnum"];
+            /** Format: date-time */
+            asked_at: string;
+            /** Format: date-time */
+            began_at: string | null;
+            /** Format: date-time */
+            ended_at: string | null;
+            cancel_asked: boolean;
+            /** @description of the best plan so far */
+            readonly points: number | null;
+            /** @description no plan goes below */
+            readonly bound: number | null;
+        };
+        /**
+         * @description * `waiting` - waiting
+         *     * `running` - running
+         *     * `ready` - ready
+         *     * `cancelled` - cancelled
+         *     * `failed` - failed
+         * @enum {string}
+         */
+        PlanRunStateEnum: "waiting" | "running" | "ready" | "cancelled" | "failed";
+        /** @description With its week. */
+        Planned: {
+            /** Format: uuid */
+            plant: string;
+            tag: string;
+            name: string;
+            /** Format: uuid */
+            block: string;
+            block_name: string;
+            /** @description of the job, or with / and its part */
+            id: string;
+            /** Format: uuid */
+            job: string;
+            title: string;
+            act: string;
+            step: string;
+            street: string;
+            /** Format: double */
+            hours: number;
+            /** Format: double */
+            cost: number;
+            carried_over: boolean;
+            windows: string[][];
+            /**
+             * Format: date
+             * @description its Monday
+             */
+            week: string;
+            weeks: number;
+            crew: string;
+            stays: components["schemas"]["StaysEnum"] | components["schemas"]["BlankEnum"];
         };
         /** @description A plant: where it is, what is known of it now, and every visit, newest first. */
         Plant: {
@@ -5356,6 +5646,23 @@ export interface components {
          * @enum {string}
          */
         PlotKindEnum: "fixed" | "nested" | "prism";
+        /** @description A job with its cost and the risk it takes away. */
+        Priced: {
+            /** Format: uuid */
+            plant: string;
+            tag: string;
+            name: string;
+            /** Format: uuid */
+            block: string;
+            block_name: string;
+            /** Format: uuid */
+            job: string;
+            title: string;
+            /** Format: double */
+            cost: number;
+            rating: string;
+            points: number;
+        };
         /** @description The factors of a candidate's prior. */
         PriorOf: {
             taxon: string;
@@ -5408,6 +5715,13 @@ export interface components {
             block: string;
             block_name: string;
             proposal: components["schemas"]["Proposal"];
+            /**
+             * Format: uuid
+             * @description the completed job that asks for it
+             */
+            follows: string | null;
+            /** @description the later part of that job; empty: a year */
+            part: string;
             only: string[];
         };
         /** @description The ground to keep clear by a standard. warnings: where the record was taken otherwise than it asks. */
@@ -6462,7 +6776,7 @@ export interface components {
                 survey_steps?: ("where" | "name" | "diameter" | "height" | "crown" | "condition" | "signs" | "file" | "notes")[];
             };
         };
-        /** @description Proposals nobody has taken up, and jobs that are not over. */
+        /** @description Proposals nobody has taken up, jobs that are not over, and what was done within a year. */
         SiteWork: {
             /** Format: date */
             on: string;
@@ -6470,6 +6784,8 @@ export interface components {
             /** @description proposals beyond those listed */
             more: number;
             jobs: components["schemas"]["Job"][];
+            done: components["schemas"]["DoneJob"][];
+            currency: string;
         };
         /**
          * @description * `uphill` - the uphill side
@@ -6525,6 +6841,24 @@ export interface components {
             read_by: string;
             look_alikes: components["schemas"]["LookAlike"][];
         };
+        /** @description What to do with so much money. */
+        Spending: {
+            done: components["schemas"]["Priced"][];
+            undone: components["schemas"]["Priced"][];
+            unrated: components["schemas"]["Priced"][];
+            /** Format: double */
+            spent: number;
+            taken_away: number;
+            /**
+             * Format: double
+             * @description no choice for this money takes more away
+             */
+            at_most: number;
+            weights: {
+                [key: string]: number;
+            };
+            currency: string;
+        };
         /** @description A plant that has or had the cause. */
         Spread: {
             /** Format: uuid */
@@ -6566,13 +6900,6 @@ export interface components {
             says: string;
             trees: number;
         };
-        /**
-         * @description * `staged` - staged
-         *     * `taken` - taken
-         *     * `dropped` - dropped
-         * @enum {string}
-         */
-        StateEnum: "staged" | "taken" | "dropped";
         /** @description A state of a character; `help` says what it is where the label does not. */
         StateWord: {
             id: string;
@@ -6653,6 +6980,13 @@ export interface components {
             contested: boolean;
             mine: boolean;
         };
+        /**
+         * @description * `` -
+         *     * `promised` - promised
+         *     * `moved` - moved
+         * @enum {string}
+         */
+        StaysEnum: "promised" | "moved";
         /** @description A form of the stem and where it is measured. In a sentence H is breast height by the site's convention; the name of a convention in braces stands for the words of what the site has chosen. */
         StemForm: {
             id: string;
@@ -7041,6 +7375,16 @@ export interface components {
         TokenRequest: {
             token: string;
         };
+        /** @description What comes to a block, a month or a kind of work. */
+        Total: {
+            by: components["schemas"]["ByEnum"];
+            of: string;
+            jobs: number;
+            /** Format: double */
+            hours: number;
+            /** Format: double */
+            cost: number;
+        };
         /** @description Dry mass, carbon and CO2 equivalent; or why there is no figure. */
         TreeCarbon: {
             /** @description Why there is no figure; empty where there is one. */
@@ -7098,6 +7442,34 @@ export interface components {
          * @enum {string}
          */
         UnitsEnum: "metric" | "us_customary";
+        /** @description With what binds it. */
+        Unplanned: {
+            /** Format: uuid */
+            plant: string;
+            tag: string;
+            name: string;
+            /** Format: uuid */
+            block: string;
+            block_name: string;
+            /** @description of the job, or with / and its part */
+            id: string;
+            /** Format: uuid */
+            job: string;
+            title: string;
+            act: string;
+            step: string;
+            street: string;
+            /** Format: double */
+            hours: number;
+            /** Format: double */
+            cost: number;
+            carried_over: boolean;
+            windows: string[][];
+            /** @description hours, money, skill, after or window */
+            binds: string;
+            why: string;
+            frees: string;
+        };
         /** @description A record made with an earlier version. */
         UpgradeIn: {
             /** @enum {string} */
@@ -7666,6 +8038,11 @@ export interface components {
         YearEvent: {
             event: string;
             dates: string;
+        };
+        /** @description The plan that holds, and the newest run. */
+        YearPlan: {
+            plan: components["schemas"]["Plan"] | null;
+            run: components["schemas"]["PlanRun"] | null;
         };
         /** @description A circle round the tree. */
         Zone: {
@@ -18441,6 +18818,869 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SiteWork"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    work_budget: {
+        parameters: {
+            query: {
+                money: number;
+                on: string;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Spending"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    work_calendar: {
+        parameters: {
+            query: {
+                on: string;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": string;
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    job_move: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveRequest"];
+            };
+        };
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    year_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["YearPlan"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    year_plan_ask: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanAskedRequest"];
+            };
+        };
+        responses: {
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanRun"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    year_plan_cancel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    work_settings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkSettingsIn"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    work_settings_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["WorkSettingsIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkSettingsIn"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    work_sheets: {
+        parameters: {
+            query: {
+                /** @description open jobs; none: every one of them */
+                job?: string[];
+                on: string;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    work_tender: {
+        parameters: {
+            query: {
+                /** @description open jobs; none: every one of them */
+                job?: string[];
+                on: string;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
                 };
             };
             /** @description Something in it cannot be used; the answer names it. */

@@ -7,6 +7,7 @@ from typing import Any
 from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
+from apps.work.models import PlanRun
 from jubark_core.records.typed_schema import REF
 
 
@@ -34,6 +35,8 @@ class ProposedSerializer(OfTreeSerializer):
     """What a tree's file proposes."""
 
     proposal = ProposalField()
+    follows = serializers.UUIDField(allow_null=True, help_text="the completed job that asks for it")
+    part = serializers.CharField(allow_blank=True, help_text="the later part of that job; empty: a year")
     only = serializers.ListField(child=serializers.CharField())
 
 
@@ -42,20 +45,189 @@ class JobSerializer(OfTreeSerializer):
 
     job = serializers.UUIDField()
     rule = serializers.CharField()
+    part = serializers.CharField(allow_blank=True)
+    follows = serializers.UUIDField(allow_null=True)
     title = serializers.CharField()
+    act = serializers.CharField()
     step = serializers.CharField()
     do = serializers.CharField()
     begins = serializers.CharField(allow_blank=True)
     equipment = serializers.CharField(allow_blank=True)
+    crew = serializers.CharField(allow_blank=True)
+    street = serializers.CharField(allow_blank=True)
+    hours = serializers.FloatField(help_text="its own, else by the tool's table")
+    cost = serializers.FloatField(help_text="its own, else by the site's rates")
     priority = serializers.IntegerField()
+    rating = serializers.CharField(allow_blank=True, help_text="of the risk of its tree")
     checks = CheckStatesField()
     unfounded = serializers.BooleanField()
 
 
+class DoneJobSerializer(OfTreeSerializer):
+    """A job completed within a year."""
+
+    job = serializers.UUIDField()
+    rule = serializers.CharField()
+    title = serializers.CharField()
+    on = serializers.DateField()
+    result = serializers.CharField(allow_blank=True)
+    workmanship = serializers.CharField(allow_blank=True)
+    hours = serializers.FloatField(allow_null=True)
+    cost = serializers.FloatField(allow_null=True)
+
+
 class SiteWorkSerializer(serializers.Serializer[Any]):
-    """Proposals nobody has taken up, and jobs that are not over."""
+    """Proposals nobody has taken up, jobs that are not over, and what was done within a year."""
 
     on = serializers.DateField()
     proposals = ProposedSerializer(many=True)
     more = serializers.IntegerField(help_text="proposals beyond those listed")
     jobs = JobSerializer(many=True)
+    done = DoneJobSerializer(many=True)
+    currency = serializers.CharField(allow_blank=True)
+
+
+class InPlanSerializer(OfTreeSerializer):
+    """A job, or a later part of one, as a plan has it."""
+
+    id = serializers.CharField(help_text="of the job, or with / and its part")
+    job = serializers.UUIDField()
+    title = serializers.CharField()
+    act = serializers.CharField()
+    step = serializers.CharField()
+    street = serializers.CharField(allow_blank=True)
+    hours = serializers.FloatField()
+    cost = serializers.FloatField()
+    carried_over = serializers.BooleanField()
+    windows = serializers.ListField(child=serializers.ListField(child=serializers.DateField()))
+
+
+class PlannedSerializer(InPlanSerializer):
+    """With its week."""
+
+    week = serializers.DateField(help_text="its Monday")
+    weeks = serializers.IntegerField()
+    crew = serializers.CharField()
+    stays = serializers.ChoiceField(choices=["", "promised", "moved"])
+
+
+class UnplannedSerializer(InPlanSerializer):
+    """With what binds it."""
+
+    binds = serializers.CharField(help_text="hours, money, skill, after or window")
+    why = serializers.CharField()
+    frees = serializers.CharField(allow_blank=True)
+
+
+class LoadSerializer(serializers.Serializer[Any]):
+    """Hours of a crew in a week."""
+
+    crew = serializers.CharField()
+    week = serializers.DateField()
+    hours = serializers.FloatField()
+    capacity = serializers.FloatField()
+
+
+class ClosureSerializer(serializers.Serializer[Any]):
+    """A street that is closed in a week."""
+
+    street = serializers.CharField()
+    week = serializers.DateField()
+
+
+class TotalSerializer(serializers.Serializer[Any]):
+    """What comes to a block, a month or a kind of work."""
+
+    by = serializers.ChoiceField(choices=["block", "month", "kind"])
+    of = serializers.CharField()
+    jobs = serializers.IntegerField()
+    hours = serializers.FloatField()
+    cost = serializers.FloatField()
+
+
+class MoneySerializer(serializers.Serializer[Any]):
+    """What the plan costs."""
+
+    spent = serializers.IntegerField()
+    budget = serializers.IntegerField(allow_null=True)
+    currency = serializers.CharField(allow_blank=True)
+
+
+class PlanSerializer(serializers.Serializer[Any]):
+    """A plan of a year."""
+
+    first_week = serializers.DateField()
+    weeks = serializers.IntegerField()
+    jobs = PlannedSerializer(many=True)
+    unplanned = UnplannedSerializer(many=True)
+    load = LoadSerializer(many=True)
+    closures = ClosureSerializer(many=True)
+    totals = TotalSerializer(many=True)
+    money = MoneySerializer()
+    gap = serializers.FloatField(help_text="how far it may be from the best, as a share")
+    seconds = serializers.FloatField()
+
+
+class PlanRunSerializer(serializers.Serializer[Any]):
+    """A run of the planner."""
+
+    id = serializers.UUIDField()
+    state = serializers.ChoiceField(choices=["waiting", "running", "ready", "cancelled", "failed"])
+    asked_at = serializers.DateTimeField()
+    began_at = serializers.DateTimeField(allow_null=True)
+    ended_at = serializers.DateTimeField(allow_null=True)
+    cancel_asked = serializers.BooleanField()
+    points = serializers.SerializerMethodField(help_text="of the best plan so far")
+    bound = serializers.SerializerMethodField(help_text="no plan goes below")
+
+    def get_points(self, run: PlanRun) -> int | None:
+        points: int | None = run.progress.get("points")
+        return points
+
+    def get_bound(self, run: PlanRun) -> int | None:
+        bound: int | None = run.progress.get("bound")
+        return bound
+
+
+class YearPlanSerializer(serializers.Serializer[Any]):
+    """The plan that holds, and the newest run."""
+
+    plan = PlanSerializer(allow_null=True)
+    run = PlanRunSerializer(allow_null=True)
+
+
+class PlanAskedSerializer(serializers.Serializer[Any]):
+    """A plan is asked for."""
+
+    on = serializers.CharField(max_length=10, help_text="the day; the plan begins with its week")
+
+
+class MoveSerializer(serializers.Serializer[Any]):
+    """A job put on a day."""
+
+    job = serializers.UUIDField()
+    on = serializers.CharField(max_length=10, allow_null=True, help_text="none: given back to the plan")
+    today = serializers.CharField(max_length=10)
+
+
+class PricedSerializer(OfTreeSerializer):
+    """A job with its cost and the risk it takes away."""
+
+    job = serializers.UUIDField()
+    title = serializers.CharField()
+    cost = serializers.FloatField()
+    rating = serializers.CharField(allow_blank=True)
+    points = serializers.IntegerField()
+
+
+class SpendingSerializer(serializers.Serializer[Any]):
+    """What to do with so much money."""
+
+    done = PricedSerializer(many=True)
+    undone = PricedSerializer(many=True)
+    unrated = PricedSerializer(many=True)
+    spent = serializers.FloatField()
+    taken_away = serializers.IntegerField()
+    at_most = serializers.FloatField(help_text="no choice for this money takes more away")
+    weights = serializers.DictField(child=serializers.IntegerField())
+    currency = serializers.CharField(allow_blank=True)

@@ -4,4 +4,14 @@ from django.urls import path
 
 from apps.work.api import views
 
-urlpatterns = [path("sites/<uuid:site_id>/work/", views.SiteWorkView.as_view(), name="site-work")]
+WORK = "sites/<uuid:site_id>/work/"
+urlpatterns = [
+    path(WORK, views.SiteWorkView.as_view(), name="site-work"),
+    path(WORK + "settings/", views.WorkSettingsView.as_view(), name="work-settings"),
+    path(WORK + "plan/", views.YearPlanView.as_view(), name="year-plan"),
+    path(WORK + "moves/", views.MovesView.as_view(), name="moved-jobs"),
+    path(WORK + "budget/", views.BudgetView.as_view(), name="work-budget"),
+    path(WORK + "calendar.ics", views.CalendarView.as_view(), name="work-calendar"),
+    path(WORK + "sheets.pdf", views.WorkSheetsView.as_view(), name="work-sheets"),
+    path(WORK + "tender.zip", views.TenderView.as_view(), name="work-tender"),
+]

@@ -1,24 +1,55 @@
-"""Work of a site."""
+"""Work of a site: proposals and jobs, crews and rates, the year plan, the budget, and what goes out."""
 
 from __future__ import annotations
 
+import datetime
 from uuid import UUID
 
+from django.http import HttpResponse
+from django.utils import timezone
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import OpenApiParameter, extend_schema
+from rest_framework import status
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from apps.organisations.audit import note
+from apps.organisations.models import Member
 from apps.organisations.permissions import actor_of
+from apps.sites.models import Site
 from apps.sites.selectors import blocks_visible_to, sites_visible_to
 from apps.work.api import serializers as s
 from apps.work.jobs import work_of_site
+from apps.work.outputs.icalendar_file import icalendar_file
+from apps.work.outputs.sheet import sheets_of
+from apps.work.outputs.sheets_pdf import sheets_pdf
+from apps.work.outputs.tender import tender
+from apps.work.selectors import plan_of, plan_runs_visible_to, settings_of
+from apps.work.services.move_job import move_job
+from apps.work.services.plan_year import ask_for_plan, cancel_plan
+from apps.work.services.set_work_settings import set_work_settings
+from apps.work.spending import spending_of
+from config.api_components import component
 from config.errors import BadInput
-from jubark_core.checks import require_date
+from jubark_core.checks import require_between, require_date
+from jubark_core.records.fields import write
+from jubark_core.records.shapes import Id
+from jubark_core.records.typed_schema import REF
 
 ON = OpenApiParameter("on", OpenApiTypes.DATE, required=True)
 BLOCK = OpenApiParameter("block", OpenApiTypes.UUID, description="of the site; none: every block of it")
+JOB = OpenApiParameter("job", OpenApiTypes.UUID, many=True, description="open jobs; none: every one of them")
+SETTINGS = {(200, "application/json"): {"$ref": REF + "WorkSettingsIn"}}
+
+
+def _site(request: Request, site_id: UUID) -> tuple[Member, Site]:
+    actor = actor_of(request)
+    return actor, sites_visible_to(actor).get(pk=site_id)
+
+
+def _on(request: Request) -> datetime.date:
+    return require_date("on", request.query_params.get("on"))
 
 
 class SiteWorkView(APIView):
@@ -26,12 +57,148 @@ class SiteWorkView(APIView):
 
     @extend_schema(operation_id="site_work", parameters=[ON, BLOCK], responses=s.SiteWorkSerializer)
     def get(self, request: Request, site_id: UUID) -> Response:
-        actor = actor_of(request)
-        site = sites_visible_to(actor).get(pk=site_id)
-        on = require_date("on", request.query_params.get("on"))
+        actor, site = _site(request, site_id)
+        on = _on(request)
         blocks = list(blocks_visible_to(actor).filter(site=site))
         if wanted := request.query_params.get("block"):
             blocks = [b for b in blocks if str(b.id) == wanted]
             if not blocks:
                 raise BadInput("block", wanted, "a block of this site")
         return Response(s.SiteWorkSerializer(work_of_site(actor, site, blocks, on)).data)
+
+
+class WorkSettingsView(APIView):
+    """Crews, licences, weather, rates and money."""
+
+    @extend_schema(operation_id="work_settings", responses=SETTINGS)
+    def get(self, request: Request, site_id: UUID) -> Response:
+        _, site = _site(request, site_id)
+        return Response(write(settings_of(site)))
+
+    @extend_schema(operation_id="work_settings_set", request=component("WorkSettingsIn"), responses=SETTINGS)
+    def put(self, request: Request, site_id: UUID) -> Response:
+        """A steward sets them, whole."""
+        actor, site = _site(request, site_id)
+        return Response(write(set_work_settings(actor=actor, site=site, given=request.data)))
+
+
+class YearPlanView(APIView):
+    """The plan that holds, and where the newest run of the planner stands."""
+
+    @extend_schema(operation_id="year_plan", responses=s.YearPlanSerializer)
+    def get(self, request: Request, site_id: UUID) -> Response:
+        actor, site = _site(request, site_id)
+        plan = plan_of(site)
+        run = plan_runs_visible_to(actor).filter(site=site).first()
+        return Response(s.YearPlanSerializer({"plan": plan.body if plan else None, "run": run}).data)
+
+    @extend_schema(
+        operation_id="year_plan_ask", request=s.PlanAskedSerializer, responses={202: s.PlanRunSerializer}
+    )
+    def post(self, request: Request, site_id: UUID) -> Response:
+        """A steward asks for a new plan; a worker makes it."""
+        actor, site = _site(request, site_id)
+        given = s.PlanAskedSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        run = ask_for_plan(actor=actor, site=site, starts=require_date("on", given.validated_data["on"]))
+        return Response(s.PlanRunSerializer(run).data, status=status.HTTP_202_ACCEPTED)
+
+    @extend_schema(operation_id="year_plan_cancel", request=None, responses={204: None})
+    def delete(self, request: Request, site_id: UUID) -> Response:
+        """A steward calls off the run that is not over; the plan that holds stays."""
+        actor, site = _site(request, site_id)
+        cancel_plan(actor=actor, site=site)
+        return Response(status=status.HTTP_204_NO_CONTENT)
+
+
+class MovesView(APIView):
+    """Jobs put on a day by hand."""
+
+    @extend_schema(operation_id="job_move", request=s.MoveSerializer, responses={204: None})
+    def post(self, request: Request, site_id: UUID) -> Response:
+        """A steward keeps a job in the week of a day, or gives it back to the plan."""
+        actor, site = _site(request, site_id)
+        given = s.MoveSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        read = given.validated_data
+        on = require_date("on", read["on"]) if read["on"] else None
+        today = require_date("today", read["today"])
+        move_job(actor=actor, site=site, job=read["job"], on=on, today=today)
+        return Response(status=status.HTTP_204_NO_CONTENT)
+
+
+class BudgetView(APIView):
+    """What to do with so much money."""
+
+    @extend_schema(
+        operation_id="work_budget",
+        parameters=[ON, OpenApiParameter("money", OpenApiTypes.DOUBLE, required=True)],
+        responses=s.SpendingSerializer,
+    )
+    def get(self, request: Request, site_id: UUID) -> Response:
+        actor, site = _site(request, site_id)
+        asked = request.query_params.get("money", "")
+        try:
+            number = float(asked)
+        except ValueError:
+            raise BadInput("money", asked, "a number from 0 to 100,000,000") from None
+        money = require_between("money", number, 0, 100_000_000)
+        return Response(s.SpendingSerializer(spending_of(actor, site, _on(request), money)).data)
+
+
+class CalendarView(APIView):
+    """Jobs with a day or a planned week, as iCalendar."""
+
+    @extend_schema(
+        operation_id="work_calendar",
+        parameters=[ON],
+        responses={(200, "text/calendar"): OpenApiTypes.STR},
+    )
+    def get(self, request: Request, site_id: UUID) -> HttpResponse:
+        actor, site = _site(request, site_id)
+        rows = sheets_of(actor, site, _on(request), ())
+        note(actor, "export_read", thing=site.id, name=f"work of {site.name}", format="iCalendar")
+        return _file(icalendar_file(site.name, rows, timezone.now()), "text/calendar", "work.ics")
+
+
+class WorkSheetsView(APIView):
+    """Work sheets to print."""
+
+    @extend_schema(
+        operation_id="work_sheets",
+        parameters=[ON, JOB],
+        responses={(200, "application/pdf"): OpenApiTypes.BINARY},
+    )
+    def get(self, request: Request, site_id: UUID) -> HttpResponse:
+        actor, site = _site(request, site_id)
+        on = _on(request)
+        rows = sheets_of(actor, site, on, _jobs(request))
+        note(actor, "export_read", thing=site.id, name=f"work sheets of {site.name}", format="PDF")
+        return _file(sheets_pdf(actor, site, rows, on), "application/pdf", "work-sheets.pdf")
+
+
+class TenderView(APIView):
+    """A package for contractors."""
+
+    @extend_schema(
+        operation_id="work_tender",
+        parameters=[ON, JOB],
+        responses={(200, "application/zip"): OpenApiTypes.BINARY},
+    )
+    def get(self, request: Request, site_id: UUID) -> HttpResponse:
+        actor, site = _site(request, site_id)
+        on = _on(request)
+        rows = sheets_of(actor, site, on, _jobs(request))
+        note(actor, "export_read", thing=site.id, name=f"tender of {site.name}", format="zip")
+        return _file(tender(rows, sheets_pdf(actor, site, rows, on)), "application/zip", "tender.zip")
+
+
+def _jobs(request: Request) -> list[str]:
+    asked = request.query_params.getlist("job")
+    return [str(Id().read(f"job[{i}]", job, {})) for i, job in enumerate(asked)]
+
+
+def _file(data: bytes, kind: str, name: str) -> HttpResponse:
+    answer = HttpResponse(data, content_type=kind)
+    answer["Content-Disposition"] = f'attachment; filename="{name}"'
+    return answer

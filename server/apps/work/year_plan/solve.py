@@ -236,17 +236,16 @@ class _Model:
             room = self.problem.capacity[at] - self.fixed.minutes.get(at, 0)
             if at in self.fixed.unclean:
                 room -= extra
-            used = sum(var * minutes for var, minutes in terms)
             if at in self.unclean:
-                used += self.unclean[at] * extra
-            self.model.add(used <= max(0, room))
+                terms.append((self.unclean[at], extra))
+            self.model.add(sum(var * minutes for var, minutes in terms) <= max(0, room))
 
     def _money(self) -> None:
         if self.problem.money is None:
             return
-        spent = sum(var * job.money for job, _, var in self._each())
-        spent += self.problem.closure_money * sum(self.closed.values())
-        self.model.add(spent <= max(0, self.problem.money - money_of(self.problem, self.fixed.plan)))
+        terms = [var * job.money for job, _, var in self._each()]
+        terms += [var * self.problem.closure_money for var in self.closed.values()]
+        self.model.add(sum(terms) <= max(0, self.problem.money - money_of(self.problem, self.fixed.plan)))
 
     def _after(self, job: PlanJob) -> None:
         """In whatever week it begins, what must come before has been done early enough."""

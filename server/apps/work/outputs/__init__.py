@@ -1,0 +1,1 @@
+"""What leaves the house: work sheets to print, a package for a contractor, a calendar."""

@@ -1,0 +1,234 @@
+"""The year of a site as the planner takes it: its open jobs, its crews, its money."""
+
+from __future__ import annotations
+
+import datetime
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from typing import Any
+
+from apps.organisations.models import Competence, Member
+from apps.sites.models import Block, Site
+from apps.work.jobs import Job, TreeFile, files_of_site, hours_and_cost
+from apps.work.selectors import moved_jobs, plan_of, settings_of
+from jubark_core.flora.load import shipped_flora
+from jubark_core.records.office import WorkSettings
+from jubark_core.work.before import NEST_WEEKS
+from jubark_core.work.effort import skills_of
+from jubark_core.work.facts import Facts, read_facts
+from jubark_core.work.model import Rule
+from jubark_core.work.programme import rule_of
+from jubark_core.work.propose import may_take_step
+from jubark_core.work.seasons import closed_until, nesting_until, windows_until
+from jubark_core.work.year_plan.model import Days, PlanCrew, PlanJob, PlanProblem, monday_of
+
+WEEKS = 52
+EVER = (datetime.date.min, datetime.date.max)
+WITH_SAWS = ("fell", "prune_live", "deadwood", "mitigate", "support", "cut_climber", "herbicide")
+
+
+@dataclass(frozen=True)
+class Year:
+    """The problem, and what is shown of each of its jobs beside what the planner asks."""
+
+    problem: PlanProblem
+    shown: dict[str, dict[str, Any]]
+    currency: str
+
+
+def year_of(actor: Member, site: Site, on: datetime.date) -> Year:
+    """Every job of the site that is accepted, planned or started, in the 52 weeks from that of the day on."""
+    settings = settings_of(site)
+    moved = {str(job): day for job, day in moved_jobs(site).items()}
+    asked = {row.skill for row in settings.skills}
+    first = monday_of(on)
+    until = first + datetime.timedelta(weeks=WEEKS)
+    jobs: list[PlanJob] = []
+    shown: dict[str, dict[str, Any]] = {}
+    blocks = list(Block.objects.filter(site=site))
+    unclean = {b.pk for b in blocks if b.biosecurity != "clean"}
+    for file in files_of_site(actor, site, blocks, on):
+        if file.case is None:
+            continue
+        facts = read_facts(file.case, shipped_flora())
+        infected = file.current.plant.block_id in unclean
+        for job in file.jobs:
+            if job.is_over:
+                continue
+            for id, rule, more in _parts(job):
+                of = _Asked(job, file, facts, rule, settings, on, until)
+                made = of.plan_job(id, moved.get(id), infected, frozenset(asked), more)
+                jobs.append(made)
+                shown[id] = of.shown(made)
+    money = settings.budget
+    problem = PlanProblem(
+        first,
+        WEEKS,
+        _crews(actor, settings),
+        tuple(sorted(jobs, key=lambda j: j.id)),
+        tuple(share / 100 for share in settings.weather_lost) or (0.0,) * 12,
+        None if money is None else round(money),
+        round(settings.closure_week),
+        round(settings.disinfect_hours * 60),
+        _before(site, first, {job.id for job in jobs}),
+    )
+    return Year(problem, shown, settings.currency)
+
+
+def _parts(job: Job) -> list[tuple[str, Rule, tuple[tuple[str, int], ...]]]:
+    """(id, rule, after) of a job, and of the part that comes after it."""
+    id = str(job.job)
+    rule = job.rule
+    if rule.then is None:
+        return [(id, rule, ())]
+    later = rule_of(rule.id, rule.then.part)
+    return [(id, rule, ()), (f"{id}/{rule.then.part}", later, ((id, rule.then.after_days),))]
+
+
+@dataclass(frozen=True)
+class _Asked:
+    """A job, or a part of one, with all that its dates follow from."""
+
+    job: Job
+    file: TreeFile
+    facts: Facts
+    rule: Rule
+    settings: WorkSettings
+    on: datetime.date
+    until: datetime.date
+
+    @property
+    def is_later_part(self) -> bool:
+        """Whether it is what comes after the job, and not the job itself."""
+        return self.rule.title != self.job.rule.title
+
+    def plan_job(
+        self,
+        id: str,
+        moved: datetime.date | None,
+        infected: bool,
+        asked: frozenset[str],
+        after: tuple[tuple[str, int], ...],
+    ) -> PlanJob:
+        """As the planner takes it.
+
+        What is planned for a day ahead was promised; for one gone by it is carried over; what has been
+        started goes on this week.
+        """
+        hours, cost = self._effort()
+        begins = None if after else self.job.said("begins")
+        started = self.job.last.step == "started" and not after
+        promised = begins if self.job.last.step == "planned" and begins and begins >= self.on else None
+        crews = {crew.name for crew in self.settings.crews}
+        crew = self.job.said("crew") or ""
+        return PlanJob(
+            id=id,
+            priority=self.rule.priority,
+            minutes=max(1, round(hours * 60)),
+            money=round(cost),
+            windows=tuple(windows_until(self.rule, self.facts, self.on, self.until, shipped_flora())),
+            closed=self._closed(),
+            avoid=tuple(nesting_until(self.facts, self.on, self.until)) if self._saws() else (),
+            not_before=self._not_before(),
+            skills=frozenset(skills_of(self.rule, self._equipment())) & asked,
+            crew=crew if crew in crews and not after else "",
+            after=after,
+            closure=self.job.said("street") or "",
+            infected=infected,
+            promised=promised,
+            moved=self.on if started else moved if moved and moved >= self.on else None,
+            carried_over=bool(begins and begins < self.on and not started),
+        )
+
+    def shown(self, made: PlanJob) -> dict[str, Any]:
+        """What a list of the plan shows of it."""
+        _, cost = self._effort()
+        return {
+            **self.file.tree,
+            "job": str(self.job.job),
+            "title": self.rule.title,
+            "act": self.rule.act,
+            "step": self.job.last.step,
+            "street": made.closure,
+            "hours": made.minutes / 60,
+            "cost": cost,
+            "carried_over": made.carried_over,
+            "windows": [[a.isoformat(), b.isoformat()] for a, b in made.windows],
+        }
+
+    def _equipment(self) -> str:
+        return "" if self.is_later_part else self.job.said("equipment") or ""
+
+    def _effort(self) -> tuple[float, float]:
+        if not self.is_later_part:
+            return hours_and_cost(self.job, self.file.case, self.settings)
+        blank = Job(self.job.job, self.job.plant, [(self.on, _as_part(self.job, self.rule))])
+        return hours_and_cost(blank, self.file.case, self.settings)
+
+    def _saws(self) -> bool:
+        return self.rule.act in WITH_SAWS
+
+    def _closed(self) -> tuple[Days, ...]:
+        """When it is never done, and as long as a nest in use has to be left alone."""
+        spans: list[Days] = list(closed_until(self.rule, self.facts, self.on, self.until))
+        nest = (self.file.case or {}).get("nest_in_use_on")
+        if nest and self._saws():
+            seen = datetime.date.fromisoformat(nest)
+            spans.append((seen, seen + datetime.timedelta(weeks=NEST_WEEKS, days=-1)))
+        return tuple(spans)
+
+    def _not_before(self) -> datetime.date | None:
+        """After the longest lead time of what is still asked for."""
+        asked = {"case": self.file.case, "rule": self.rule.id, "step": "accepted", "on": self.on.isoformat()}
+        checks = may_take_step(asked, shipped_flora())["checks"]
+        weeks = max((c["lead_weeks"] for c in checks if c["open"]), default=0)
+        return self.on + datetime.timedelta(weeks=weeks)
+
+
+def _as_part(job: Job, rule: Rule) -> Any:
+    """A step of the later part, for its own hours and costs."""
+    then = rule_of(job.last.rule).then
+    return replace(job.last, part=then.part if then else "", equipment="", hours=None, cost=None, crew="")
+
+
+def _crews(actor: Member, settings: WorkSettings) -> tuple[PlanCrew, ...]:
+    """The crews with the skills their members' papers show, and the days on which those are valid."""
+    papers: dict[Any, list[Competence]] = {}
+    for paper in Competence.objects.filter(organisation_id=actor.organisation_id, removed_at=None):
+        papers.setdefault(paper.member_id, []).append(paper)
+    crews = []
+    for crew in settings.crews:
+        skills = {
+            row.skill: tuple(
+                (paper.valid_from or EVER[0], paper.valid_until or EVER[1])
+                for member in crew.members
+                for paper in papers.get(member, [])
+                if paper.name.casefold() == row.qualification.casefold()
+            )
+            for row in settings.skills
+        }
+        crews.append(PlanCrew(crew.name, round(crew.hours * 60), skills))
+    return tuple(crews)
+
+
+def crew_lacks(actor: Member, site: Site, crew: str, skills: Sequence[str], on: datetime.date) -> list[str]:
+    """The qualifications a crew has nobody for on a day; none for a crew that is not of the site."""
+    settings = settings_of(site)
+    found = next((c for c in _crews(actor, settings) if c.id == crew), None)
+    if found is None:
+        return []
+    names = {row.skill: row.qualification for row in settings.skills}
+    return [names[skill] for skill in skills if skill in names and not found.holds(skill, on, on)]
+
+
+def _before(site: Site, first: datetime.date, ids: set[str]) -> dict[str, int]:
+    """The weeks of the plan that holds, so that the next one stays near it."""
+    plan = plan_of(site)
+    if plan is None or plan.body is None:
+        return {}
+    weeks = {}
+    for row in plan.body["jobs"]:
+        week = (datetime.date.fromisoformat(row["week"]) - first).days // 7
+        if row["id"] in ids and 0 <= week < WEEKS:
+            weeks[row["id"]] = week
+    return weeks

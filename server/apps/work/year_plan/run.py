@@ -1,0 +1,80 @@
+"""A run of the planner, in a worker: reads the year, solves it, writes plan and state in one transaction."""
+
+from __future__ import annotations
+
+import logging
+import time
+
+from django.db import connection, transaction
+from django.utils import timezone
+
+from apps.work.models import PlanRun
+from apps.work.year_plan.answer import answer_of
+from apps.work.year_plan.problem import year_of
+from apps.work.year_plan.solve import Found, Limits, Solved, solve
+
+MOST_ATTEMPTS = 3
+log = logging.getLogger("jubark.plan")
+
+
+def run_plan(id: str, limits: Limits | None = None) -> None:
+    """Make the plan of a run and store it.
+
+    One that is over is left alone; one that broke off begins anew, and after three times is given up. A
+    cancelled one leaves the plan that holds.
+    """
+    run = _begin(id)
+    if run is None:
+        return
+    try:
+        began = time.monotonic()
+        year = year_of(run.asked_by, run.site, run.starts)
+        solved = solve(year.problem, limits, lambda found: _progress(id, found), lambda: _cancelled(id))
+        _end(id, solved, answer_of(year, solved, time.monotonic() - began))
+    except Exception:
+        log.exception("the plan of run %s failed", id)
+        _close(id, PlanRun.State.FAILED)
+        raise
+
+
+@transaction.atomic
+def _begin(id: str) -> PlanRun | None:
+    run = PlanRun.objects.select_for_update().select_related("asked_by", "site").get(pk=id)
+    if run.state not in PlanRun.OPEN:
+        return None
+    run.attempts += 1
+    run.state, run.began_at, run.progress = PlanRun.State.RUNNING, timezone.now(), {}
+    if run.cancel_asked or run.attempts > MOST_ATTEMPTS:
+        run.state = PlanRun.State.CANCELLED if run.cancel_asked else PlanRun.State.FAILED
+        run.ended_at = timezone.now()
+    run.save(update_fields=["attempts", "state", "began_at", "ended_at", "progress"])
+    return run if run.state == PlanRun.State.RUNNING else None
+
+
+def _progress(id: str, found: Found) -> None:
+    PlanRun.objects.filter(pk=id).update(progress={"points": found.points, "bound": found.bound})
+
+
+def _cancelled(id: str) -> bool:
+    """Asked from a thread of its own, so that its connection is given back each time."""
+    try:
+        return PlanRun.objects.filter(pk=id, cancel_asked=True).exists()
+    finally:
+        connection.close()
+
+
+@transaction.atomic
+def _end(id: str, solved: Solved, body: dict[str, object]) -> None:
+    run = PlanRun.objects.select_for_update().get(pk=id)
+    if run.state != PlanRun.State.RUNNING:
+        return  # another worker has ended it meanwhile
+    if run.cancel_asked or solved.cancelled:
+        run.state = PlanRun.State.CANCELLED
+    else:
+        run.state, run.body = PlanRun.State.READY, body
+    run.ended_at = timezone.now()
+    run.save(update_fields=["state", "body", "ended_at"])
+
+
+def _close(id: str, state: str) -> None:
+    PlanRun.objects.filter(pk=id, state__in=PlanRun.OPEN).update(state=state, ended_at=timezone.now())
