@@ -11,6 +11,7 @@ from collections.abc import Callable, Iterator
 from inspect import _ParameterKind
 from pathlib import Path
 from typing import Any
+from uuid import uuid4
 
 import yaml
 from django.test import TestCase
@@ -42,6 +43,7 @@ from apps.plants.tests.factories import (
     visit_item,
 )
 from apps.sites.models import Block, Site
+from apps.work.models import MovedJob, PlanRun, SiteWorkSettings
 from config.errors import NotAllowed
 from tests.contract.test_api_description import SCHEMA
 
@@ -323,6 +325,10 @@ class Services(TestCase):
         "end_target": Role.STEWARD,
         "take_targets": Role.STEWARD,
         "set_regime": Role.STEWARD,
+        "set_work_settings": Role.STEWARD,
+        "ask_for_plan": Role.STEWARD,
+        "cancel_plan": Role.STEWARD,
+        "move_job": Role.STEWARD,
         "take_station": Role.STEWARD,
         "set_biosecurity": Role.STEWARD,
         "lift_hold": Role.STEWARD,
@@ -417,6 +423,10 @@ class Services(TestCase):
             "end_target": {"target": Target()},
             "take_targets": {"site": self.at.site, "given": {}},
             "set_regime": {"site": self.at.site, "given": {}},
+            "set_work_settings": {"site": self.at.site, "given": {}},
+            "ask_for_plan": {"site": self.at.site, "starts": timezone.now().date()},
+            "cancel_plan": {"site": self.at.site},
+            "move_job": {"site": self.at.site, "job": uuid4(), "on": None, "today": timezone.now().date()},
             "take_station": {"site": self.at.site, "given": {}},
             "set_biosecurity": {"block": self.at.block, "given": {}},
             "lift_hold": {"block": self.at.block, "given": {}},
@@ -474,7 +484,10 @@ class Services(TestCase):
                 Member,
                 Plant,
                 Received,
+                MovedJob,
+                PlanRun,
                 Site,
+                SiteWorkSettings,
                 Visit,
             )
         }
