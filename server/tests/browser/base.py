@@ -17,6 +17,7 @@ from playwright.sync_api import ConsoleMessage, Page, expect, sync_playwright
 
 from apps.organisations.models import Member
 from apps.plants.tests.factories import small_site
+from tests.job_queue import empty_queue
 
 os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "1")
 FLAGS = [
@@ -106,6 +107,7 @@ class BrowserTestCase(StaticLiveServerTestCase):
     def _fixture_teardown(self) -> None:
         # what a closed page still asked for is answered first: it would lock what is emptied now
         IN_FLIGHT.wait(WAIT_MS / 1000)
+        empty_queue()
         super()._fixture_teardown()
 
     def open_browser(self, width: int = 1280, height: int = 800, core: bool = False, **more: Any) -> Page:
