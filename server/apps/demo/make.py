@@ -52,7 +52,7 @@ def make_demo(today: datetime.date, seed: int = 1) -> bool:
     fold = make_site(members["steward"], BRINDLE_FOLD, brindle_fold(Random(seed)), today)
     inspected.set_up(fold, BRINDLE_FOLD, members, today)
     ailing.set_up(fold, members["steward"], today)
-    working.set_up(fold, members["steward"], today)
+    working.set_up(fold, members, today)
     make_site(members["steward"], SALTMARROW_POINT, saltmarrow_point(Random(seed)), today)
     return True
 

@@ -7,10 +7,15 @@ import uuid
 from typing import Any
 
 from apps.organisations.models import Member
+from apps.organisations.services.competences import add_competence
 from apps.plants.incoming import read_visit
 from apps.plants.services.take_records import take_records
 from apps.sites.models import Block, Site
 from apps.work.jobs import work_of_site
+from apps.work.models import PlanRun
+from apps.work.services.set_work_settings import set_work_settings
+from apps.work.year_plan.run import run_plan
+from apps.work.year_plan.solve import Limits
 
 IDS = uuid.UUID("6d0f3a52-8a1c-4c55-9f0e-2b7f5d0a1e18")
 NAME = {"check_closed": "C1", "what": "name", "by": "Bram", "reference": "opposite buds, winged fruit"}
@@ -77,8 +82,61 @@ JOBS: tuple[tuple[str, int, Steps], ...] = (
 )
 
 
-def set_up(site: Site, steward: Member, today: datetime.date) -> None:
-    """Jobs from what the files propose, through the one door of all records and its pre-work checks."""
+# rule, how many of its trees, what is said beside: taken up a month ago, for the plan of the year
+TAKEN_UP: tuple[tuple[str, int, dict[str, Any]], ...] = (
+    ("R24", 9, {"equipment": "mechanised", "street": "Avenue path", "traffic": "path closed, banksman"}),
+    ("R06", 9, {"equipment": "climb", "standard": "pruning to the branch collar"}),
+    ("R33", 16, {"equipment": "ground"}),
+    ("R38", 4, {"equipment": "ground"}),
+    ("R21", 2, {}),
+    ("R19", 1, {"equipment": "climb"}),
+)
+# the name of the paper by the skill it shows; who holds it, and for how many days from the demonstration's
+LICENCES = {
+    "climbing": ("Tree climbing and rescue", "surveyor", 400),
+    "felling": ("Chainsaw felling", "steward", 700),
+    "machine_operation": ("Forestry machine operator", "steward", 500),
+    "pesticide_application": ("Pesticide applicator", "surveyor", 250),
+}
+
+
+def set_up(site: Site, people: dict[str, Member], today: datetime.date) -> None:
+    """Jobs from what the files propose, through the one door of all records and its pre-work checks; crews,
+    licences and rates; and a plan of the year.
+    """
+    steward = people["steward"]
+    _take_up(site, steward, today)
+    for name, role, days in LICENCES.values():
+        until = today + datetime.timedelta(days=days)
+        add_competence(
+            actor=steward, member=people[role], given={"name": name, "valid_until": until.isoformat()}
+        )
+    set_work_settings(actor=steward, site=site, given=_settings(people))
+    run = PlanRun.objects.create(
+        organisation_id=site.organisation_id, site=site, starts=today, asked_by=steward
+    )
+    run_plan(str(run.id), Limits(seconds=6.0))
+
+
+def _settings(people: dict[str, Member]) -> dict[str, Any]:
+    steward, surveyor = str(people["steward"].id), str(people["surveyor"].id)
+    return {
+        "crews": [
+            {"name": "Crew 1", "hours": 12, "members": [steward, surveyor]},
+            {"name": "Crew 2", "hours": 8, "members": [surveyor]},
+        ],
+        "skills": [{"skill": skill, "qualification": row[0]} for skill, row in LICENCES.items()],
+        "weather_lost": [30, 30, 20, 15, 10, 10, 10, 10, 10, 15, 25, 30],
+        "currency": "USD",
+        "crew_hour": 95,
+        "lift_hour": 40,
+        "machine_hour": 110,
+        "closure_week": 350,
+        "budget": 7_500,
+    }
+
+
+def _take_up(site: Site, steward: Member, today: datetime.date) -> None:
     blocks = list(Block.objects.filter(site=site))
     proposed = work_of_site(steward, site, blocks, today)["proposals"]
     visits = []
@@ -86,6 +144,12 @@ def set_up(site: Site, steward: Member, today: datetime.date) -> None:
         rows = [p for p in proposed if p["proposal"]["rule"] == rule and p["tag"]]
         if len(rows) >= nth:
             visits += [_visit(number, i, rows[nth - 1], step, today) for i, step in enumerate(steps)]
+    taken = {v["plant"] for v in visits}
+    for number, (rule, most, said) in enumerate(TAKEN_UP, start=len(JOBS)):
+        rows = [p for p in proposed if p["proposal"]["rule"] == rule and p["tag"] and p["plant"] not in taken]
+        visits += [
+            _visit(number, 0, row, (30, [], {"step": "accepted", **said}), today) for row in rows[:most]
+        ]
     take_records(actor=steward, plants=[], visits=[read_visit(v) for v in visits])
 
 

@@ -18,7 +18,7 @@ from jubark_core.work.year_plan.random_year import random_year
 from jubark_core.work.year_plan.score import points_of
 from jubark_core.work.year_plan.slots import every_slot
 
-EXACT = Limits(deterministic=5.0, gap=0.0)  # one worker, a fixed seed, time by work done: it repeats
+EXACT = Limits(deterministic=5.0, workers=1, gap=0.0)  # one worker, a fixed seed, time by work done: it repeats
 MISSING_YET = "is not in the plan"  # a job before it may still come
 
 
@@ -83,7 +83,7 @@ class LargerYears(unittest.TestCase):
         for seed in range(3):
             with self.subTest(seed):
                 problem = random_year(seed, jobs=120, weeks=26, crews=3, hours=30)
-                first, again = (solve(problem, Limits(deterministic=0.5)) for _ in range(2))
+                first, again = (solve(problem, Limits(deterministic=0.5, workers=1)) for _ in range(2))
                 self.assertEqual(broken_by(problem, first.plan), [])
                 self.assertLessEqual(first.points, points_of(problem, first_plan(problem)))
                 self.assertEqual(first, again)
@@ -91,11 +91,11 @@ class LargerYears(unittest.TestCase):
 
     def test_of_many_slots_the_least_dear_are_searched_and_the_bound_stays_true(self) -> None:
         problem = random_year(5, jobs=60, weeks=20, crews=2, hours=20)
-        whole = solve(problem, Limits(deterministic=2.0))
+        whole = solve(problem, Limits(deterministic=2.0, workers=1))
         most, least = solving.MOST_SLOTS, solving.LEAST_SLOTS_OF_A_JOB
         solving.MOST_SLOTS, solving.LEAST_SLOTS_OF_A_JOB = 120, 2
         try:
-            few = solve(problem, Limits(deterministic=2.0))
+            few = solve(problem, Limits(deterministic=2.0, workers=1))
         finally:
             solving.MOST_SLOTS, solving.LEAST_SLOTS_OF_A_JOB = most, least
         self.assertEqual(broken_by(problem, few.plan), [])

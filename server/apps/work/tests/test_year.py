@@ -16,7 +16,7 @@ from apps.work.year_plan.run import run_plan
 from apps.work.year_plan.solve import Limits
 from jubark_core.work.year_plan.model import monday_of
 
-QUICK = Limits(deterministic=0.5)
+QUICK = Limits(deterministic=0.5, workers=1)
 CREW = {"name": "Crew 1", "hours": 30}
 RATES = {"currency": "USD", "crew_hour": 90, "machine_hour": 60, "closure_week": 400}
 DEAD_LIMB = {"defect": "dead_limb", "part": "limb", "break_cm": 9, "over_target": "over_target"}

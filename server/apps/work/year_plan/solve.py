@@ -54,7 +54,7 @@ class Limits:
 
     seconds: float = SECONDS
     deterministic: float | None = None
-    workers: int = 1
+    workers: int = 8  # search strategies side by side; with one alone, and `deterministic`, it repeats
     gap: float = GAP
 
 
@@ -98,6 +98,7 @@ def solve(
     solver.parameters.random_seed = SEED
     solver.parameters.num_workers = limits.workers
     solver.parameters.relative_gap_limit = limits.gap
+    solver.parameters.linearization_level = 2  # closed streets and money bind through their sums
     if limits.deterministic is None:
         solver.parameters.max_time_in_seconds = max(1.0, limits.seconds - (time.monotonic() - began))
     else:
