@@ -163,6 +163,9 @@ def bench(arguments: list[str]) -> int:
     run("naming", [str(PYTHON), "-m", "jubark_core", "bench"], "see the message above", quiet=False)
     ensure_build()
     with throw_away_cluster() as cluster:
+        env = {**TEST_ENV, **cluster.environment(), **PATHS}
+        command = [*MANAGE, "measure_year_plan"]
+        run("plan of a year", command, "see the message above", env=env, cwd=SERVER, quiet=False)
         command = [*MANAGE, "test", "--pattern", "measure_*.py", "tests.browser"]
         env = {**TEST_ENV, **cluster.environment(), **PATHS}
         run("answer to ranking on screen", command, "see the message above", env=env, cwd=SERVER, quiet=False)

@@ -18,7 +18,9 @@ from jubark_core.work.year_plan.random_year import random_year
 from jubark_core.work.year_plan.score import points_of
 from jubark_core.work.year_plan.slots import every_slot
 
-EXACT = Limits(deterministic=5.0, workers=1, gap=0.0)  # one worker, a fixed seed, time by work done: it repeats
+EXACT = Limits(
+    deterministic=5.0, workers=1, gap=0.0
+)  # one worker, a fixed seed, time by work done: it repeats
 MISSING_YET = "is not in the plan"  # a job before it may still come
 
 
