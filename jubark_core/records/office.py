@@ -248,7 +248,7 @@ class CrewOfSite:
         "Hours in a week", "Time of the whole crew on the work itself.", Number(0.5, 2000, "h")
     )
     members: tuple[uuid.UUID, ...] = described(
-        "Members", "Whose licences and qualifications it has.", Several(Id(), 30), ()
+        "Members", "Whose licences and qualifications it has.", Several(Id(to="member"), 30), ()
     )
 
 

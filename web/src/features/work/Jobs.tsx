@@ -1,38 +1,16 @@
 import { useState } from "react";
 import { Link } from "react-router";
 import { inWords as day } from "@/shared/dates";
-import { newId } from "@/shared/ids";
-import type { BodyOf } from "@/shared/records/entries";
-import { type Body, RecordForm } from "@/shared/records/RecordForm";
 import type { Vocabulary } from "@/shared/records/reads";
 import { Button, Dialog, Notice } from "@/shared/ui";
-import { type Job, stepOf, useRecordWork } from "./useSiteWork";
+import { type Step, StepForm, waits } from "./StepForm";
+import type { Job } from "./useSiteWork";
 
-type Step = BodyOf<"work">["step"];
 const NEXT: Partial<Record<Step, { step: Step; label: string }>> = {
   accepted: { step: "planned", label: "Plan it" },
   planned: { step: "started", label: "Start it" },
   started: { step: "completed", label: "Complete it" },
 };
-const ASKED: Partial<Record<Step, string[]>> = {
-  planned: [
-    "do",
-    "begins",
-    "ends",
-    "equipment",
-    "cut_cm",
-    "live_crown_percent",
-    "route",
-    "crew",
-    "hours",
-    "cost",
-  ],
-  started: ["crew"],
-  completed: ["result", "workmanship", "hours", "cost", "sealed_minutes"],
-};
-
-/** Open now, or asked for on the day of the work. */
-const waits = (check: Job["checks"][number]) => check.open || check.later;
 
 interface Props {
   jobs: Job[];
@@ -118,48 +96,5 @@ export function Jobs({ jobs, on, vocabulary, mayDecide }: Props) {
         )}
       </Dialog>
     </section>
-  );
-}
-
-interface FormProps {
-  job: Job;
-  step: Step | "clearance";
-  on: string;
-  vocabulary: Vocabulary;
-  onDone: () => void;
-}
-
-function StepForm({ job, step, on, vocabulary, onDone }: FormProps) {
-  const record = useRecordWork(on);
-  const clears = step === "clearance";
-  const first = job.checks.find(waits)?.check;
-  const blocked = job.checks.some((c) => c.open || (c.later && step !== "planned"));
-  const [draft, setDraft] = useState<Body>(clears ? { check_closed: first ?? "C5" } : { do: job.do });
-  const fields = vocabulary.records.kinds.find((k) => k.id === (clears ? "clearance" : "work"))?.fields ?? [];
-  const asked = clears ? fields : fields.filter((f) => (ASKED[step] ?? ["reason"]).includes(f.id));
-  const save = () => {
-    void record([job.plant], () => [
-      clears
-        ? { id: newId(), kind: "clearance", body: draft as unknown as BodyOf<"clearance"> }
-        : stepOf({ ...(draft as object), job: job.job, rule: job.rule, step } as BodyOf<"work">),
-    ]);
-    onDone();
-  };
-  const lacking = clears
-    ? !String(draft["by"] ?? "").trim()
-    : step === "withdrawn" && !String(draft["reason"] ?? "").trim();
-  return (
-    <div className="grid gap-3">
-      {!clears && blocked && step !== "withdrawn" && (
-        <Notice kind="caution">
-          A check is open: the server refuses this step until it is closed, and it then waits under 'Needs
-          attention'.
-        </Notice>
-      )}
-      <RecordForm fields={asked} value={draft} onChange={setDraft} vocabulary={vocabulary} />
-      <Button weight="act" disabled={lacking} onClick={save}>
-        Save
-      </Button>
-    </div>
   );
 }

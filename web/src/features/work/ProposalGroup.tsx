@@ -69,9 +69,11 @@ function Opened({ rows, on, mayDecide }: Pick<Props, "rows" | "on" | "mayDecide"
     void record(
       chosen.map((r) => r.plant),
       (plant) => {
-        const of = chosen.find((r) => r.plant === plant)?.proposal ?? p;
+        const row = chosen.find((r) => r.plant === plant);
+        const of = row?.proposal ?? p;
+        const after = row?.follows ? { follows: row.follows, part: row.part } : {};
         const why = step === "refused" ? { reason } : {};
-        return [stepOf({ job: newId(), rule: of.rule, step, do: of.do, facts: of.facts, ...why })];
+        return [stepOf({ job: newId(), rule: of.rule, step, do: of.do, facts: of.facts, ...after, ...why })];
       },
     );
   };

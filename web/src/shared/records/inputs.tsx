@@ -3,6 +3,7 @@ import { onEnter } from "@/shared/onEnter";
 import { labelIn, useUnits } from "@/shared/site/units";
 import { Button, Check, Field, Select } from "@/shared/ui";
 import { type Described, listed, numbersOf } from "./labels";
+import { MembersInput } from "./MembersInput";
 import type { Vocabulary } from "./reads";
 
 interface Own {
@@ -54,7 +55,8 @@ export function ListInput({ field, value, onChange, vocabulary }: Own & { vocabu
       ? many.map((pair) => (pair as number[]).map(shown).join(" ")).join("; ")
       : many.map(shown).join(" "),
   );
-  if (of?.type === "id") return null;
+  if (of?.type === "id")
+    return of.to === "member" ? <MembersInput field={field} value={value} onChange={onChange} /> : null;
   if (of?.type === "listed" && vocabulary)
     return <SeveralListed field={field} value={value} onChange={onChange} vocabulary={vocabulary} />;
   if (of?.words)

@@ -1,0 +1,90 @@
+import { useState } from "react";
+import { Link } from "react-router";
+import { inWords } from "@/shared/dates";
+import type { Vocabulary } from "@/shared/records/reads";
+import { Jobs } from "./Jobs";
+import { ProposalGroup } from "./ProposalGroup";
+import { fileOf } from "./usePlan";
+import type { SiteWork } from "./useSiteWork";
+
+interface Props {
+  site: string;
+  found: SiteWork;
+  block: string;
+  on: string;
+  vocabulary: Vocabulary;
+  mayDecide: boolean;
+}
+
+const FILES = [
+  ["sheets.pdf", "Work sheets (PDF)"],
+  ["tender.zip", "Package for a contractor"],
+  ["calendar.ics", "Calendar"],
+] as const;
+const MOST_DONE = 8;
+
+/** What is due now and what blocks it, what is proposed, and what was done within a year. */
+export function NowView({ site, found, block, on, vocabulary, mayDecide }: Props) {
+  const [open, setOpen] = useState<string | null>(null);
+  const inBlock = <T extends { block: string }>(rows: T[]) => rows.filter((r) => !block || r.block === block);
+  const jobs = inBlock(found.jobs);
+  const proposals = inBlock(found.proposals);
+  const done = inBlock(found.done);
+  const rules = [...new Set(proposals.map((p) => p.proposal.rule))];
+  return (
+    <div className="grid gap-6">
+      {jobs.length > 0 && (
+        <>
+          <p className="flex flex-wrap gap-x-5 text-sm">
+            {FILES.map(([name, label]) => (
+              <a
+                key={name}
+                className="target inline-flex items-center text-slate underline"
+                href={fileOf(site, name, on)}
+              >
+                {label}
+              </a>
+            ))}
+          </p>
+          <Jobs jobs={jobs} on={on} vocabulary={vocabulary} mayDecide={mayDecide} />
+        </>
+      )}
+      <section aria-label="Proposals">
+        <h2 className="text-xl">Proposals</h2>
+        {rules.length === 0 && <p>Nothing is proposed for these trees on this day.</p>}
+        {rules.map((rule) => (
+          <ProposalGroup
+            key={rule}
+            rows={proposals.filter((p) => p.proposal.rule === rule)}
+            on={on}
+            open={open === rule}
+            onOpen={() => setOpen(open === rule ? null : rule)}
+            mayDecide={mayDecide}
+          />
+        ))}
+      </section>
+      {done.length > 0 && (
+        <section aria-label="Done within a year">
+          <h2 className="text-xl">Done within a year</h2>
+          <ul className="border-t border-rule">
+            {done.slice(0, MOST_DONE).map((d) => (
+              <li key={d.job} className="flex flex-wrap items-baseline gap-x-3 border-b border-rule py-1">
+                <Link to={`/history/${d.plant}`} className="font-bold text-slate underline">
+                  {d.tag || "no tag"}
+                </Link>
+                <span>{d.title}</span>
+                <span className="text-sm text-soft">
+                  {inWords(d.on)}. {d.result}
+                  {d.workmanship && ` Defects of workmanship: ${d.workmanship}.`}
+                </span>
+              </li>
+            ))}
+          </ul>
+          {done.length > MOST_DONE && (
+            <p className="text-sm text-soft">and {done.length - MOST_DONE} more.</p>
+          )}
+        </section>
+      )}
+    </div>
+  );
+}
