@@ -1,8 +1,8 @@
 """What makes one plan better than another: a sum of whole points, the fewer the better.
 
-Not doing a job outweighs every delay of it, an urgent one outweighs those after it, and of two plans that do
-the same the one is better that does it earlier, closes a street once, keeps out of the nesting season, and
-leaves weeks as they were. The figures are this tool's choice.
+Not doing a job outweighs every delay of it. One job that cannot wait outweighs 25 of those within four weeks,
+one of these fifty of the season. Of two plans that do the same, the one is better that does it earlier, closes
+a street once, keeps out of the nesting season, and leaves weeks as they were. The figures are this tool's own.
 """
 
 from __future__ import annotations
@@ -10,7 +10,7 @@ from __future__ import annotations
 from jubark_core.work.year_plan.broken import closures_of
 from jubark_core.work.year_plan.model import Plan, PlanJob, PlanProblem, Slot, within
 
-LEFT_OUT = {1: 100_000, 2: 20_000, 3: 4_000, 4: 1_000}
+LEFT_OUT = {1: 5_000_000, 2: 200_000, 3: 4_000, 4: 1_000}
 A_WEEK_LATER = {1: 200, 2: 40, 3: 6, 4: 2}
 AVOIDED, CLOSURE, DISINFECTED, OTHER_WEEK = 25, 60, 5, 3
 

@@ -45,7 +45,7 @@ class Workers(TransactionTestCase):
         work_off_queue()
         told = self.told()
         self.assertEqual((told["run"]["state"], len(told["plan"]["jobs"])), ("ready", 1))
-        self.assertIsNotNone(told["run"]["points"], "its progress was written")
+        self.assertIsNotNone(told["run"]["planned"], "its progress was written")
 
     def test_what_a_dead_worker_left_is_taken_up_again_and_nothing_is_half_done(self) -> None:
         run = self.ask()

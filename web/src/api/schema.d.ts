@@ -5387,10 +5387,8 @@ export interface components {
             /** Format: date-time */
             ended_at: string | null;
             cancel_asked: boolean;
-            /** @description of the best plan so far */
-            readonly points: number | null;
-            /** @description no plan goes below */
-            readonly bound: number | null;
+            /** @description jobs in the best plan so far */
+            readonly planned: number | null;
         };
         /**
          * @description * `waiting` - waiting

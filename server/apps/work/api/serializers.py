@@ -177,16 +177,11 @@ class PlanRunSerializer(serializers.Serializer[Any]):
     began_at = serializers.DateTimeField(allow_null=True)
     ended_at = serializers.DateTimeField(allow_null=True)
     cancel_asked = serializers.BooleanField()
-    points = serializers.SerializerMethodField(help_text="of the best plan so far")
-    bound = serializers.SerializerMethodField(help_text="no plan goes below")
+    planned = serializers.SerializerMethodField(help_text="jobs in the best plan so far")
 
-    def get_points(self, run: PlanRun) -> int | None:
-        points: int | None = run.progress.get("points")
-        return points
-
-    def get_bound(self, run: PlanRun) -> int | None:
-        bound: int | None = run.progress.get("bound")
-        return bound
+    def get_planned(self, run: PlanRun) -> int | None:
+        planned: int | None = run.progress.get("planned")
+        return planned
 
 
 class YearPlanSerializer(serializers.Serializer[Any]):

@@ -79,7 +79,7 @@ class PlanRun(models.Model):
     ended_at = models.DateTimeField(null=True)
     attempts = models.PositiveSmallIntegerField(default=0, help_text="a worker that died makes another")
     cancel_asked = models.BooleanField(default=False)
-    progress = models.JSONField(default=dict, help_text="points and bound of the best plan so far")
+    progress = models.JSONField(default=dict, help_text="how many jobs the best plan so far holds")
     body = models.JSONField(null=True, help_text="the plan, once it is ready")
 
     class Meta:

@@ -52,7 +52,7 @@ def _begin(id: str) -> PlanRun | None:
 
 
 def _progress(id: str, found: Found) -> None:
-    PlanRun.objects.filter(pk=id).update(progress={"points": found.points, "bound": found.bound})
+    PlanRun.objects.filter(pk=id).update(progress={"planned": found.planned})
 
 
 def _cancelled(id: str) -> bool:

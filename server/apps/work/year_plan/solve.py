@@ -60,10 +60,11 @@ class Limits:
 
 @dataclass(frozen=True)
 class Found:
-    """A better plan on the way."""
+    """A better plan on the way: its points, the bound, how many jobs it holds."""
 
     points: int
     bound: int
+    planned: int
 
 
 def solve(
@@ -90,7 +91,7 @@ def solve(
             plan, points = rounded, points_of(problem, rounded)
         worth, cut = _worth_a_look(loose.dearer, points - bound, plan)
     if on_better:
-        on_better(Found(points, round(bound)))
+        on_better(Found(points, round(bound), len(plan)))
     begun_from = points
     model = _Model(problem, worth)
     model.hint(plan)
@@ -103,7 +104,7 @@ def solve(
         solver.parameters.max_time_in_seconds = max(1.0, limits.seconds - (time.monotonic() - began))
     else:
         solver.parameters.max_deterministic_time = limits.deterministic
-    watch = _Watch(on_better, bound)
+    watch = _Watch(on_better, bound, model)
     with _ended_when(stop_asked, solver) as ended:
         status = solver.solve(model.model, watch)
     if status in (cp_model.OPTIMAL, cp_model.FEASIBLE):
@@ -111,11 +112,10 @@ def solve(
         if points_of(problem, found) < points:
             plan, points = found, points_of(problem, found)
         if not cut:  # what was left out is dearer than the plan it began from
-            bound = max(bound, min(solver.best_objective_bound, begun_from))
+            bound = max(bound, min(solver.best_objective_bound + model.hopeless, begun_from))
     if broken := broken_by(problem, plan):
         raise AssertionError(f"the planner made a plan that does not hold: {broken[0]}")
-    hopeless = sum(LEFT_OUT[problem.by_id[id].priority] for id, held in slots.items() if not held)
-    return Solved(plan, points, min(points, math.ceil(bound - 1e-6)), hopeless, ended.is_set())
+    return Solved(plan, points, min(points, math.ceil(bound - 1e-6)), model.hopeless, ended.is_set())
 
 
 def _worth_a_look(
@@ -165,15 +165,19 @@ def _ended_when(
 class _Watch(cp_model.CpSolverSolutionCallback):
     """Tells of better plans while the search goes on."""
 
-    def __init__(self, on_better: Callable[[Found], None] | None, bound: float) -> None:
+    def __init__(self, on_better: Callable[[Found], None] | None, bound: float, model: _Model) -> None:
         super().__init__()
-        self.on_better, self.bound = on_better, bound
+        self.on_better, self.bound, self.model = on_better, bound, model
 
     def on_solution_callback(self) -> None:
         """Called by the solver for each better plan."""
         if self.on_better:
-            bound = max(self.bound, self.best_objective_bound)
-            self.on_better(Found(round(self.objective_value), round(bound)))
+            hopeless = self.model.hopeless
+            bound = max(self.bound, self.best_objective_bound + hopeless)
+            planned = len(self.model.fixed.plan) + sum(
+                self.boolean_value(var) for pairs in self.model.slots.values() for _, var in pairs
+            )
+            self.on_better(Found(round(self.objective_value) + hopeless, round(bound), planned))
 
 
 class _Model:
@@ -184,6 +188,7 @@ class _Model:
         self.model = cp_model.CpModel()
         self.fixed = fixed_first(problem)
         self.free = [job for job in problem.jobs if job.fixed is None]
+        self.hopeless = sum(LEFT_OUT[job.priority] for job in self.free if not slots[job.id])
         self.slots: dict[str, list[tuple[Slot, cp_model.IntVar]]] = {}
         for job in self.free:
             self.slots[job.id] = [
@@ -262,7 +267,7 @@ class _Model:
                     self.model.add(sum(begun) == 0)
 
     def _points(self) -> None:
-        always = points_of(self.problem, self.fixed.plan)
+        always = points_of(self.problem, self.fixed.plan) - self.hopeless
         terms = []
         for job in self.free:
             for slot, var in self.slots[job.id]:

@@ -30,35 +30,40 @@ export function Jobs({ jobs, on, vocabulary, mayDecide }: Props) {
           const next = NEXT[j.step as Step];
           const waiting = j.checks.filter(waits);
           return (
-            <li key={j.job} className="grid gap-1 border-b border-rule py-2">
-              <p className="flex flex-wrap items-baseline gap-x-3">
-                <Link to={`/history/${j.plant}`} className="font-bold text-slate underline">
-                  {j.tag || "no tag"}
-                </Link>
-                <span className="latin">{j.name}</span>
-                <b>{j.title}</b>
-                <span className="text-sm text-soft">
-                  {j.block_name}, {j.step}
-                  {j.begins && `, ${day(j.begins)}`}
-                </span>
-              </p>
-              <p className="text-sm">{j.do}</p>
-              {j.unfounded && (
-                <Notice kind="caution">
-                  The file no longer proposes this: a name, a diagnosis or a figure has changed. Look again
-                  before it goes on.
-                </Notice>
-              )}
-              {waiting.map((c) => (
-                <p key={c.check} className="text-sm">
-                  <b className={c.open ? "text-rust" : ""}>
-                    {c.title}, {c.open ? "open" : "later"}.
-                  </b>{" "}
-                  {c.why}
+            <li
+              key={j.job}
+              className="grid gap-x-6 gap-y-1 border-b border-rule py-2 md:grid-cols-[1fr_auto]"
+            >
+              <div className="grid content-start gap-1">
+                <p className="flex flex-wrap items-baseline gap-x-3">
+                  <Link to={`/history/${j.plant}`} className="font-bold text-slate underline">
+                    {j.tag || "no tag"}
+                  </Link>
+                  <span className="latin">{j.name}</span>
+                  <b>{j.title}</b>
+                  <span className="text-sm text-soft">
+                    {j.block_name}, {j.step}
+                    {j.begins && `, ${day(j.begins)}`}
+                  </span>
                 </p>
-              ))}
+                <p className="text-sm">{j.do}</p>
+                {j.unfounded && (
+                  <Notice kind="caution">
+                    The file no longer proposes this: a name, a diagnosis or a figure has changed. Look again
+                    before it goes on.
+                  </Notice>
+                )}
+                {waiting.map((c) => (
+                  <p key={c.check} className="text-sm">
+                    <b className={c.open ? "text-rust" : ""}>
+                      {c.title}, {c.open ? "open" : "later"}.
+                    </b>{" "}
+                    {c.why}
+                  </p>
+                ))}
+              </div>
               {mayDecide && (
-                <p className="flex flex-wrap gap-2">
+                <p className="flex flex-wrap content-start gap-2">
                   {waiting.length > 0 && (
                     <Button onClick={() => setOpen({ job: j, step: "clearance" })}>Close a check</Button>
                   )}

@@ -90,7 +90,7 @@ function planned(plan: YearPlan): string {
   const money = `${plan.money.spent.toLocaleString("en")} ${plan.money.currency}`.trim();
   const of = plan.money.budget === null ? "" : ` of ${plan.money.budget.toLocaleString("en")}`;
   const gap =
-    plan.gap > 0 ? `within ${(plan.gap * PERCENT).toFixed(1)} % of the best there can be` : "none better";
+    plan.gap > 0 ? `at most ${(plan.gap * PERCENT).toFixed(1)} % from the best there can be` : "none better";
   return `${plan.jobs.length} jobs planned, ${plan.unplanned.length} do not fit. ${money}${of}. Found in ${plan.seconds} s, ${gap}.`;
 }
 
@@ -101,9 +101,7 @@ function Standing({ run, holds }: { run: PlanRun; holds: boolean }) {
     return (
       <p role="status" className="border-l-4 border-slate pl-3">
         {run.state === "waiting" ? "Waiting for a worker." : "Planning; it takes up to half a minute."}
-        {run.points !== null &&
-          run.bound !== null &&
-          ` Best so far ${run.points} points, none below ${run.bound}.`}
+        {run.planned !== null && ` ${run.planned} jobs have a week so far.`}
         {stays}
       </p>
     );
