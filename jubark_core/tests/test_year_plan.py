@@ -274,8 +274,15 @@ class HoursAndMoney(unittest.TestCase):
         told = spend(jobs, 100)
         self.assertEqual([j.job for j in told.done], ["a"])
         self.assertEqual([j.job for j in told.undone], ["b", "c"])
-        self.assertEqual([j.job for j in told.unrated], ["d"])
-        self.assertEqual((told.spent, told.taken_away), (90, 29))
+        self.assertEqual([j.job for j in told.then], ["d"], "with the ten that are left")
+        self.assertEqual((told.spent, told.taken_away), (100, 29))
+        urgent = [
+            Priced("e", 60, "", priority=2),
+            Priced("f", 30, "", priority=3),
+            Priced("g", 5, "", priority=4),
+        ]
+        self.assertEqual([j.job for j in spend(urgent, 70).then], ["e", "g"])
+        self.assertEqual([j.job for j in spend(urgent, 70).unrated], ["f"])
 
     @given(
         st.lists(
@@ -298,4 +305,5 @@ class HoursAndMoney(unittest.TestCase):
         self.assertLessEqual(told.spent, money)
         self.assertGreaterEqual(2 * told.taken_away, best)
         self.assertLessEqual(best, told.at_most + 1e-9)
-        self.assertEqual(len(told.done) + len(told.undone) + len(told.unrated), len(jobs))
+        parts = (*told.done, *told.undone, *told.then, *told.unrated)
+        self.assertEqual(sorted(j.job for j in parts), sorted(j.job for j in jobs))

@@ -19,6 +19,7 @@ class Priced:
     cost: float
     rating: str
     residual: str = "low"
+    priority: int = 4
 
     @property
     def taken_away(self) -> int:
@@ -30,12 +31,13 @@ class Priced:
 class Spending:
     """What is done with the money, what is left undone, and how near to the best it must be.
 
-    taken_away, at_most: risk points it takes away, and a figure that no choice for this money exceeds.
-    unrated: jobs whose trees have no rating: money says nothing about them.
+    taken_away, at_most: risk points it takes away, and a figure that no choice for this money exceeds. then,
+    unrated: jobs whose trees have no rating, done with what is left by urgency, and left undone.
     """
 
     done: tuple[Priced, ...]
     undone: tuple[Priced, ...]
+    then: tuple[Priced, ...]
     unrated: tuple[Priced, ...]
     spent: float
     taken_away: int
@@ -44,7 +46,8 @@ class Spending:
 
 def spend(jobs: Sequence[Priced], money: float) -> Spending:
     """Job after job by risk taken away per cost, as long as the money lasts; or the best single job first,
-    where that takes more away (so that the choice is at least half of the best there is).
+    where that takes more away (so that the choice is at least half of the best there is). What is left of the
+    money goes to jobs without a rating, the most urgent first.
     """
     rated = sorted((j for j in jobs if j.taken_away > 0), key=lambda j: (-_ratio(j), -j.taken_away, j.job))
     done, spent = _as_long_as_it_lasts(rated, money)
@@ -53,11 +56,15 @@ def spend(jobs: Sequence[Priced], money: float) -> Spending:
         rest, more = _as_long_as_it_lasts([j for j in rated if j is not alone], money - alone.cost)
         done, spent = [alone, *rest], alone.cost + more
     chosen = {j.job for j in done}
+    others = sorted((j for j in jobs if j.taken_away == 0), key=lambda j: (j.priority, j.cost, j.job))
+    then, more_spent = _as_long_as_it_lasts(others, money - spent)
+    chosen |= {j.job for j in then}
     return Spending(
         tuple(done),
         tuple(j for j in rated if j.job not in chosen),
-        tuple(sorted((j for j in jobs if j.taken_away == 0), key=lambda j: j.job)),
-        spent,
+        tuple(then),
+        tuple(j for j in others if j.job not in chosen),
+        spent + more_spent,
         sum(j.taken_away for j in done),
         _at_most(rated, money),
     )

@@ -1,8 +1,8 @@
 """What makes one plan better than another: a sum of whole points, the fewer the better.
 
-Not doing a job outweighs every delay of it. One job that cannot wait outweighs 25 of those within four weeks,
-one of these fifty of the season. Of two plans that do the same, the one is better that does it earlier, closes
-a street once, keeps out of the nesting season, and leaves weeks as they were. The figures are this tool's own.
+Not doing a job outweighs every delay of it. One that cannot wait outweighs 25 of those within four weeks, one
+of these fifty of the season. Of two plans that do the same, the one is better that does it earlier, closes a
+street once, keeps out of the nesting season, and leaves weeks as they were. The figures are this tool's own.
 """
 
 from __future__ import annotations

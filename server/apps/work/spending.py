@@ -15,7 +15,7 @@ def spending_of(actor: Member, site: Site, on: datetime.date, money: float) -> d
     """Jobs by risk taken away per cost, as far as the money goes; what it leaves undone; what is unrated."""
     found = work_of_site(actor, site, list(Block.objects.filter(site=site)), on)
     jobs = {row["job"]: row for row in found["jobs"]}
-    told = spend([Priced(row["job"], row["cost"], row["rating"]) for row in jobs.values()], money)
+    told = spend([_priced(row) for row in jobs.values()], money)
 
     def shown(rows: tuple[Priced, ...]) -> list[dict[str, Any]]:
         return [{**jobs[row.job], "points": row.taken_away} for row in rows]
@@ -23,6 +23,7 @@ def spending_of(actor: Member, site: Site, on: datetime.date, money: float) -> d
     return {
         "done": shown(told.done),
         "undone": shown(told.undone),
+        "then": shown(told.then),
         "unrated": shown(told.unrated),
         "spent": told.spent,
         "taken_away": told.taken_away,
@@ -30,3 +31,7 @@ def spending_of(actor: Member, site: Site, on: datetime.date, money: float) -> d
         "weights": RISK_POINTS,
         "currency": found["currency"],
     }
+
+
+def _priced(row: dict[str, Any]) -> Priced:
+    return Priced(row["job"], row["cost"], row["rating"], priority=row["priority"])

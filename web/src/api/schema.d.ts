@@ -5115,7 +5115,7 @@ export interface components {
             organ?: string;
             /** @description Defect: The defect it shows. */
             defect?: string;
-            /** @description Shows: The very defect or photo point, of this plant. */
+            /** @description Shows: The very defect, photo point or job, of this plant. */
             shows?: string | null;
             /** @description Face: From which side. */
             face?: string;
@@ -6843,6 +6843,8 @@ export interface components {
         Spending: {
             done: components["schemas"]["Priced"][];
             undone: components["schemas"]["Priced"][];
+            /** @description without a rating, by urgency, with what is left */
+            then: components["schemas"]["Priced"][];
             unrated: components["schemas"]["Priced"][];
             /** Format: double */
             spent: number;

@@ -220,6 +220,7 @@ class SpendingSerializer(serializers.Serializer[Any]):
 
     done = PricedSerializer(many=True)
     undone = PricedSerializer(many=True)
+    then = PricedSerializer(many=True, help_text="without a rating, by urgency, with what is left")
     unrated = PricedSerializer(many=True)
     spent = serializers.FloatField()
     taken_away = serializers.IntegerField()

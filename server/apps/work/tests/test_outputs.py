@@ -142,10 +142,10 @@ class Budgets(OfASite):
         rating = next(j["rating"] for j in work_jobs(self) if j["job"] == dear)
         points = {"extreme": 99, "high": 29, "moderate": 7}[rating]
         self.assertEqual([j["job"] for j in told["done"]], [dear])
-        self.assertEqual((told["spent"], told["taken_away"]), (900, points))
-        self.assertEqual([j["job"] for j in told["unrated"]], [unrated])
+        self.assertEqual([j["job"] for j in told["then"]], [unrated])
+        self.assertEqual((told["spent"], told["taken_away"]), (900 + told["then"][0]["cost"], points))
         short = self.steward.get(self.path + "budget/", {"on": TODAY, "money": "899"}).json()
-        self.assertEqual(([j["job"] for j in short["undone"]], short["spent"]), ([dear], 0))
+        self.assertEqual(([j["job"] for j in short["undone"]], short["taken_away"]), ([dear], 0))
         for bad in ("-1", "much", "nan", ""):
             answer = self.steward.get(self.path + "budget/", {"on": TODAY, "money": bad})
             self.assertEqual((answer.status_code, answer.json()["field"]), (400, "money"), bad)

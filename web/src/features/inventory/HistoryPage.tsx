@@ -20,6 +20,7 @@ import { Term } from "@/shared/terms/Term";
 import { Button, Notice, PageState } from "@/shared/ui";
 import { CorrectEntry } from "./CorrectEntry";
 import { FromSize } from "./FromSize";
+import { JobsOfTree } from "./JobsOfTree";
 import { Merge } from "./Merge";
 import { StripDrawing } from "./StripDrawing";
 import { ThroughTheYears } from "./ThroughTheYears";
@@ -92,6 +93,7 @@ export function HistoryPage() {
             <SpaceCheck taxon={p.current.taxon} />
           </details>
         )}
+        <JobsOfTree visits={p.visits} />
         <ThroughTheYears visits={p.visits} />
         {p.visits.length === 0 && <p className="my-4">No visit yet.</p>}
         <ol className="mt-4 grid gap-4">

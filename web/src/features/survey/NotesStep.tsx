@@ -1,6 +1,7 @@
 import { useId } from "react";
 import { withOne } from "@/shared/records/draft";
 import { entryOf } from "@/shared/records/entries";
+import { JobsHere } from "./JobsHere";
 import { PhotoPoints } from "./PhotoPoints";
 import { Pictures } from "./Pictures";
 import type { StepProps } from "./stepProps";
@@ -26,6 +27,7 @@ export function NotesStep({ draft, change }: StepProps) {
           className="w-full rounded-tile border-2 border-rule bg-sheet p-3"
         />
       </div>
+      <JobsHere draft={draft} change={change} />
       <PhotoPoints draft={draft} change={change} />
       <Pictures draft={draft} change={change} />
     </div>

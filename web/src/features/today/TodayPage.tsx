@@ -17,6 +17,8 @@ const Conventions = lazy(async () => ({ default: (await import("./Conventions"))
 // it waits for the server anyway; the first screen does not wait for its script
 const DayPlan = lazy(async () => ({ default: (await import("./DayPlan")).DayPlan }));
 
+const WorkToday = lazy(async () => ({ default: (await import("./WorkToday")).WorkToday }));
+
 const BIOSECURITY_ORDER = { clean: 0, suspect: 1, infested: 2 };
 
 /** Set out: the blocks in the order that carries no disease, and what shows now. */
@@ -61,6 +63,7 @@ export function TodayPage() {
           )}
           {sites.data.map((site) => (
             <Suspense key={site.id} fallback={null}>
+              <WorkToday site={site} on={date} titled={sites.data.length > 1} />
               <DayPlan
                 site={site}
                 blocks={blocks.data.filter((b) => b.site_id === site.id)}

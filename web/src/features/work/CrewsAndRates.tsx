@@ -56,12 +56,14 @@ function SettingsForm({
         Hours come from the tool's table by what is done and by diameter, common practice from memory; set a
         share of them, or a job's own hours.
       </p>
-      <RecordForm
-        fields={vocabulary.records.office["work_settings"] ?? []}
-        value={draft}
-        onChange={setDraft}
-        vocabulary={vocabulary}
-      />
+      <div className="grid gap-4 sm:grid-cols-2 [&>fieldset]:sm:col-span-2">
+        <RecordForm
+          fields={vocabulary.records.office["work_settings"] ?? []}
+          value={draft}
+          onChange={setDraft}
+          vocabulary={vocabulary}
+        />
+      </div>
       {said?.kind === "refused" && <Notice kind="refused">{said.text}</Notice>}
       {said?.kind === "plain" && <p role="status">{said.text}</p>}
       <Button weight="act" className="justify-self-start" onClick={() => void save()}>

@@ -3,8 +3,8 @@ import { Link } from "react-router";
 import { inWords as day } from "@/shared/dates";
 import type { Vocabulary } from "@/shared/records/reads";
 import { Button, Dialog, Notice } from "@/shared/ui";
+import type { Job } from "@/shared/work/siteWork";
 import { type Step, StepForm, waits } from "./StepForm";
-import type { Job } from "./useSiteWork";
 
 const NEXT: Partial<Record<Step, { step: Step; label: string }>> = {
   accepted: { step: "planned", label: "Plan it" },

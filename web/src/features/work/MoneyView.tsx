@@ -38,7 +38,7 @@ function Spending({ told }: { told: Spent }) {
   return (
     <div className="grid gap-4">
       <p>
-        {told.done.length} {told.done.length === 1 ? "job" : "jobs"} for {sum(told.spent)} take away{" "}
+        {sum(told.spent)} for {told.done.length + told.then.length} jobs. {told.done.length} of them take away{" "}
         <b>{told.taken_away}</b> risk points; no choice for this money takes more than{" "}
         {Math.floor(told.at_most)}.
       </p>
@@ -48,8 +48,8 @@ function Spending({ told }: { told: Spent }) {
       </p>
       <div className="grid gap-6 md:grid-cols-3">
         <List title="Done with it" rows={told.done} sum={sum} />
-        <List title="Left undone" rows={told.undone} sum={sum} />
-        <List title="No risk rated: not weighed" rows={told.unrated} sum={sum} />
+        <List title="Then, by urgency: no risk rated" rows={told.then} sum={sum} />
+        <List title="Left undone" rows={[...told.undone, ...told.unrated]} sum={sum} />
       </div>
     </div>
   );
@@ -90,20 +90,22 @@ function Totals({ plan }: { plan: YearPlan }) {
             <thead>
               <tr className="border-b border-ink">
                 <th className="py-1">{by}</th>
-                <th className="text-right">jobs</th>
-                <th className="text-right">h</th>
-                <th className="text-right">{plan.money.currency || "cost"}</th>
+                <th className="pl-3 text-right">jobs</th>
+                <th className="pl-3 text-right">h</th>
+                <th className="pl-3 text-right">{plan.money.currency || "cost"}</th>
               </tr>
             </thead>
             <tbody>
               {plan.totals
                 .filter((t) => t.by === by)
                 .map((t) => (
-                  <tr key={t.of} className="border-b border-rule align-top">
-                    <td className="py-1 pr-2">{t.of}</td>
-                    <td className="text-right tabular-nums">{t.jobs}</td>
-                    <td className="text-right tabular-nums">{t.hours}</td>
-                    <td className="text-right tabular-nums">{Math.round(t.cost).toLocaleString("en")}</td>
+                  <tr key={t.of} className="border-b border-rule align-baseline">
+                    <td className="py-1">{t.of}</td>
+                    <td className="pl-3 text-right tabular-nums">{t.jobs}</td>
+                    <td className="pl-3 text-right tabular-nums">{Number(t.hours.toFixed(1))}</td>
+                    <td className="pl-3 text-right tabular-nums">
+                      {Math.round(t.cost).toLocaleString("en")}
+                    </td>
                   </tr>
                 ))}
             </tbody>

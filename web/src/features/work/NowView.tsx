@@ -2,10 +2,10 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { inWords } from "@/shared/dates";
 import type { Vocabulary } from "@/shared/records/reads";
+import type { SiteWork } from "@/shared/work/siteWork";
 import { Jobs } from "./Jobs";
 import { ProposalGroup } from "./ProposalGroup";
 import { fileOf } from "./usePlan";
-import type { SiteWork } from "./useSiteWork";
 
 interface Props {
   site: string;

@@ -4,9 +4,9 @@ import { Link } from "react-router";
 import { inWords } from "@/shared/dates";
 import type { Vocabulary } from "@/shared/records/reads";
 import { Button, Dialog, Field } from "@/shared/ui";
+import type { Job } from "@/shared/work/siteWork";
 import { StepForm } from "./StepForm";
 import { fileOf, type Planned, type YearPlan } from "./usePlan";
-import type { Job } from "./useSiteWork";
 
 interface Props {
   site: string;

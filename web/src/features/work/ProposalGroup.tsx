@@ -4,7 +4,7 @@ import { inWords as day } from "@/shared/dates";
 import { newId } from "@/shared/ids";
 import { useShortcuts } from "@/shared/shortcuts";
 import { Button, Field, Notice } from "@/shared/ui";
-import { type Proposed, stepOf, useRecordWork } from "./useSiteWork";
+import { type Proposed, stepOf, useRecordWork } from "@/shared/work/siteWork";
 
 const PRIORITY = ["", "at once", "within 4 weeks", "this season", "programme"];
 const MOST = 12;

@@ -4,7 +4,7 @@ import type { BodyOf } from "@/shared/records/entries";
 import { type Body, RecordForm } from "@/shared/records/RecordForm";
 import type { Vocabulary } from "@/shared/records/reads";
 import { Button, Notice } from "@/shared/ui";
-import { type Job, stepOf, useRecordWork } from "./useSiteWork";
+import { type Job, stepOf, useRecordWork } from "@/shared/work/siteWork";
 
 export type Step = BodyOf<"work">["step"];
 const ASKED: Partial<Record<Step, string[]>> = {

@@ -2,10 +2,10 @@ import { reaches } from "@/shared/member";
 import { useVocabulary } from "@/shared/records/reads";
 import { NoSite, SitePicker, useSitePicked } from "@/shared/site/SitePicker";
 import { Choice, PageState } from "@/shared/ui";
+import { useSiteWork } from "@/shared/work/siteWork";
 import { CrewsAndRates } from "./CrewsAndRates";
 import { MoneyView } from "./MoneyView";
 import { NowView } from "./NowView";
-import { useSiteWork } from "./useSiteWork";
 import { YearView } from "./YearView";
 
 const VIEWS = [

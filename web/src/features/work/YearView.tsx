@@ -1,8 +1,8 @@
 import type { Vocabulary } from "@/shared/records/reads";
 import { Button, Notice } from "@/shared/ui";
+import type { Job, Proposed, SiteWork } from "@/shared/work/siteWork";
 import { PlanByWeek } from "./PlanByWeek";
 import { isOpen, type PlanRun, usePlanning, useYearPlan, type YearPlan } from "./usePlan";
-import type { Job, Proposed, SiteWork } from "./useSiteWork";
 import { YearBars, type YearRow } from "./YearBars";
 
 interface Props {
