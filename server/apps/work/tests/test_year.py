@@ -185,6 +185,10 @@ class Plans(OfASite):
         self.job(tree, "R06")
         [row] = self.planned()["jobs"]
         self.assertEqual(row["week"], "2026-12-21", "six weeks after 10 November")
+        [job] = work(self.at)["jobs"]
+        self.assertIn(
+            "a nest or roost in use was seen on 2026-11-10", " ".join(c["why"] for c in job["checks"])
+        )
 
 
 class MovedByHand(OfASite):

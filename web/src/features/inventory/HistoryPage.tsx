@@ -84,6 +84,7 @@ export function HistoryPage() {
           </p>
         )}
         <StripDrawing visits={p.visits} />
+        <JobsOfTree visits={p.visits} />
         <FromSize plantId={p.id} visits={p.visits.length} />
         {p.current.taxon.includes("-") && (
           <details className="mt-2">
@@ -93,7 +94,6 @@ export function HistoryPage() {
             <SpaceCheck taxon={p.current.taxon} />
           </details>
         )}
-        <JobsOfTree visits={p.visits} />
         <ThroughTheYears visits={p.visits} />
         {p.visits.length === 0 && <p className="my-4">No visit yet.</p>}
         <ol className="mt-4 grid gap-4">

@@ -2,7 +2,7 @@ import { newId } from "@/shared/ids";
 import { type BodyOf, type EntryOf, entriesOf, withEntry, withoutEntry } from "@/shared/records/entries";
 import { type Body, RecordForm } from "@/shared/records/RecordForm";
 import { usePlant, useVocabulary } from "@/shared/records/reads";
-import { Button, Notice } from "@/shared/ui";
+import { Choice, Notice } from "@/shared/ui";
 import { isOver, jobsOfTree, stepInVisit, type TreeJob } from "@/shared/work/jobsOfTree";
 import { FileButton } from "./FileButton";
 import type { StepProps } from "./stepProps";
@@ -11,6 +11,12 @@ import { useAddPhotographs } from "./useAddPhotographs";
 type Step = BodyOf<"work">["step"];
 const DONE = ["result", "workmanship", "hours", "sealed_minutes", "look_again_on"];
 const BEGUN = ["crew"];
+const NONE = "nothing";
+const STEPS = [
+  { id: "started", label: "started" },
+  { id: "completed", label: "completed" },
+  { id: NONE, label: "nothing" },
+];
 
 /** The jobs of the tree one stands at: started or completed here, offline too, with what was found and pictures. */
 export function JobsHere({ draft, change }: Pick<StepProps, "draft" | "change">) {
@@ -54,32 +60,17 @@ export function JobsHere({ draft, change }: Pick<StepProps, "draft" | "change">)
               <span className="text-soft">{[job.step, job.begins, job.crew].filter(Boolean).join(", ")}</span>
             </p>
             <p className="text-sm">{job.do}</p>
-            <div className="flex flex-wrap gap-2">
-              {job.step !== "started" && (
-                <Button
-                  aria-pressed={step?.body.step === "started"}
-                  onClick={() => put(job, { step: "started" })}
-                >
-                  Started today
-                </Button>
-              )}
-              <Button
-                aria-pressed={step?.body.step === "completed"}
-                onClick={() => put(job, { step: "completed" })}
-              >
-                Completed today
-              </Button>
-              {step && (
-                <Button weight="quiet" onClick={() => takeOff(step.id)}>
-                  Not today
-                </Button>
-              )}
-            </div>
+            <Choice
+              label="On this visit"
+              value={step?.body.step ?? NONE}
+              options={job.step === "started" ? STEPS.slice(1) : STEPS}
+              onChange={(to) => (to !== NONE ? put(job, { step: to as Step }) : step && takeOff(step.id))}
+            />
             {step && (
               <>
                 <RecordForm
-                  fields={fields.filter((f) =>
-                    (step.body.step === "completed" ? DONE : BEGUN).includes(f.id),
+                  fields={(step.body.step === "completed" ? DONE : BEGUN).flatMap(
+                    (id) => fields.find((f) => f.id === id) ?? [],
                   )}
                   value={step.body as unknown as Body}
                   onChange={(next) => put(job, next as Partial<BodyOf<"work">>)}
