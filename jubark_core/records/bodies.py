@@ -159,7 +159,11 @@ class Photo:
     organ: str = described("Organ", "What it shows.", Text(20), "")
     defect: str = described("Defect", "The defect it shows.", Listed("defects"), "")
     shows: uuid.UUID | None = described(
-        "Shows", "The very defect, photo point or job, of this plant.", Id(to="entry", same="plant"), None, since=4
+        "Shows",
+        "The very defect, photo point or job, of this plant.",
+        Id(to="entry", same="plant"),
+        None,
+        since=4,
     )
     face: str = described("Face", "From which side.", Text(20), "")
     scale_in_frame: bool = described("Scale in frame", "A ruler or coin is in the picture.", Flag(), False)
