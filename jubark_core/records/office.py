@@ -262,6 +262,14 @@ class SkillOfSite:
     )
 
 
+@dataclass(frozen=True, kw_only=True)
+class CauseNear:
+    """A pest or disease that is known near the site."""
+
+    cause: str = described("Pest or disease", "As the authority or a neighbour reports it.", Listed("causes"))
+    km: float = described("Distance (km)", "To the nearest report; 0: on the site.", Number(0, 20_000))
+
+
 MONEY = Number(0, 100_000_000)
 
 
@@ -284,6 +292,12 @@ class WorkSettings:
         Several(Whole(0, 100), 12),
         (),
     )
+    causes_near: tuple[CauseNear, ...] = described(
+        "Pests and diseases near",
+        "What rules ask for beside the site's own diagnoses, with the distance.",
+        Several(Row(CauseNear), 40),
+        (),
+    )
     hours_percent: int = described(
         "Hours against the tool's table (%)", "100: as the table has them.", Whole(10, 500), 100
     )
@@ -301,10 +315,11 @@ class WorkSettings:
     budget: float | None = described("Budget", "Of the year; empty: no limit.", MONEY, None)
 
     def check(self, before: str) -> None:
-        """Each crew and skill once; weather of every month or of none."""
+        """Each crew, skill and cause once; weather of every month or of none."""
         for field, names in (
             ("crews", [c.name for c in self.crews]),
             ("skills", [s.skill for s in self.skills]),
+            ("causes_near", [c.cause for c in self.causes_near]),
         ):
             if len(set(names)) != len(names):
                 raise InputError(before + field, ", ".join(names), "each at most once")

@@ -202,7 +202,18 @@ SKILLS = (
     *("felling", "climbing", "lift_operation", "machine_operation", "pesticide_application"),
     *("tree_inspection", "traffic_control"),
 )
-CLEARED = ("name", "nests", "roosts", "consent", "operator", "services", "owner", "route", "authorised")
+CLEARED = (
+    "name",
+    "nests",
+    "roosts",
+    "consent",
+    "operator",
+    "services",
+    "owner",
+    "route",
+    "authorised",
+    "assessor",
+)
 
 UNITS = ("metric", "us_customary")
 REGIONS = ("us", "uk", "au")

@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 from jubark_core.errors import InputError
 from jubark_core.flora.load import shipped_flora
 from jubark_core.work.before import NEVER_PASSED
-from jubark_core.work.load import read_condition, work_rules
+from jubark_core.work.load import flowering_wood, read_condition, work_rules
 from jubark_core.work.propose import may_take_step, propose
 
 FLORA = shipped_flora()
@@ -235,6 +235,14 @@ class EachRule(unittest.TestCase):
         self.assertIn((last - first).days, (27, 28))  # four weeks, to the day by rounding
         self.assertIn(first.month, (5, 6))
 
+    def test_shrubs_of_last_year_s_wood_are_known_by_the_table(self) -> None:
+        for taxon in flowering_wood():
+            self.assertIn(taxon, FLORA.taxa)
+        wants = {"wanted": ["size_pruning"]}
+        self.assertEqual(set(fired(case("forsythia-x-intermedia", form="shrub", **wants))), {"R14"})
+        self.assertEqual(set(fired(case("callicarpa-americana", form="shrub", **wants))), {"R15"})
+        self.assertEqual(fired(case("acer-saccharum", **wants)), {})
+
     def test_a_name_that_is_no_better_than_a_guess_fires_no_rule_of_a_genus(self) -> None:
         self.assertNotIn("R07", fired(case("quercus-rubra", probability=0.4, **WANTS)))
 
@@ -317,10 +325,25 @@ class TheAshes(unittest.TestCase):
     def ash(self, loss: float, **more: Any) -> dict[str, Any]:
         return case("fraxinus-americana", crown_loss_percent=loss, **self.NEAR, **more)
 
+    def method(self, given_: dict[str, Any]) -> str:
+        return next(c["why"] for c in fired(given_)["R25"]["checks"] if c["check"] == "C7")
+
     def test_treat_twenty_forty_only_with_an_assessor_and_fell_sixty_by_machine(self) -> None:
         self.assertIn("R25", fired(self.ash(20)))
-        self.assertIn("assessor", held(self.ash(40))["R25"])
-        self.assertIn("R25", fired(self.ash(40, assessor_agrees=True)))
+        forty = fired(self.ash(40))["R25"]
+        self.assertIn("C7", forty["blocked_by"])
+        self.assertIn("an assessor agrees (over 30 % of loss)", self.method(self.ash(40)))
+        applicator = {"check": "C7", "what": "authorised", "by": "applicator", "on": "2026-06-01"}
+        assessor = {"check": "C7", "what": "assessor", "by": "assessor", "on": "2026-06-01"}
+        for looks, blocked in (
+            ([], True),
+            ([applicator], True),
+            ([assessor], True),
+            ([applicator, assessor], False),
+        ):
+            blocked_by = fired(self.ash(40, clearances=looks))["R25"]["blocked_by"]
+            self.assertEqual("C7" in blocked_by, blocked, looks)
+        self.assertNotIn("C7", fired(self.ash(20, clearances=[applicator]))["R25"]["blocked_by"])
         sixty = fired(self.ash(60))
         self.assertNotIn("R25", sixty)
         self.assertEqual((sixty["R24"]["equipment"], sixty["R24"]["refuses"]), ("mechanised", ["climb"]))
@@ -357,7 +380,7 @@ class TheAshes(unittest.TestCase):
         self.assertEqual(
             held(self.ash(20, on="2026-09-01", refused=refused))["R25"], "Refused on the same facts."
         )
-        back = self.ash(35, refused=refused, assessor_agrees=True)
+        back = self.ash(35, refused=refused)
         self.assertIn("R25", fired(back))
 
     def test_felling_waits_for_name_separator_and_second_person(self) -> None:

@@ -198,7 +198,22 @@ def _method(rule: Rule, facts: Facts, on: datetime.date) -> Judged:
     allowed = rule.method in facts.area.methods or rule.method in facts.raw.get("authorised", [])
     if not allowed:
         return True, "The method is not authorised in this area's data.", "the pesticide authority", 0
-    return None, "Done by a licensed applicator, with notice to neighbours.", "licensed applicator", 0
+    needed = []
+    if rule.assessor_above is not None and _above(facts, rule.assessor_above):
+        agrees = facts.raw.get("assessor_agrees") or _closed("C7", facts, on, "assessor")
+        if not agrees:
+            needed.append(f"an assessor agrees (over {rule.assessor_above:.0f} % of loss)")
+    if _closed("C7", facts, on, "authorised") is None:
+        needed.append("done by a licensed applicator, with notice to neighbours")
+    if needed:
+        who = "qualified assessor" if len(needed) > 1 else "licensed applicator"
+        return True, "Still needed: " + "; ".join(needed) + ".", who, 0
+    return False, "A licensed applicator does it; neighbours have notice.", "", 0
+
+
+def _above(facts: Facts, percent: float) -> bool:
+    loss = facts.of.get("crown_loss_percent")
+    return loss is not None and loss > percent
 
 
 JUDGES = {

@@ -56,7 +56,9 @@ class ClearanceIn(TypedDict):
 
     check: Literal["C1", "C2", "C3", "C4", "C5", "C6", "C7"]
     what: NotRequired[
-        Annotated[str, "nests, roosts, consent, operator, services, owner, route, authorised, name."]
+        Annotated[
+            str, "nests, roosts, consent, operator, services, owner, route, authorised, assessor, name."
+        ]
     ]
     by: str
     on: str

@@ -14,7 +14,7 @@ from jubark_core.signs.case import HealthCase, cause_id
 from jubark_core.signs.hosts import chain, known_taxa
 from jubark_core.signs.load import health
 from jubark_core.signs.prior import is_reported_now
-from jubark_core.work.load import DEFAULT, work_rules
+from jubark_core.work.load import DEFAULT, flowering_wood, work_rules
 from jubark_core.work.model import AreaRules, Condition
 
 REACH_HEIGHTS = 1.5
@@ -177,15 +177,21 @@ def _plain(facts: Facts, flora: Flora) -> dict[str, Any]:
                     "clearance_short",
                     "wanted",
                     "habitats",
-                    "flowers_on",
                     "works_in_zone",
                 ),
                 *("climber_introduced", "fits", "inspection_due", "after_storm", "name_provisional"),
                 *("diameters_doubtful", "soil_borne_about", "setting"),
             )
         },
+        "flowers_on": raw.get("flowers_on") or _flowers_on(facts, flora),
         "held_wood": raw.get("held_wood", False),
     }
+
+
+def _flowers_on(facts: Facts, flora: Flora) -> str:
+    """Last year's wood or this year's, by the species or its genus; '' where the table does not say."""
+    table = flowering_wood()
+    return next((table[node] for node in chain(facts.taxon, flora) if node in table), "")
 
 
 def _years(planted: Any, on: datetime.date) -> float | None:

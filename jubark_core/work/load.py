@@ -39,6 +39,13 @@ def work_rules() -> WorkRules:
     )
 
 
+@lru_cache(maxsize=1)
+def flowering_wood() -> dict[str, str]:
+    """Taxon -> last_year or this_year: the wood on which it flowers."""
+    raw = _read("flowering_wood.toml")
+    return {taxon: wood for wood in ("last_year", "this_year") for taxon in raw[wood]}
+
+
 def _read(name: str) -> dict[str, Any]:
     return tomllib.loads((HERE / name).read_text(encoding="utf-8"))
 

@@ -100,10 +100,6 @@ def _held_back(rule: Rule, facts: Facts) -> str:
         known = rule.method in facts.area.methods or rule.method in facts.raw.get("authorised", [])
         if not known:
             return "The method is not authorised in this area's data."
-    loss = facts.of.get("crown_loss_percent")
-    above = rule.assessor_above is not None and loss is not None and loss > rule.assessor_above
-    if above and not facts.raw.get("assessor_agrees"):
-        return f"Over {rule.assessor_above:.0f} % of loss only if an assessor agrees."
     return ""
 
 

@@ -51,7 +51,7 @@ def statuses_of(blocks: Iterable[Block]) -> dict[UUID, BiosecurityStatus]:
 def ill_plants(actor: Member, blocks: Sequence[Block]) -> list[Current]:
     """Plants of the blocks of which a cause is suspected or more."""
     rows = trees_visible_to(actor).filter(block__in=blocks, cause_standing__in=HELD)
-    return list(rows.select_related("block").order_by("cause", "tag", "pk"))
+    return list(rows.select_related("block", "plant").order_by("cause", "tag", "pk"))
 
 
 def case_of_site(site: Site, on: datetime.date) -> HealthCase:

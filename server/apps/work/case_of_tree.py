@@ -13,9 +13,10 @@ from apps.inspections.models import Target
 from apps.organisations.models import Member
 from apps.plants.models import Plant
 from apps.sites.models import Block, Site
+from apps.work.selectors import settings_of
 from jubark_core.records.ailing import Diagnosis
 from jubark_core.records.bodies import Body, Determination, Life, Measurement
-from jubark_core.records.file import Constraint, Habitat, Planting
+from jubark_core.records.file import Constraint, Enquiry, Habitat, Place, Planting
 from jubark_core.records.inspected import StormLook
 from jubark_core.records.judged import Condition, Defect, Risk
 from jubark_core.records.working import Clearance, Work
@@ -35,11 +36,23 @@ PROTECTED = {
 
 @dataclass(frozen=True)
 class Round:
-    """What stands round the trees of some blocks: targets of the site, blocks that are held."""
+    """What stands round the trees of some blocks: targets of the site, blocks that are held, pests near."""
 
     site: Site
     targets: tuple[tuple[str, str, float, float], ...] = ()
     held: frozenset[UUID] = field(default_factory=frozenset)
+    ill: tuple[tuple[str, UUID, float, float], ...] = ()
+    near: dict[str, float] = field(default_factory=dict)
+
+    def causes_km(self, plant: Plant) -> dict[str, float]:
+        """How near each cause is: by what the site's settings say, and by its own ill trees but this one."""
+        found = dict(self.near)
+        for cause, other, lon, lat in self.ill:
+            if other == plant.pk or plant.place is None:
+                continue
+            km = metres_between(plant.place.x, plant.place.y, lon, lat) / 1000
+            found[cause] = round(min(km, found.get(cause, km)), 3)
+        return found
 
 
 def round_of(actor: Member, site: Site, blocks: Sequence[Block], on: datetime.date) -> Round:
@@ -48,8 +61,11 @@ def round_of(actor: Member, site: Site, blocks: Sequence[Block], on: datetime.da
         (t.kind, t.occupancy, *t.shape.centroid.coords)
         for t in Target.objects.filter(site=site, ended_at=None)
     )
-    holds = open_holds(ill_plants(actor, blocks), case_of_site(site, on))
-    return Round(site, targets, frozenset(h.block.id for h in holds))
+    ill = ill_plants(actor, blocks)
+    holds = open_holds(ill, case_of_site(site, on))
+    placed = tuple((c.cause, c.pk, c.plant.place.x, c.plant.place.y) for c in ill if c.plant.place)
+    near = {row.cause: row.km for row in settings_of(site).causes_near}
+    return Round(site, targets, frozenset(h.block.id for h in holds), placed, near)
 
 
 @dataclass
@@ -100,6 +116,8 @@ def case_of_tree(
         "protected": sorted(set(known.protected)),
         "habitats": sorted(set(known.habitats)),
         "held_wood": plant.block_id in around.held,
+        "causes_km": around.causes_km(plant),
+        "setting": plant.block.setting,
         **known.case,
     }
 
@@ -147,6 +165,10 @@ def _apply(known: Known, day: datetime.date, body: Body) -> None:
         case StormLook() if body.under_it == "wires":
             case["on_wires"] = (known.on - day).days <= STORM_DAYS
             case["wires_m"] = 0.0
+        case Place() if body.overhead_m is not None:
+            case["wires_m"] = body.overhead_m
+        case Enquiry() if body.about == "wish_to_work_on_it":
+            case["wanted"] = [] if body.done_on else ["live_pruning", "size_pruning"]
         case Planting():
             case["planted_on"] = body.planted_on.isoformat()
         case Constraint() if body.constraint in PROTECTED:

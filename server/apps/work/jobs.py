@@ -41,7 +41,7 @@ KINDS = (
         "storm",
         "planting",
     ),
-    *("constraint", "habitat", "clearance", "work"),
+    *("constraint", "habitat", "clearance", "work", "place", "enquiry"),
 )
 GONE = ("removed", "not_found", "stump")
 OVER = ("completed", "refused", "withdrawn")

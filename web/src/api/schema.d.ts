@@ -2343,7 +2343,7 @@ export interface components {
              * @description What: Nests, roosts, consent, operator, and the like.
              * @enum {string}
              */
-            what?: "name" | "nests" | "roosts" | "consent" | "operator" | "services" | "owner" | "route" | "authorised" | "";
+            what?: "name" | "nests" | "roosts" | "consent" | "operator" | "services" | "owner" | "route" | "authorised" | "assessor" | "";
             /** @description By: Who closed it: a role, an office, a crew. */
             by: string;
             /** @description Reference: Number of the letter, permit or call. */
@@ -2405,7 +2405,7 @@ export interface components {
         ClearanceIn: {
             /** @enum {string} */
             check: "C1" | "C2" | "C3" | "C4" | "C5" | "C6" | "C7";
-            /** @description nests, roosts, consent, operator, services, owner, route, authorised, name. */
+            /** @description nests, roosts, consent, operator, services, owner, route, authorised, assessor, name. */
             what?: string;
             by: string;
             on: string;
@@ -7977,6 +7977,13 @@ export interface components {
             }[];
             /** @description Lost to weather (%): Share of crew time, by month from January: twelve figures, or none. */
             weather_lost?: number[];
+            /** @description Pests and diseases near: What rules ask for beside the site's own diagnoses, with the distance. */
+            causes_near?: {
+                /** @description Pest or disease: As the authority or a neighbour reports it. */
+                cause: string;
+                /** @description Distance (km): To the nearest report; 0: on the site. */
+                km: number;
+            }[];
             /** @description Hours against the tool's table (%): 100: as the table has them. */
             hours_percent?: number;
             /** @description Disinfection (h): Of boots, tools and tyres, in a week with work in a block that is not clean. */
@@ -8017,6 +8024,13 @@ export interface components {
             }[];
             /** @description Lost to weather (%): Share of crew time, by month from January: twelve figures, or none. */
             weather_lost?: number[];
+            /** @description Pests and diseases near: What rules ask for beside the site's own diagnoses, with the distance. */
+            causes_near?: {
+                /** @description Pest or disease: As the authority or a neighbour reports it. */
+                cause: string;
+                /** @description Distance (km): To the nearest report; 0: on the site. */
+                km: number;
+            }[];
             /** @description Hours against the tool's table (%): 100: as the table has them. */
             hours_percent?: number;
             /** @description Disinfection (h): Of boots, tools and tyres, in a week with work in a block that is not clean. */

@@ -14,6 +14,7 @@ from apps.work.models import SiteWorkSettings
 from config.errors import BadInput
 from jubark_core.records.fields import read_as, write
 from jubark_core.records.office import WorkSettings
+from jubark_core.signs.load import health
 
 
 @transaction.atomic
@@ -22,7 +23,7 @@ def set_work_settings(*, actor: Member, site: Site, given: Any) -> WorkSettings:
     BadInput for a member of another organisation.
     """
     require_role(actor, Role.STEWARD, "Setting crews and rates")
-    read = read_as(WorkSettings, "", given, {})
+    read = read_as(WorkSettings, "", given, {"causes": health().causes})
     known = set(visible_to(actor, Member.objects.filter(left_at=None)).values_list("id", flat=True))
     for i, crew in enumerate(read.crews):
         for j, member in enumerate(crew.members):

@@ -76,6 +76,8 @@ class CrewsAndRates(OfASite):
             ({"budget": -1}, "budget"),
             ({"skills": [{"skill": "flying", "qualification": "x"}]}, "skills[0].skill"),
             ({"crews": [{**CREW, "members": [str(stranger.id)]}]}, "crews[0].members[0]"),
+            ({"causes_near": [{"cause": "rust", "km": 1}]}, "causes_near[0].cause"),
+            ({"causes_near": [{"cause": "oak-wilt", "km": km} for km in (1, 2)]}, "causes_near"),
             ({"colour": "red"}, "colour"),
         ):
             with self.subTest(field):
