@@ -109,6 +109,7 @@ DOORS: dict[tuple[str, str], tuple[Role, Any]] = {
     ("get", "/api/sites/{site_id}/work/plan/"): (V, None),
     ("post", "/api/sites/{site_id}/work/plan/"): (S, {"on": "2026-10-20"}),
     ("delete", "/api/sites/{site_id}/work/plan/"): (S, None),
+    ("get", "/api/sites/{site_id}/work/planting/"): (V, None),
     ("get", "/api/sites/{site_id}/work/settings/"): (V, None),
     ("put", "/api/sites/{site_id}/work/settings/"): (S, {"crews": []}),
     ("get", "/api/sites/{site_id}/work/sheets.pdf"): (V, None),

@@ -1715,6 +1715,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sites/{site_id}/work/planting/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Vacant planting sites, how one-sided the stand is, and what survived. */
+        get: operations["site_planting"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sites/{site_id}/work/settings/": {
         parameters: {
             query?: never;
@@ -5532,6 +5549,20 @@ export interface components {
             schema: number;
             body: components["schemas"]["PlantIn"];
         };
+        /** @description Planting on a site. */
+        Planting: {
+            /** Format: date */
+            on: string;
+            season: string[];
+            vacant: components["schemas"]["Vacant"][];
+            /** @description alive */
+            trees: number;
+            /** @description too few for shares to say much */
+            few: boolean;
+            over: components["schemas"]["Share"][];
+            exceeds: components["schemas"]["Share"][];
+            survival: components["schemas"]["Survival"][];
+        };
         /** @description How it came to stand here, and what keeps it alive until it stands by itself. */
         PlantingBody: {
             /**
@@ -5784,6 +5815,13 @@ export interface components {
             low: number;
             high: number;
         };
+        /**
+         * @description * `species` - species
+         *     * `genus` - genus
+         *     * `family` - family
+         * @enum {string}
+         */
+        RankEnum: "species" | "genus" | "family";
         /** @description A rated row of the worksheet. */
         RatedRow: {
             /** @description Of failure and impact together, by the first matrix. */
@@ -6358,6 +6396,24 @@ export interface components {
             fields?: components["schemas"]["FieldShown"][];
             /** @description Exactly one of the fields is given. */
             exactly_one?: boolean;
+        };
+        /** @description What a species, genus or family has of the stand. */
+        Share: {
+            rank: components["schemas"]["RankEnum"];
+            name: string;
+            stems: number;
+            /**
+             * Format: double
+             * @description share, 0 to 1
+             */
+            of_stems: number;
+            /**
+             * Format: double
+             * @description share of the crown area measured, 0 to 1
+             */
+            of_crown: number;
+            /** Format: double */
+            limit: number;
         };
         /** @description Share of the plants that show an organ: now, and through 24 half-months from 1 January. */
         Showing: {
@@ -7113,6 +7169,13 @@ export interface components {
             stop_at?: string;
             would_be?: string;
         };
+        /** @description Of what was planted of a taxon in a block, how many are alive. */
+        Survival: {
+            name: string;
+            block: string;
+            planted: number;
+            alive: number;
+        };
         /** @description A notifiable cause that is suspected: who is told, and what is held. */
         SuspicionToReport: {
             agent: string;
@@ -7492,6 +7555,18 @@ export interface components {
             units: string;
             breast_height_m: number;
             protection: string;
+        };
+        /** @description A planting site nothing stands in. */
+        Vacant: {
+            /** Format: uuid */
+            plant: string;
+            tag: string;
+            name: string;
+            /** Format: uuid */
+            block: string;
+            block_name: string;
+            row_name: string;
+            row_position: number | null;
         };
         /** @description A visit with its entries. */
         Visit: {
@@ -19396,6 +19471,85 @@ export interface operations {
             };
             /** @description It was decided, taken or erased before, or an owner would be missing. */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    site_planting: {
+        parameters: {
+            query: {
+                on: string;
+                /** @description one more of it: what it would exceed */
+                taxon?: string;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Planting"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
                 headers: {
                     [name: string]: unknown;
                 };

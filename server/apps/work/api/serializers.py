@@ -227,3 +227,43 @@ class SpendingSerializer(serializers.Serializer[Any]):
     at_most = serializers.FloatField(help_text="no choice for this money takes more away")
     weights = serializers.DictField(child=serializers.IntegerField())
     currency = serializers.CharField(allow_blank=True)
+
+
+class VacantSerializer(OfTreeSerializer):
+    """A planting site nothing stands in."""
+
+    row_name = serializers.CharField(allow_blank=True)
+    row_position = serializers.IntegerField(allow_null=True)
+
+
+class ShareSerializer(serializers.Serializer[Any]):
+    """What a species, genus or family has of the stand."""
+
+    rank = serializers.ChoiceField(choices=["species", "genus", "family"])
+    name = serializers.CharField()
+    stems = serializers.IntegerField()
+    of_stems = serializers.FloatField(help_text="share, 0 to 1")
+    of_crown = serializers.FloatField(help_text="share of the crown area measured, 0 to 1")
+    limit = serializers.FloatField()
+
+
+class SurvivalSerializer(serializers.Serializer[Any]):
+    """Of what was planted of a taxon in a block, how many are alive."""
+
+    name = serializers.CharField()
+    block = serializers.CharField()
+    planted = serializers.IntegerField()
+    alive = serializers.IntegerField()
+
+
+class PlantingSerializer(serializers.Serializer[Any]):
+    """Planting on a site."""
+
+    on = serializers.DateField()
+    season = serializers.ListField(child=serializers.DateField())
+    vacant = VacantSerializer(many=True)
+    trees = serializers.IntegerField(help_text="alive")
+    few = serializers.BooleanField(help_text="too few for shares to say much")
+    over = ShareSerializer(many=True)
+    exceeds = ShareSerializer(many=True)
+    survival = SurvivalSerializer(many=True)

@@ -11,6 +11,7 @@ urlpatterns = [
     path(WORK + "plan/", views.YearPlanView.as_view(), name="year-plan"),
     path(WORK + "moves/", views.MovesView.as_view(), name="moved-jobs"),
     path(WORK + "budget/", views.BudgetView.as_view(), name="work-budget"),
+    path(WORK + "planting/", views.PlantingView.as_view(), name="work-planting"),
     path(WORK + "calendar.ics", views.CalendarView.as_view(), name="work-calendar"),
     path(WORK + "sheets.pdf", views.WorkSheetsView.as_view(), name="work-sheets"),
     path(WORK + "tender.zip", views.TenderView.as_view(), name="work-tender"),

@@ -25,6 +25,7 @@ from apps.work.outputs.icalendar_file import icalendar_file
 from apps.work.outputs.sheet import sheets_of
 from apps.work.outputs.sheets_pdf import sheets_pdf
 from apps.work.outputs.tender import tender
+from apps.work.planting import planting_of
 from apps.work.selectors import plan_of, plan_runs_visible_to, settings_of
 from apps.work.services.move_job import move_job
 from apps.work.services.plan_year import ask_for_plan, cancel_plan
@@ -144,6 +145,20 @@ class BudgetView(APIView):
             raise BadInput("money", asked, "a number from 0 to 100,000,000") from None
         money = require_between("money", number, 0, 100_000_000)
         return Response(s.SpendingSerializer(spending_of(actor, site, _on(request), money)).data)
+
+
+class PlantingView(APIView):
+    """Vacant planting sites, how one-sided the stand is, and what survived."""
+
+    @extend_schema(
+        operation_id="site_planting",
+        parameters=[ON, OpenApiParameter("taxon", str, description="one more of it: what it would exceed")],
+        responses=s.PlantingSerializer,
+    )
+    def get(self, request: Request, site_id: UUID) -> Response:
+        actor, site = _site(request, site_id)
+        found = planting_of(actor, site, _on(request), request.query_params.get("taxon", ""))
+        return Response(s.PlantingSerializer(found).data)
 
 
 class CalendarView(APIView):

@@ -6,12 +6,14 @@ import { useSiteWork } from "@/shared/work/siteWork";
 import { CrewsAndRates } from "./CrewsAndRates";
 import { MoneyView } from "./MoneyView";
 import { NowView } from "./NowView";
+import { PlantingView } from "./PlantingView";
 import { YearView } from "./YearView";
 
 const VIEWS = [
   { id: "now", label: "Now" },
   { id: "year", label: "The year" },
   { id: "money", label: "Money" },
+  { id: "planting", label: "Planting" },
   { id: "crews", label: "Crews and rates" },
 ];
 
@@ -50,6 +52,7 @@ export function WorkPage() {
       {found && view === "now" && <NowView found={found} {...shared} />}
       {found && view === "year" && <YearView found={found} {...shared} />}
       {found && view === "money" && <MoneyView site={site.id} on={on} currency={found.currency} />}
+      {view === "planting" && <PlantingView site={site.id} on={on} />}
       {found && view === "crews" && (
         <CrewsAndRates site={site.id} vocabulary={vocabulary.data} mayChange={mayDecide} />
       )}
