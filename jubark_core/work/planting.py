@@ -10,8 +10,8 @@ from dataclasses import dataclass
 from jubark_core.flora.model import Flora
 from jubark_core.signs.hosts import chain
 
-# At most so much of one species, genus, family: Santamour (1990), Trees for urban planting, from memory. It is
-# a rule of thumb for a whole stand; a few trees exceed it by chance.
+# At most so much of one species, genus, family: Santamour (1990), Trees for urban planting, from memory. It
+# is a rule of thumb for a whole stand: a few trees exceed it by chance.
 LIMITS = {"species": 0.10, "genus": 0.20, "family": 0.30}
 FEW_TREES = 20
 

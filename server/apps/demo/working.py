@@ -8,7 +8,8 @@ from typing import Any
 
 from apps.organisations.models import Member
 from apps.organisations.services.competences import add_competence
-from apps.plants.incoming import read_visit
+from apps.plants.incoming import read_plant, read_visit
+from apps.plants.selectors import trees_visible_to
 from apps.plants.services.take_records import take_records
 from apps.sites.models import Block, Site
 from apps.work.jobs import work_of_site
@@ -23,6 +24,8 @@ NESTS = {"check_closed": "C2", "what": "nests", "by": "Crew 1"}
 ROOSTS = {"check_closed": "C2", "what": "roosts", "by": "bat surveyor", "reference": "BS-14"}
 OWNER = {"check_closed": "C5", "what": "owner", "by": "site manager"}
 AHEAD_DAYS = 45
+NURSERY, PLANTED, STOCK = "Nursery Lines", 24, ("bare_root", "container")
+YARD, VACANT, VACANT_APART_DEGREES = "Mill Yard", 3, 0.00008
 Steps = list[tuple[int, list[dict[str, Any]], dict[str, Any]]]  # days ago, clearances, the step
 
 # rule, which of its trees, the steps of the job; those are passed over whose rule proposes nothing on the day
@@ -105,6 +108,7 @@ def set_up(site: Site, people: dict[str, Member], today: datetime.date) -> None:
     licences and rates; and a plan of the year.
     """
     steward = people["steward"]
+    _plant(site, steward, today)
     _take_up(site, steward, today)
     for name, role, days in LICENCES.values():
         until = today + datetime.timedelta(days=days)
@@ -116,6 +120,37 @@ def set_up(site: Site, people: dict[str, Member], today: datetime.date) -> None:
         organisation_id=site.organisation_id, site=site, starts=today, asked_by=steward
     )
     run_plan(str(run.id), Limits(seconds=6.0))
+
+
+def _plant(site: Site, steward: Member, today: datetime.date) -> None:
+    """Young trees of the nursery as they were planted, and places in the yard where nothing stands yet."""
+    young = trees_visible_to(steward).filter(block__site=site, block__name=NURSERY).order_by("tag")[:PLANTED]
+    visits = []
+    for i, current in enumerate(young):
+        on = today.replace(year=today.year - 2 - i % 2, month=3, day=10 + i % 5)
+        planting = {"planted_on": on.isoformat(), "stock": STOCK[i % 2], "support": "one_stake"}
+        visits.append(_day(f"planting {current.pk}", str(current.pk), on, 9, [("planting", planting)]))
+    yard = Block.objects.get(site=site, name=YARD)
+    middle = yard.boundary.centroid
+    plants = [
+        {
+            "id": str(uuid.uuid5(IDS, f"vacant {i}")),
+            "block": str(yard.id),
+            "form": "vacant",
+            "lon": middle.x + (i - 1) * VACANT_APART_DEGREES,
+            "lat": middle.y,
+            "how_taken": "surveyed",
+            "row_name": "Forecourt pits",
+            "row_position": i + 1,
+            "recorded_at": f"{today.isoformat()}T08:00:00+00:00",
+        }
+        for i in range(VACANT)
+    ]
+    take_records(
+        actor=steward,
+        plants=[read_plant(p) for p in plants],
+        visits=[read_visit(v) for v in visits],
+    )
 
 
 def _settings(people: dict[str, Member]) -> dict[str, Any]:
@@ -174,15 +209,22 @@ def _visit(
         "facts": proposal["facts"],
     }
     entries = [*(("clearance", c) for c in clearances), ("work", body)]
+    return _day(f"{row['plant']} {job} {i}", row["plant"], day, 9 + i, entries)
+
+
+def _day(
+    key: str, plant: str, day: datetime.date, hour: int, entries: list[tuple[str, dict[str, Any]]]
+) -> dict[str, Any]:
+    """A visit to a tree, its ids made from a key."""
     return {
-        "id": str(uuid.uuid5(IDS, f"visit {row['plant']} {job} {i}")),
-        "plant": row["plant"],
+        "id": str(uuid.uuid5(IDS, f"visit {key}")),
+        "plant": plant,
         "mode": "desk",
         "local_date": day.isoformat(),
-        "observed_at": f"{day.isoformat()}T{9 + i:02d}:30:00+00:00",
+        "observed_at": f"{day.isoformat()}T{hour:02d}:30:00+00:00",
         "observer": "Ilka",
         "entries": [
-            {"id": str(uuid.uuid5(IDS, f"entry {row['plant']} {job} {i} {n}")), "kind": kind, "body": of}
+            {"id": str(uuid.uuid5(IDS, f"entry {key} {n}")), "kind": kind, "body": of}
             for n, (kind, of) in enumerate(entries)
         ],
     }

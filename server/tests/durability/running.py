@@ -73,12 +73,12 @@ class Demonstration:
         """What the launcher has said so far."""
         return (self.home / "launcher.log").read_text(errors="replace")
 
-    def serving(self) -> list[int]:
-        """Process ids of the processes that serve."""
+    def serving(self, what: bytes = b"config.serve") -> list[int]:
+        """Process ids of the processes that serve; of others of it, by a word of their command."""
         found = []
         for entry in Path("/proc").iterdir():
             with contextlib.suppress(OSError):
-                serves = entry.name.isdigit() and b"config.serve" in (entry / "cmdline").read_bytes()
+                serves = entry.name.isdigit() and what in (entry / "cmdline").read_bytes()
                 if serves and f"JUBARK_DATA={self.home}".encode() in (entry / "environ").read_bytes().split(
                     b"\0"
                 ):

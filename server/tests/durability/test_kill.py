@@ -76,6 +76,23 @@ class KillNine(SimpleTestCase):
             visit["id"] for feature in collection["features"] for visit in feature["properties"]["visits"]
         )
 
+    def test_a_plan_whose_worker_is_killed_is_made_by_the_next_and_the_old_one_holds_meanwhile(self) -> None:
+        with demonstration() as running:
+            device = Device(running.address, "steward")
+            device.sign_in()
+            site = next(s for s in device.ask("/api/sites/") if s["name"] == "Brindle Fold")["id"]
+            path = f"/api/sites/{site}/work/plan/"
+            before = device.ask(path)["plan"]
+            device.ask(path, {"on": "2026-11-20"})
+            self.wait_for(lambda: device.ask(path)["run"]["state"] == "running")
+            [worker] = running.serving(b"procrastinate")
+            os.kill(worker, signal.SIGKILL)
+            told = device.ask(path)
+            self.assertEqual((told["run"]["state"], told["plan"]), ("running", before))
+            # a minute until it counts as dead, up to another until the clock of the next one strikes
+            self.wait_for(lambda: device.ask(path)["run"]["state"] == "ready", 240)
+            self.assertIn("the worker ended", running.words())
+
     def test_f10_two_demonstrations_share_a_database_and_f12_stalling_clients_hold_nobody_up(self) -> None:
         with demonstration() as running:
             second = subprocess.Popen(

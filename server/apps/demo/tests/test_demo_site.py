@@ -6,6 +6,7 @@ from django.test import TestCase
 
 from apps.demo.make import make_demo
 from apps.plants.models import Current, Entry, Plant, Visit
+from apps.work.models import PlanRun
 from apps.plants.stored import body_of
 
 TODAY = datetime.date(2026, 11, 20)
@@ -43,5 +44,12 @@ class DemoSite(TestCase):
         self.assertTrue(Current.objects.filter(tag="", visits__gte=2).exists())  # lost tags
         steps = [e.body["step"] for e in Entry.objects.filter(kind="work")]
         counted = {step: steps.count(step) for step in set(steps)}
-        self.assertEqual(counted, {"accepted": 6, "planned": 2, "started": 1, "completed": 1, "refused": 1})
+        accepted = counted.pop("accepted")
+        self.assertEqual(counted, {"planned": 2, "started": 1, "completed": 1, "refused": 1})
+        self.assertGreater(accepted, 40, "enough for a plan of the year")
+        plan = PlanRun.objects.get()
+        self.assertEqual(plan.state, "ready")
+        self.assertEqual(len(plan.body["jobs"]) + len(plan.body["unplanned"]), accepted - 2)
+        self.assertGreater(len(plan.body["unplanned"]), 0, "the budget does not reach for all")
+        self.assertEqual(Current.objects.filter(plant__form="vacant").count(), 3)
         self.assertTrue(Current.objects.filter(name_rank="genus").exists())  # unsettled names
