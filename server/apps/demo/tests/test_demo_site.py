@@ -6,8 +6,8 @@ from django.test import TestCase
 
 from apps.demo.make import make_demo
 from apps.plants.models import Current, Entry, Plant, Visit
-from apps.work.models import PlanRun
 from apps.plants.stored import body_of
+from apps.work.models import PlanRun
 
 TODAY = datetime.date(2026, 11, 20)
 
