@@ -83,6 +83,21 @@ def propose(given: Any, flora: Flora) -> Proposals:
     }
 
 
+def no_longer(given: Any, rule_id: str, flora: Flora) -> list[str]:
+    """Why a rule asks for nothing on these facts: each of its conditions that does not hold, or what holds it
+    back; none where it still fires.
+    """
+    facts = read_facts(given, flora)
+    rule = rule_of(rule_id)
+    failing = [
+        " or ".join(c.in_words() for c in group)
+        for group in rule.when
+        if not any(facts.holds(c, flora) for c in group)
+    ]
+    held = _held_back(rule, facts)
+    return [f"no longer: {text}" for text in failing] or ([held] if held else [])
+
+
 def _fires(rule: Rule, facts: Facts, flora: Flora) -> list[Condition] | None:
     """The conditions that made it fire; None where it does not."""
     found: list[Condition] = []

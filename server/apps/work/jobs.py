@@ -26,7 +26,7 @@ from jubark_core.work.contract import CheckState, Proposals
 from jubark_core.work.effort import cost_of, hours_of
 from jubark_core.work.model import Rule
 from jubark_core.work.programme import DoneWork, FollowUp, follow_ups, rule_of
-from jubark_core.work.propose import may_take_step, propose, propose_again
+from jubark_core.work.propose import may_take_step, no_longer, propose, propose_again
 
 # What rules of work ask of a file.
 KINDS = (
@@ -238,7 +238,15 @@ def _job(
         "rating": ((file.case or {}).get("risk") or {}).get("rating") or "",
         "checks": _checks(job, file.case, begins) if file.case else [],
         "unfounded": not founded and not follows,
+        "unfounded_why": _why_unfounded(job, file) if not founded and not follows else [],
     }
+
+
+def _why_unfounded(job: Job, file: TreeFile) -> list[str]:
+    """What has changed since the job was taken up, as its rule sees it."""
+    if file.gone:
+        return [f"the tree is {file.current.life.replace('_', ' ')}"]
+    return no_longer(file.case, job.last.rule, shipped_flora()) if file.case else ["the tree has no name"]
 
 
 def _done(job: Job, file: TreeFile, day: datetime.date) -> dict[str, Any]:

@@ -4219,6 +4219,7 @@ export interface components {
             rating: string;
             checks: components["schemas"]["CheckState"][];
             unfounded: boolean;
+            unfounded_why: string[];
         };
         /** @description Whether the job may take the step, and what stands against it. */
         JobAnswer: {

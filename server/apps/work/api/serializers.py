@@ -61,6 +61,7 @@ class JobSerializer(OfTreeSerializer):
     rating = serializers.CharField(allow_blank=True, help_text="of the risk of its tree")
     checks = CheckStatesField()
     unfounded = serializers.BooleanField()
+    unfounded_why = serializers.ListField(child=serializers.CharField())
 
 
 class DoneJobSerializer(OfTreeSerializer):

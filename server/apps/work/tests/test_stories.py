@@ -159,6 +159,7 @@ class TheOak(OakStory):
         self.assertNotIn("R07", self.of(oak, on="2026-06-13"))
         [row] = [j for j in work(self.at, on="2026-06-13")["jobs"] if j["job"] == job]
         self.assertTrue(row["unfounded"], "flagged, never dropped")
+        self.assertEqual(row["unfounded_why"], ["no longer: genus is quercus"])
 
     def test_a_wish_that_was_answered_asks_for_nothing_more(self) -> None:
         oak = self.oak()

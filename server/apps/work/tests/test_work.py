@@ -125,6 +125,7 @@ class Proposed(TestCase):
         found = work(self.at, on="2026-11-13")
         self.assertEqual([j["job"] for j in found["jobs"]], [job])
         self.assertTrue(found["jobs"][0]["unfounded"])
+        self.assertEqual(found["jobs"][0]["unfounded_why"], ["the tree is removed"])
         self.assertEqual(found["proposals"], [])
 
     def test_a_file_that_takes_a_step_back_comes_in_again_and_a_check_taken_back_in_it_counts_no_more(

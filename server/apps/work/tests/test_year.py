@@ -154,6 +154,9 @@ class Plans(OfASite):
             {"step": "planned", "begins": "2026-11-02", "on": "2026-10-28", "before": looks},
             on="2026-10-28",
         )
+        changed = entry("work", job=ahead, rule="R06", step="changed", reason="two limbs more", hours=3)
+        tree = next(j["plant"] for j in work(self.at)["jobs"] if j["job"] == ahead)
+        send(self.steward, visit_item(tree, changed, on=TODAY, mode="desk"))
         rows = {row["job"]: row for row in self.planned()["jobs"]}
         self.assertEqual((rows[ahead]["week"], rows[ahead]["stays"]), ("2027-02-08", "promised"))
         self.assertEqual((rows[late]["week"], rows[late]["carried_over"]), (monday_of(ON).isoformat(), True))

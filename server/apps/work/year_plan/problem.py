@@ -118,7 +118,8 @@ class _Asked:
         hours, cost = self._effort()
         begins = None if after else self.job.said("begins")
         started = self.job.last.step == "started" and not after
-        promised = begins if self.job.last.step == "planned" and begins and begins >= self.on else None
+        planned = any(step.step == "planned" for _, step in self.job.steps)
+        promised = begins if planned and begins and begins >= self.on else None
         crews = {crew.name for crew in self.settings.crews}
         crew = self.job.said("crew") or ""
         return PlanJob(

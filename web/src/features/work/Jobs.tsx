@@ -8,6 +8,7 @@ import { type Step, StepForm, waits } from "./StepForm";
 
 const NEXT: Partial<Record<Step, { step: Step; label: string }>> = {
   accepted: { step: "planned", label: "Plan it" },
+  changed: { step: "planned", label: "Plan it" },
   planned: { step: "started", label: "Start it" },
   started: { step: "completed", label: "Complete it" },
 };
@@ -49,8 +50,9 @@ export function Jobs({ jobs, on, vocabulary, mayDecide }: Props) {
                 <p className="text-sm">{j.do}</p>
                 {j.unfounded && (
                   <Notice kind="caution">
-                    The file no longer proposes this: a name, a diagnosis or a figure has changed. Look again
-                    before it goes on.
+                    The file no longer proposes this
+                    {j.unfounded_why.length > 0 && ` (${j.unfounded_why.join("; ")})`}. Look again before it
+                    goes on.
                   </Notice>
                 )}
                 {waiting.map((c) => (
@@ -74,6 +76,15 @@ export function Jobs({ jobs, on, vocabulary, mayDecide }: Props) {
                       onClick={() => setOpen({ job: j, step: next.step })}
                     >
                       {next.label}
+                    </Button>
+                  )}
+                  {j.step !== "started" && (
+                    <Button
+                      weight="quiet"
+                      aria-label={`Change ${j.title} of ${j.tag}`}
+                      onClick={() => setOpen({ job: j, step: "changed" })}
+                    >
+                      Change
                     </Button>
                   )}
                   <Button weight="quiet" onClick={() => setOpen({ job: j, step: "withdrawn" })}>

@@ -74,7 +74,7 @@ export function PlanByWeek({ site, plan, block, jobs, on, vocabulary, mayDecide,
                   </span>
                   {mayDecide && row.id === row.job && (
                     <>
-                      {row.step === "accepted" && (
+                      {(row.step === "accepted" || row.step === "changed") && (
                         <Button
                           aria-label={`Promise ${row.title} of ${row.tag}`}
                           onClick={() => setOpen({ row, act: "promise" })}

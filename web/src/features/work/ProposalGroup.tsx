@@ -43,7 +43,9 @@ export function ProposalGroup({ rows, on, open, onOpen, mayDecide }: Props) {
 function Opened({ rows, on, mayDecide }: Pick<Props, "rows" | "on" | "mayDecide">) {
   const record = useRecordWork(on);
   const [refusing, setRefusing] = useState<string | null>(null);
+  const [changing, setChanging] = useState<string | null>(null);
   const [reason, setReason] = useState("");
+  const [instead, setInstead] = useState("");
   const [decided, setDecided] = useState<string[]>([]);
   const [at, setAt] = useState(0);
   const p = rows[0]?.proposal;
@@ -55,6 +57,7 @@ function Opened({ rows, on, mayDecide }: Pick<Props, "rows" | "on" | "mayDecide"
     mayDecide && current
       ? [
           { key: "a", label: "Take up for the marked tree", run: () => decide([current], "accepted") },
+          { key: "c", label: "Take up changed for the marked tree", run: () => change(current) },
           { key: "r", label: "Refuse for the marked tree", run: () => setRefusing(current.plant) },
           { key: "ArrowDown", label: "Mark the next tree", run: () => move(1) },
           { key: "ArrowUp", label: "Mark the tree before", run: () => move(-1) },
@@ -62,18 +65,26 @@ function Opened({ rows, on, mayDecide }: Pick<Props, "rows" | "on" | "mayDecide"
       : [],
   );
   if (!p) return null;
-  const decide = (chosen: Proposed[], step: "accepted" | "refused") => {
+  const change = (row: Proposed) => {
+    setRefusing(null);
+    setInstead(row.proposal.do);
+    setChanging(row.plant);
+  };
+  const decide = (chosen: Proposed[], step: "accepted" | "refused" | "changed") => {
     if (!p) return;
     setDecided([...decided, ...chosen.map((r) => r.plant)]);
     setRefusing(null);
+    setChanging(null);
     void record(
       chosen.map((r) => r.plant),
       (plant) => {
         const row = chosen.find((r) => r.plant === plant);
         const of = row?.proposal ?? p;
         const after = row?.follows ? { follows: row.follows, part: row.part } : {};
-        const why = step === "refused" ? { reason } : {};
-        return [stepOf({ job: newId(), rule: of.rule, step, do: of.do, facts: of.facts, ...after, ...why })];
+        const job = { job: newId(), rule: of.rule, facts: of.facts, ...after };
+        if (step === "refused") return [stepOf({ ...job, step, do: of.do, reason })];
+        const taken = stepOf({ ...job, step: "accepted", do: of.do });
+        return step === "accepted" ? [taken] : [taken, stepOf({ ...job, step, do: instead, reason })];
       },
     );
   };
@@ -149,12 +160,38 @@ function Opened({ rows, on, mayDecide }: Pick<Props, "rows" | "on" | "mayDecide"
                 </Button>
                 <Button
                   weight="quiet"
+                  aria-label={`Change ${p.title} for ${r.tag}`}
+                  onClick={() => (changing === r.plant ? setChanging(null) : change(r))}
+                >
+                  Change
+                </Button>
+                <Button
+                  weight="quiet"
                   aria-label={`Refuse ${p.title} for ${r.tag}`}
                   onClick={() => setRefusing(refusing === r.plant ? null : r.plant)}
                 >
                   Refuse
                 </Button>
               </>
+            )}
+            {changing === r.plant && (
+              <div className="grid w-full gap-2 pb-2">
+                <Field
+                  label="Work instead"
+                  autoFocus
+                  value={instead}
+                  onChange={(e) => setInstead(e.target.value)}
+                />
+                <Field label="Why" value={reason} onChange={(e) => setReason(e.target.value)} />
+                <Button
+                  weight="act"
+                  className="justify-self-start"
+                  disabled={!reason.trim() || !instead.trim()}
+                  onClick={() => decide([r], "changed")}
+                >
+                  Take it up changed
+                </Button>
+              </div>
             )}
             {refusing === r.plant && (
               <div className="flex w-full items-end gap-2 pb-2">
@@ -177,7 +214,7 @@ function Opened({ rows, on, mayDecide }: Pick<Props, "rows" | "on" | "mayDecide"
       {left.length > MOST && <p className="text-sm text-soft">and {left.length - MOST} more.</p>}
       {mayDecide && left.length > 0 && (
         <p className="text-sm text-soft">
-          Keys: a takes up the marked tree, r refuses it, up and down move the mark.
+          Keys: a takes up the marked tree, c changes it first, r refuses it, up and down move the mark.
         </p>
       )}
       {decided.length > 0 && (
