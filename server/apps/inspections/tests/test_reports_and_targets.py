@@ -13,8 +13,9 @@ from django.utils import timezone
 from pypdf import PdfReader
 
 from apps.inspections.models import Report, Target
-from apps.inspections.report_pdf import OwnFiles, assets, report_pdf
+from apps.inspections.report_pdf import report_pdf
 from apps.plants.tests.factories import SmallSite, a_plant, entry, signed_in, small_site
+from config.pdf import OwnFiles, assets
 
 POINT = {"type": "Point", "coordinates": [-79.3, 40.5]}
 TARGET = {"name": "School gate", "kind": "path", "occupancy": "constant", "shape": POINT}

@@ -138,7 +138,7 @@ class Budgets(OfASite):
         risky = a_plant(self.at, named("acer-rubrum"), entry("risk", **high))
         dear = self.job(risky, "R03", {"step": "changed", "reason": "big", "hours": 10})
         unrated = self.job(self.oak(), "R06")
-        told = self.steward.get(self.path + "budget/", {"on": TODAY, "money": "1000"}).json()
+        told = self.steward.get(self.path + "budget/", {"on": TODAY, "money": "1100"}).json()
         rating = next(j["rating"] for j in work_jobs(self) if j["job"] == dear)
         points = {"extreme": 99, "high": 29, "moderate": 7}[rating]
         self.assertEqual([j["job"] for j in told["done"]], [dear])
