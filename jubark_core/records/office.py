@@ -240,6 +240,19 @@ class HoldEnd:
 
 
 @dataclass(frozen=True, kw_only=True)
+class DaysAway:
+    """Days on which a crew does not work here."""
+
+    begins: datetime.date = described("From", "The first day.", Day())
+    ends: datetime.date = described("To", "The last day.", Day())
+
+    def check(self, before: str) -> None:
+        """They do not end before they begin."""
+        if self.ends < self.begins:
+            raise InputError(before + "ends", self.ends.isoformat(), f"{self.begins} or a later day")
+
+
+@dataclass(frozen=True, kw_only=True)
 class CrewOfSite:
     """A crew, and how long it works in a week."""
 
@@ -249,6 +262,9 @@ class CrewOfSite:
     )
     members: tuple[uuid.UUID, ...] = described(
         "Members", "Whose licences and qualifications it has.", Several(Id(to="member"), 30), ()
+    )
+    away: tuple[DaysAway, ...] = described(
+        "Away", "Days on which it does not work here.", Several(Row(DaysAway), 20), ()
     )
 
 

@@ -38,6 +38,12 @@ class Work:
         "Begins", "The first day it is planned for.", Day(), None, since=5
     )
     ends: datetime.date | None = described("Ends", "The last day it is planned for.", Day(), None, since=5)
+    earliest_on: datetime.date | None = described(
+        "Not before", "A permit, a notice or an outage begins then.", Day(), None, since=5
+    )
+    latest_on: datetime.date | None = described(
+        "Done by", "The wood must be gone, or the beetles fly, after that day.", Day(), None, since=5
+    )
     equipment: str = described("Equipment", "How it is reached.", Word(w.EQUIPMENT), "", since=5)
     cut_cm: float | None = described(
         "Largest cut (cm)", "Diameter of the largest cut allowed.", Number(0.1, 500, "cm"), None, since=5
@@ -102,6 +108,8 @@ class Work:
         if bool(self.emergency_by.strip()) != bool(self.emergency_reason.strip()):
             missing = "emergency_reason" if self.emergency_by.strip() else "emergency_by"
             raise InputError(before + missing, "nothing", "an emergency names its role and its reason")
+        if self.earliest_on and self.latest_on and self.latest_on < self.earliest_on:
+            raise InputError(before + "latest_on", self.latest_on.isoformat(), f"{self.earliest_on} or later")
         if self.begins and self.ends and self.ends < self.begins:
             raise InputError(before + "ends", self.ends.isoformat(), f"{self.begins} or a later day")
 

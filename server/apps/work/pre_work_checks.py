@@ -138,11 +138,25 @@ def _require(of: _Batch, row: Row, step: Work) -> None:
         },
         shipped_flora(),
     )
-    refusals = answer["refusals"] + _crew_refusals(of, row, step)
+    refusals = answer["refusals"] + _crew_refusals(of, row, step) + _dates_refusals(of, row, step)
     if refusals:
         raise BadEntry(
             " ".join(refusals), field="step", value=step.step, allowed="once every check is closed"
         )
+
+
+def _dates_refusals(of: _Batch, row: Row, step: Work) -> list[str]:
+    """Not before a permit, a notice or an outage begins, nor planned beyond its last day, as last said."""
+    said = [*of.steps_before(row), step]
+    earliest = next((s.earliest_on for s in reversed(said) if s.earliest_on), None)
+    latest = next((s.latest_on for s in reversed(said) if s.latest_on), None)
+    on = step.begins if step.step == "planned" and step.begins else of.days[row.visit]
+    found = []
+    if earliest and on < earliest and not step.emergency_by:
+        found.append(f"Not before {earliest}: a permit, a notice or an outage begins then.")
+    if latest and on > latest and step.step == "planned":
+        found.append(f"It is to be done by {latest}.")
+    return found
 
 
 def _crew_refusals(of: _Batch, row: Row, step: Work) -> list[str]:

@@ -7871,6 +7871,10 @@ export interface components {
             begins?: string | null;
             /** @description Ends: The last day it is planned for. */
             ends?: string | null;
+            /** @description Not before: A permit, a notice or an outage begins then. */
+            earliest_on?: string | null;
+            /** @description Done by: The wood must be gone, or the beetles fly, after that day. */
+            latest_on?: string | null;
             /**
              * @description Equipment: How it is reached.
              * @enum {string}
@@ -8040,6 +8044,19 @@ export interface components {
                 hours: number;
                 /** @description Members: Whose licences and qualifications it has. */
                 members?: string[];
+                /** @description Away: Days on which it does not work here. */
+                away?: {
+                    /**
+                     * Format: date
+                     * @description From: The first day.
+                     */
+                    begins: string;
+                    /**
+                     * Format: date
+                     * @description To: The last day.
+                     */
+                    ends: string;
+                }[];
             }[];
             /** @description Licences asked for: A skill that is not listed is not asked for; local rules take precedence. */
             skills?: {
@@ -8087,6 +8104,19 @@ export interface components {
                 hours: number;
                 /** @description Members: Whose licences and qualifications it has. */
                 members?: string[];
+                /** @description Away: Days on which it does not work here. */
+                away?: {
+                    /**
+                     * Format: date
+                     * @description From: The first day.
+                     */
+                    begins: string;
+                    /**
+                     * Format: date
+                     * @description To: The last day.
+                     */
+                    ends: string;
+                }[];
             }[];
             /** @description Licences asked for: A skill that is not listed is not asked for; local rules take precedence. */
             skills?: {

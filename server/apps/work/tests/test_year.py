@@ -182,6 +182,33 @@ class Plans(OfASite):
         self.assertEqual(rows[job]["week"], "2026-07-06")
         self.assertEqual(rows[f"{job}/cut"]["week"], "2026-09-28", "the week of 1 October")
 
+    def test_a_permit_a_last_day_and_a_crew_away_are_held(self) -> None:
+        self.settings(crews=[{**CREW, "away": [{"begins": "2026-11-09", "ends": "2026-11-22"}]}])
+        permit = self.job(
+            self.oak(), "R06", {"step": "changed", "reason": "outage", "earliest_on": "2027-01-12"}
+        )
+        gone_by = {"step": "changed", "reason": "before the beetles", "latest_on": "2026-11-20"}
+        late = self.job(self.oak(), "R06", gone_by)
+        free = self.job(self.oak(), "R06")
+        plan = self.planned()
+        weeks = {row["job"]: row["week"] for row in plan["jobs"]}
+        self.assertEqual(weeks, {permit: "2027-01-11", free: "2026-11-23"})
+        [left] = plan["unplanned"]
+        self.assertEqual((left["job"], left["binds"]), (late, "window"), "the crew is away until then")
+        self.assertEqual(left["frees"], "Its last day moved to 27 November 2026.")
+        tree = next(j["plant"] for j in work(self.at)["jobs"] if j["job"] == permit)
+        looks = entry("clearance", check_closed="C2", what="roosts", by="biologist")
+        for begins, answered in (("2027-01-11", "refused"), ("2027-01-12", "accepted")):
+            step = entry("work", job=permit, rule="R06", step="planned", begins=begins)
+            rows = [looks | {"id": new_id()}, step]
+            [answer] = send(self.steward, visit_item(tree, *rows, on=TODAY, mode="desk"))
+            self.assertEqual(answer["answer"], answered, answer)
+            self.assertEqual("Not before 2027-01-12" in answer.get("message", ""), answered == "refused")
+        away = {"begins": "2026-11-22", "ends": "2026-11-09"}
+        self.assertEqual(
+            self.settings(400, crews=[{**CREW, "away": [away]}])["field"], "crews[0].away[0].ends"
+        )
+
     def test_a_nest_in_use_moves_a_job(self) -> None:
         self.settings()
         tree = self.oak()

@@ -131,6 +131,7 @@ class _Asked:
             closed=self._closed(),
             avoid=tuple(nesting_until(self.facts, self.on, self.until)) if self._saws() else (),
             not_before=self._not_before(),
+            due=None if after else self.job.said("latest_on"),
             skills=frozenset(skills_of(self.rule, self._equipment())) & asked,
             crew=crew if crew in crews and not after else "",
             after=after,
@@ -179,11 +180,12 @@ class _Asked:
         return tuple(spans)
 
     def _not_before(self) -> datetime.date | None:
-        """After the longest lead time of what is still asked for."""
+        """After the longest lead time of what is still asked for, and the day somebody gave."""
         asked = {"case": self.file.case, "rule": self.rule.id, "step": "accepted", "on": self.on.isoformat()}
         checks = may_take_step(asked, shipped_flora())["checks"]
         weeks = max((c["lead_weeks"] for c in checks if c["open"]), default=0)
-        return self.on + datetime.timedelta(weeks=weeks)
+        given = None if self.is_later_part else self.job.said("earliest_on")
+        return max(self.on + datetime.timedelta(weeks=weeks), given or self.on)
 
 
 def _as_part(job: Job, rule: Rule) -> Any:
@@ -208,7 +210,8 @@ def _crews(actor: Member, settings: WorkSettings) -> tuple[PlanCrew, ...]:
             )
             for row in settings.skills
         }
-        crews.append(PlanCrew(crew.name, round(crew.hours * 60), skills))
+        away = tuple((row.begins, row.ends) for row in crew.away)
+        crews.append(PlanCrew(crew.name, round(crew.hours * 60), skills, away))
     return tuple(crews)
 
 

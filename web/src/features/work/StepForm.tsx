@@ -12,6 +12,8 @@ const ASKED: Partial<Record<Step, string[]>> = {
     "do",
     "begins",
     "ends",
+    "earliest_on",
+    "latest_on",
     "equipment",
     "cut_cm",
     "live_crown_percent",
@@ -25,7 +27,7 @@ const ASKED: Partial<Record<Step, string[]>> = {
     "cost",
     "look_again_on",
   ],
-  changed: ["reason", "do", "equipment", "street", "hours", "cost"],
+  changed: ["reason", "do", "earliest_on", "latest_on", "equipment", "street", "hours", "cost"],
   started: ["crew"],
   completed: ["result", "workmanship", "hours", "cost", "sealed_minutes"],
 };
