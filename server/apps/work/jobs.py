@@ -140,8 +140,7 @@ def work_of_site(actor: Member, site: Site, blocks: Sequence[Block], on: datetim
         own = [job for job in file.jobs if not job.is_over]
         told = propose(file.case, shipped_flora()) if file.case and not file.gone else None
         proposals += [{**file.tree, **row} for row in _proposed(file, told, on)]
-        now = {p["rule"] for p in told["proposals"]} if told else set()
-        jobs += [_job(job, file, settings, founded=job.last.rule in now, on=on) for job in own]
+        jobs += [_job(job, file, settings, told) for job in own]
         done += [_done(job, file, day) for job in file.jobs if (day := _this_year(job, on))]
     proposals.sort(
         key=lambda p: (p["proposal"]["priority"], p["proposal"]["rule"], p["block_name"], p["tag"])
@@ -207,13 +206,12 @@ def hours_and_cost(job: Job, case: dict[str, Any] | None, settings: WorkSettings
     return hours, cost_of(hours, equipment or job.rule.equipment, settings) if cost is None else cost
 
 
-def _job(
-    job: Job, file: TreeFile, settings: WorkSettings, founded: bool, on: datetime.date
-) -> dict[str, Any]:
+def _job(job: Job, file: TreeFile, settings: WorkSettings, told: Proposals | None) -> dict[str, Any]:
     """A job with what blocks it: on the day it is planned for, else on the day asked.
 
     unfounded: its facts no longer propose it; a person decides.
     """
+    changed = [] if job.said("follows") and not file.gone else _what_changed(job, file, told)
     rule = job.rule
     begins = job.said("begins")
     hours, cost = hours_and_cost(job, file.case, settings)
@@ -237,16 +235,23 @@ def _job(
         "priority": rule.priority,
         "rating": ((file.case or {}).get("risk") or {}).get("rating") or "",
         "checks": _checks(job, file.case, begins) if file.case else [],
-        "unfounded": not founded and not follows,
-        "unfounded_why": _why_unfounded(job, file) if not founded and not follows else [],
+        "unfounded": bool(changed),
+        "unfounded_why": changed,
     }
 
 
-def _why_unfounded(job: Job, file: TreeFile) -> list[str]:
-    """What has changed since the job was taken up, as its rule sees it."""
+def _what_changed(job: Job, file: TreeFile, told: Proposals | None) -> list[str]:
+    """What has changed since the job was taken up, as its rule sees it; nothing where the rule still asks for
+    it, or would but for a line the operator has not cleared.
+    """
     if file.gone:
         return [f"the tree is {file.current.life.replace('_', ' ')}"]
-    return no_longer(file.case, job.last.rule, shipped_flora()) if file.case else ["the tree has no name"]
+    if told is None or file.case is None:
+        return ["the tree has no name"]
+    if any(p["rule"] == job.last.rule for p in told["proposals"]):
+        return []
+    goes_before = [h["why"] for h in told["held_back"] if h["rule"] == job.last.rule and not told["only"]]
+    return no_longer(file.case, job.last.rule, shipped_flora()) or goes_before
 
 
 def _done(job: Job, file: TreeFile, day: datetime.date) -> dict[str, Any]:

@@ -8,7 +8,8 @@ from django.test import tag
 from playwright.sync_api import expect
 
 from apps.inspections.services.set_target import make_target
-from apps.plants.tests.factories import entry, plant_item, recorded, send, signed_in, visit_item
+from apps.plants.tests.factories import entry, new_id, plant_item, recorded, send, signed_in, visit_item
+from apps.work.tests.test_work import SHEET
 from jubark_core.records.working import Work
 from tests.browser.base import BrowserTestCase
 
@@ -86,3 +87,40 @@ class TheAvenue(BrowserTestCase):
         self.accessible("Plan a job", page)
         form.get_by_role("button", name="Save").click()
         self.becomes(self.steps, ["accepted", "planned", "refused"])
+
+
+class TheLine(BrowserTestCase):
+    """An emergency at the screen does not pass a line either."""
+
+    def make_site(self) -> None:
+        super().make_site()
+        plant = plant_item(self.at.block)
+        named = entry("determination", entered="sugar maple", taxon="acer-saccharum")
+        seen = visit_item(
+            plant["id"], entry("tag", number="7"), named, entry("risk", **SHEET), on="2026-11-18"
+        )
+        lodged = visit_item(plant["id"], entry("storm", under_it="wires"), on="2026-11-19")
+        job = entry("work", job=new_id(), rule="R02", step="accepted")
+        taken = visit_item(plant["id"], job, on="2026-11-19", mode="desk")
+        answers = send(signed_in(self.at.steward), plant, seen, lodged, taken)
+        assert {a["answer"] for a in answers} == {"accepted"}, answers
+
+    @tag("slow")
+    def test_what_the_screen_sends_is_refused_and_waits_with_its_reason(self) -> None:
+        page = self.sign_in(self.at.steward)
+        page.goto(f"{self.live_server_url}/work")
+        jobs = page.get_by_role("region", name="Jobs")
+        jobs.get_by_role("button", name="Plan it").click()
+        form = page.get_by_role("dialog")
+        form.get_by_label("It is an emergency").check()
+        form.get_by_label("Emergency named by").fill("owner on duty")
+        form.get_by_label("Reason of the emergency").fill("it may fall")
+        for ticked in ("Least work only", "Photographed before and after", "Nests and roosts looked for"):
+            form.get_by_label(ticked).check()
+        form.get_by_role("button", name="Save").click()
+        page.get_by_role("button", name="1 needs attention").click()
+        expect(page.get_by_text("C4 Utilities")).to_be_visible()
+        page.goto(f"{self.live_server_url}/work")
+        page.get_by_role("button", name="Make safe").click()
+        expect(page.get_by_text("Keep people out, well away from tree and wire.").first).to_be_visible()
+        expect(jobs).to_contain_text("accepted")

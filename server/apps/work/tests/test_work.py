@@ -222,6 +222,7 @@ class NoWayAround(TestCase):
     def test_a_correction_does_not_pass_it_either(self) -> None:
         accepted = entry("work", job=new_id(), rule="R02", step="accepted")
         self.assertEqual(self.send(accepted)["answer"], "accepted")
+        self.assertFalse(work(self.at)["jobs"][0]["unfounded"], "held by the line, not by its facts")
         body = {**accepted["body"], "step": "planned", **self.EMERGENCY}
         [answer] = send(signed_in(self.at.owner), correction_item("work", replaces=accepted["id"], **body))
         self.assertEqual(answer["answer"], "refused")

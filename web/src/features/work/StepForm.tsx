@@ -3,7 +3,7 @@ import { newId } from "@/shared/ids";
 import type { BodyOf } from "@/shared/records/entries";
 import { type Body, RecordForm } from "@/shared/records/RecordForm";
 import type { Vocabulary } from "@/shared/records/reads";
-import { Button, Notice } from "@/shared/ui";
+import { Button, Check, Notice } from "@/shared/ui";
 import { type Job, stepOf, useRecordWork } from "@/shared/work/siteWork";
 
 export type Step = BodyOf<"work">["step"];
@@ -32,6 +32,18 @@ const ASKED: Partial<Record<Step, string[]>> = {
   completed: ["result", "workmanship", "hours", "cost", "sealed_minutes"],
 };
 
+/** What an emergency has to say; none of it passes a line or wood under a hold. */
+const EMERGENCY = [
+  "emergency_by",
+  "emergency_reason",
+  "least_work",
+  "photographed",
+  "nests_looked_for",
+  "roost_possible",
+  "not_known_protected",
+];
+const STEPS_OF_WORK: Step[] = ["planned", "started", "completed"];
+
 /** Open now, or asked for on the day of the work. */
 export const waits = (check: Job["checks"][number]) => check.open || check.later;
 
@@ -55,7 +67,10 @@ export function StepForm({ job, step, on, vocabulary, begin = {}, onDone }: Prop
     clears ? { check_closed: first ?? "C5" } : { do: job.do, ...begin },
   );
   const fields = vocabulary.records.kinds.find((k) => k.id === (clears ? "clearance" : "work"))?.fields ?? [];
-  const asked = clears ? fields : fields.filter((f) => (ASKED[step] ?? ["reason"]).includes(f.id));
+  const [emergency, setEmergency] = useState(false);
+  const ids = clears ? [] : [...(ASKED[step] ?? ["reason"]), ...(emergency ? EMERGENCY : [])];
+  const asked = clears ? fields : fields.filter((f) => ids.includes(f.id));
+  const mayBeUrgent = !clears && STEPS_OF_WORK.includes(step);
   const save = () => {
     void record([job.plant], () => [
       clears
@@ -64,9 +79,11 @@ export function StepForm({ job, step, on, vocabulary, begin = {}, onDone }: Prop
     ]);
     onDone();
   };
+  const empty = (field: string) => !String(draft[field] ?? "").trim();
   const lacking = clears
-    ? !String(draft["by"] ?? "").trim()
-    : (step === "withdrawn" || step === "changed") && !String(draft["reason"] ?? "").trim();
+    ? empty("by")
+    : ((step === "withdrawn" || step === "changed") && empty("reason")) ||
+      (emergency && (empty("emergency_by") || empty("emergency_reason")));
   return (
     <div className="grid gap-3">
       {!clears && blocked && step !== "withdrawn" && (
@@ -74,6 +91,13 @@ export function StepForm({ job, step, on, vocabulary, begin = {}, onDone }: Prop
           A check is open: the server refuses this step until it is closed, and it then waits under 'Needs
           attention'.
         </Notice>
+      )}
+      {mayBeUrgent && <Check label="It is an emergency" checked={emergency} onChange={setEmergency} />}
+      {emergency && (
+        <p className="text-sm text-soft">
+          It passes name, nests, consent and owner only as far as these say; never a line, never wood under a
+          hold, whoever names it.
+        </p>
       )}
       <RecordForm fields={asked} value={draft} onChange={setDraft} vocabulary={vocabulary} />
       <Button weight="act" disabled={lacking} onClick={save}>
