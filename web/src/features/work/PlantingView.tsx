@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { api, type Schemas, unwrap } from "@/api/client";
+import { SpaceCheck } from "@/features/species";
 import { inWords } from "@/shared/dates";
 import { NameSearch } from "@/shared/names/NameSearch";
 import { Button, Notice, PageState } from "@/shared/ui";
@@ -63,6 +64,7 @@ export function PlantingView({ site, on }: { site: string; on: string }) {
               onTake={(picked) => setTaxon({ id: picked.taxon, name: picked.name })}
             />
           )}
+          {taxon && <SpaceCheck taxon={taxon.id} />}
           {taxon &&
             (found.exceeds.length === 0 ? (
               <p role="status">

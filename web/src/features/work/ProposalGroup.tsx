@@ -120,6 +120,7 @@ function Opened({ rows, on, mayDecide }: Pick<Props, "rows" | "on" | "mayDecide"
             ))}
           </Line>
         )}
+        {p.ask.length > 0 && <Line label="Ask">{p.ask.join("; ")}</Line>}
         {p.lighter.length > 0 && <Line label="Lighter first">{p.lighter.map((l) => l.says).join(" ")}</Line>}
         {p.equipment && (
           <Line label="How">

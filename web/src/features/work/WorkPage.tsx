@@ -1,5 +1,6 @@
 import { reaches } from "@/shared/member";
 import { useVocabulary } from "@/shared/records/reads";
+import { InSite } from "@/shared/site/InSite";
 import { NoSite, SitePicker, useSitePicked } from "@/shared/site/SitePicker";
 import { Choice, PageState } from "@/shared/ui";
 import { useSiteWork } from "@/shared/work/siteWork";
@@ -52,7 +53,11 @@ export function WorkPage() {
       {found && view === "now" && <NowView found={found} {...shared} />}
       {found && view === "year" && <YearView found={found} {...shared} />}
       {found && view === "money" && <MoneyView site={site.id} on={on} currency={found.currency} />}
-      {view === "planting" && <PlantingView site={site.id} on={on} />}
+      {view === "planting" && (
+        <InSite site={site}>
+          <PlantingView site={site.id} on={on} />
+        </InSite>
+      )}
       {found && view === "crews" && (
         <CrewsAndRates site={site.id} vocabulary={vocabulary.data} mayChange={mayDecide} />
       )}
