@@ -149,6 +149,15 @@ class WhatAPlanBreaks(unittest.TestCase):
         self.assertEqual(len(closures_of(problem, plan)), 1)
         self.assertEqual(money_of(problem, plan), 540)
 
+    def test_where_money_is_short_a_street_is_not_closed_twice_for_a_week_won(self) -> None:
+        jobs = [PlanJob(f"j{i}", 2, 300, 10, closure="lane") for i in range(3)]
+        jobs += [PlanJob("w", 2, 300, 10, closure="lane", not_before=day(4))]
+        problem = year(
+            *jobs, crews=(PlanCrew("one", 600), PlanCrew("two", 600)), closure_money=100, money=150
+        )
+        self.assertEqual(set(first_plan(problem)), {"j0", "j1", "j2", "w"})
+        self.assertEqual(len(closures_of(problem, first_plan(problem))), 1)
+
     def test_what_is_promised_stays_and_the_rest_goes_round_it(self) -> None:
         promised = PlanJob("p", 4, 900, promised=day(0))
         urgent = PlanJob("u", 1, 60)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from jubark_core.work.year_plan.model import Plan, PlanJob, PlanProblem, Slot
 from jubark_core.work.year_plan.room import Room
-from jubark_core.work.year_plan.score import CLOSURE, DISINFECTED, points_of_slot
+from jubark_core.work.year_plan.score import CLOSURE, DISINFECTED, points_of, points_of_slot
 from jubark_core.work.year_plan.slots import every_slot, slots_of
 
 
@@ -29,14 +29,23 @@ def first_plan(
 ) -> Plan:
     """Every job in the slot of fewest points that has room, by priority and by how bound it is.
 
-    Then the rest once more, until nothing is added: a street that others closed since is cheaper now.
+    Then the rest once more, until nothing is added: a street that others closed since is cheaper now. Where
+    closing streets costs money that is short, the same with closures spared first: the better of the two.
     slots: of every job, where they are known already. begin: slots wished for, taken where there is room.
     """
-    room = fixed_first(problem)
     slots = slots or every_slot(problem)
+    found = _job_after_job(problem, slots, begin or {}, thrifty=False)
+    if problem.money is None or not problem.closure_money:
+        return found
+    spared = _job_after_job(problem, slots, begin or {}, thrifty=True)
+    return min(found, spared, key=lambda plan: points_of(problem, plan))
+
+
+def _job_after_job(problem: PlanProblem, slots: dict[str, list[Slot]], begin: Plan, thrifty: bool) -> Plan:
+    room = fixed_first(problem)
     order = _in_order(problem, slots)
     for job in order:
-        wished = (begin or {}).get(job.id)
+        wished = begin.get(job.id)
         if wished is not None and room.holds(job, wished):
             room.add(job, wished)
     while True:
@@ -44,9 +53,13 @@ def first_plan(
         for job in order:
             held = [s for s in slots[job.id] if room.holds(job, s)] if job.id not in room.plan else []
             if held:
-                room.add(job, min(held, key=lambda s: (_points(job, s, room), s.week, s.crew)))
+                room.add(job, min(held, key=lambda s: _rank(job, s, room, thrifty)))
         if len(room.plan) == before:
             return room.plan
+
+
+def _rank(job: PlanJob, slot: Slot, room: Room, thrifty: bool) -> tuple[int, int, int, str]:
+    return room.money_for(job, slot) if thrifty else 0, _points(job, slot, room), slot.week, slot.crew
 
 
 def _points(job: PlanJob, slot: Slot, room: Room) -> int:

@@ -75,7 +75,9 @@ def _vacant(actor: Member, blocks: list[Block]) -> list[dict[str, Any]]:
             "row_name": c.plant.row_name,
             "row_position": c.plant.row_position,
         }
-        for c in rows.select_related("plant", "block").order_by("block__name", "plant__row_name", "pk")
+        for c in rows.select_related("plant", "block").order_by(
+            "block__name", "plant__row_name", "plant__row_position", "pk"
+        )
     ]
 
 

@@ -189,7 +189,7 @@ class WorkSheetsView(APIView):
         on = _on(request)
         rows = sheets_of(actor, site, on, _jobs(request))
         note(actor, "export_read", thing=site.id, name=f"work sheets of {site.name}", format="PDF")
-        return _file(sheets_pdf(actor, site, rows, on), "application/pdf", "work-sheets.pdf")
+        return _file(sheets_pdf(site, rows, on), "application/pdf", "work-sheets.pdf")
 
 
 class TenderView(APIView):
@@ -205,7 +205,7 @@ class TenderView(APIView):
         on = _on(request)
         rows = sheets_of(actor, site, on, _jobs(request))
         note(actor, "export_read", thing=site.id, name=f"tender of {site.name}", format="zip")
-        return _file(tender(rows, sheets_pdf(actor, site, rows, on)), "application/zip", "tender.zip")
+        return _file(tender(rows, sheets_pdf(site, rows, on)), "application/zip", "tender.zip")
 
 
 def _jobs(request: Request) -> list[str]:

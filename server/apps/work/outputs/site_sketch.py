@@ -6,20 +6,20 @@ import math
 from collections.abc import Sequence
 from html import escape
 
-from apps.sites.models import Block
-
 WIDE, HIGH, MARGIN = 700, 420, 24
 M_PER_DEGREE = 111_320.0
 SCALES_M = (5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000)
 
 
-def site_sketch(points: Sequence[tuple[str, float, float]], blocks: Sequence[Block]) -> str:
-    """SVG of (label, lon, lat) and of the blocks they stand in; '' for no points."""
+def site_sketch(
+    points: Sequence[tuple[str, float, float]], boundaries: Sequence[Sequence[tuple[float, ...]]]
+) -> str:
+    """SVG of (label, lon, lat) and of the boundaries (lon, lat) of their blocks; '' for no points."""
     if not points:
         return ""
     lat = sum(p[2] for p in points) / len(points)
     east = M_PER_DEGREE * math.cos(math.radians(lat))
-    rings = [[(x * east, y * M_PER_DEGREE) for x, y, *_ in b.boundary.coords[0]] for b in blocks]
+    rings = [[(x * east, y * M_PER_DEGREE) for x, y, *_ in ring] for ring in boundaries]
     dots = [(label, x * east, y * M_PER_DEGREE) for label, x, y in points]
     xs = [x for ring in rings for x, _ in ring] + [x for _, x, _ in dots]
     ys = [y for ring in rings for _, y in ring] + [y for _, _, y in dots]

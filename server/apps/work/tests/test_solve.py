@@ -17,6 +17,7 @@ from jubark_core.work.year_plan.model import Plan, PlanProblem
 from jubark_core.work.year_plan.random_year import random_year
 from jubark_core.work.year_plan.score import points_of
 from jubark_core.work.year_plan.slots import every_slot
+from jubark_core.work.year_plan.unplanned import unplanned_of
 
 EXACT = Limits(
     deterministic=5.0, workers=1, gap=0.0
@@ -115,6 +116,12 @@ class LargerYears(unittest.TestCase):
         self.assertTrue(solved.cancelled)
         self.assertEqual(broken_by(problem, solved.plan), [])
         self.assertGreater(len(heard), 0)
+
+    def test_a_search_cut_short_leaves_out_nothing_that_fits(self) -> None:
+        for seed in range(4):
+            problem = random_year(seed, jobs=80, weeks=26, crews=2, hours=20)
+            plan = solve(problem, Limits(deterministic=0.01, workers=1)).plan
+            self.assertEqual([u.job for u in unplanned_of(problem, plan) if not u.binds], [], seed)
 
     def test_a_year_without_jobs_or_without_crews(self) -> None:
         for jobs, crews in ((0, 2), (3, 0)):

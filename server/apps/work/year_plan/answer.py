@@ -114,12 +114,12 @@ def _why(why: Unplanned, year: Year) -> str:
             return f"No crew has it on the days of its window: {names}."
         case "after":
             return "The work it comes after does not fit either, or too late."
-    return _no_week(job)
+    return _no_week(job, problem)
 
 
-def _no_week(job: PlanJob) -> str:
+def _no_week(job: PlanJob, problem: PlanProblem) -> str:
     said = []
-    if job.not_before:
+    if job.not_before and job.not_before > problem.days[0][-1]:
         said.append(f"not before {_day(job.not_before)}")
     if job.due:
         said.append(f"done by {_day(job.due)}")

@@ -113,6 +113,9 @@ def solve(
             plan, points = found, points_of(problem, found)
         if not cut:  # what was left out is dearer than the plan it began from
             bound = max(bound, min(solver.best_objective_bound + model.hopeless, begun_from))
+    whole = first_plan(problem, slots, plan)  # a search cut short may have left room for a job
+    if points_of(problem, whole) < points:
+        plan, points = whole, points_of(problem, whole)
     if broken := broken_by(problem, plan):
         raise AssertionError(f"the planner made a plan that does not hold: {broken[0]}")
     return Solved(plan, points, min(points, math.ceil(bound - 1e-6)), model.hopeless, ended.is_set())

@@ -68,7 +68,7 @@ export function PlanByWeek({ site, plan, block, jobs, on, vocabulary, mayDecide,
                   </Link>
                   <span className="latin">{row.name}</span>
                   <span>{row.title}</span>
-                  <span className="flex-1 text-sm text-soft">
+                  <span className="min-w-[12rem] flex-1 text-sm text-soft">
                     {row.block_name}, {row.crew}, {row.hours} h{row.carried_over && ", carried over"}
                     {row.stays && `, ${STAYS[row.stays]}`}
                   </span>
