@@ -18,6 +18,7 @@ SERVER = ROOT / "server"
 FIRST_PORT = 8417
 PROCESSES = 2
 MOST_RESTARTS = 8  # within a minute
+WORKER_AGAIN_S = 5.0  # between the end of a worker and the next one
 WATCH_EVERY_S, SILENT_TOO_OFTEN = 1.0, 3
 MANAGE = [str(PYTHON), str(SERVER / "manage.py")]
 # What every place runs, containers too (Containerfile, compose.yaml; a test compares them).
@@ -114,6 +115,7 @@ class Watched:
         ]
         self.running: dict[int, subprocess.Popen[bytes]] = {}  # by the place of its command
         self.restarts: list[float] = []
+        self.worker_not_before = 0.0
 
     @property
     def processes(self) -> list[subprocess.Popen[bytes]]:
@@ -122,13 +124,16 @@ class Watched:
 
     def keep_up(self) -> None:
         """Start what is missing. Raises StepFailed when they die faster than it is worth starting them."""
+        now = time.monotonic()
         gone = {at: p for at, p in self.running.items() if p.poll() is not None}
         for at, process in gone.items():
-            what = "the worker" if self.commands[at][-len(WORK) :] == WORK else "a process that serves"
+            what = "the worker" if self._works(at) else "a process that serves"
             say(f"{what} ended (exit {process.returncode}); starting another")
             del self.running[at]
-        now = time.monotonic()
-        self.restarts = [t for t in self.restarts if now - t < 60] + [now] * len(gone)
+            if self._works(at):
+                self.worker_not_before = now + WORKER_AGAIN_S
+        serving = [at for at in gone if not self._works(at)]
+        self.restarts = [t for t in self.restarts if now - t < 60] + [now] * len(serving)
         if len(self.restarts) > MOST_RESTARTS:
             raise StepFailed(
                 "server",
@@ -136,10 +141,15 @@ class Watched:
                 "read the lines above",
             )
         for at, command in enumerate(self.commands):
-            if at not in self.running:
-                self.running[at] = subprocess.Popen(
-                    command, env=self.env, cwd=SERVER, pass_fds=[self.descriptor], start_new_session=True
-                )
+            if at in self.running or (self._works(at) and now < self.worker_not_before):
+                continue
+            self.running[at] = subprocess.Popen(
+                command, env=self.env, cwd=SERVER, pass_fds=[self.descriptor], start_new_session=True
+            )
+
+    def _works(self, at: int) -> bool:
+        """Whether it is the worker at this place: it ends with the database, no sign that serving is hopeless."""
+        return self.commands[at][-len(WORK) :] == WORK
 
     def stop(self) -> None:
         """Ask all to end, and end those that do not."""

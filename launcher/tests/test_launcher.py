@@ -92,7 +92,7 @@ class Watching(unittest.TestCase):
         return watched
 
     def test_f10_a_process_that_dies_is_started_again(self) -> None:
-        with patch.object(serving, "PYTHON", self.python):
+        with patch.object(serving, "PYTHON", self.python), patch.object(serving, "WORKER_AGAIN_S", 0.0):
             watched = self.standing_in("exec sleep 60")
             watched.keep_up()
             first = list(watched.processes)
@@ -105,6 +105,18 @@ class Watching(unittest.TestCase):
             self.assertIn(first[1], watched.processes)
             commands = [p.args for p in watched.processes]
             self.assertEqual(sum("worker" in c for c in commands if isinstance(c, list)), 1)
+
+    def test_f10_a_worker_that_dies_with_the_database_waits_and_ends_nothing(self) -> None:
+        script = 'case "$*" in *worker*) exit 1;; *) exec sleep 60;; esac'
+        with patch.object(serving, "PYTHON", self.python), patch.object(serving, "WORKER_AGAIN_S", 0.0):
+            watched = self.standing_in(script)
+            for _ in range(serving.MOST_RESTARTS + 4):
+                watched.keep_up()
+                watched.processes[-1].wait()
+        with patch.object(serving, "WORKER_AGAIN_S", 60.0):
+            for _ in range(2):
+                watched.keep_up()
+        self.assertEqual(len(watched.processes), serving.PROCESSES, "the next one comes after a while")
 
     def test_f10_processes_that_die_at_once_end_the_demonstration_with_a_reason(self) -> None:
         with patch.object(serving, "PYTHON", self.python):

@@ -109,10 +109,12 @@ class TheYear(BrowserTestCase):
         page.goto(f"{self.live_server_url}/survey/{self.plants[0]}")
         page.get_by_role("button", name="It is tag 101").click()
         here = page.get_by_role("region", name="Work on this tree")
-        for _ in range(10):
+        for step in range(2, 10):
+            expect(page.get_by_text(f"Step {step - 1} of")).to_be_visible()
             if here.count():
                 break
             page.locator("footer button").last.click()
+            expect(page.get_by_text(f"Step {step} of")).to_be_visible()
         here.get_by_role("radio", name="completed").click()
         here.get_by_label("Result").fill("Felled by machine, stump 42 cm")
         page.get_by_role("button", name="Save visit").click()
