@@ -148,7 +148,7 @@ class Watched:
             )
 
     def _works(self, at: int) -> bool:
-        """Whether it is the worker at this place: it ends with the database, no sign that serving is hopeless."""
+        """Whether it is the worker: it ends with the database, which is no sign that serving is hopeless."""
         return self.commands[at][-len(WORK) :] == WORK
 
     def stop(self) -> None:
