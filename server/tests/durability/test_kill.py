@@ -90,7 +90,7 @@ class KillNine(SimpleTestCase):
             told = device.ask(path)
             self.assertEqual((told["run"]["state"], told["plan"]), ("running", before))
             # a minute until it counts as dead, up to another until the clock of the next one strikes
-            self.wait_for(lambda: device.ask(path)["run"]["state"] == "ready", 240)
+            self.wait_for(lambda: device.ask(path)["run"]["state"] == "ready", 480)
             self.assertIn("the worker ended", running.words())
 
     def test_f10_two_demonstrations_share_a_database_and_f12_stalling_clients_hold_nobody_up(self) -> None:

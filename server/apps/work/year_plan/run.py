@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+import contextlib
 import logging
+import threading
 import time
+from collections.abc import Iterator
 
-from django.db import connection, transaction
+from django.db import DatabaseError, connection, transaction
 from django.utils import timezone
 
 from apps.work.models import PlanRun
@@ -29,7 +32,10 @@ def run_plan(id: str, limits: Limits | None = None) -> None:
     try:
         began = time.monotonic()
         year = year_of(run.asked_by, run.site, run.starts)
-        solved = solve(year.problem, limits, lambda found: _progress(id, found), lambda: _cancelled(id))
+        own = threading.get_ident()
+        solved = solve(
+            year.problem, limits, lambda found: _progress(id, found, own), lambda: _cancelled(id, own)
+        )
         _end(id, solved, answer_of(year, solved, time.monotonic() - began))
     except Exception:
         log.exception("the plan of run %s failed", id)
@@ -51,16 +57,26 @@ def _begin(id: str) -> PlanRun | None:
     return run if run.state == PlanRun.State.RUNNING else None
 
 
-def _progress(id: str, found: Found) -> None:
-    PlanRun.objects.filter(pk=id).update(progress={"planned": found.planned})
+def _progress(id: str, found: Found, own: int) -> None:
+    """Told by the search, from threads of its own: what cannot be written is left out, the plan goes on."""
+    with _given_back(own), contextlib.suppress(DatabaseError):
+        PlanRun.objects.filter(pk=id).update(progress={"planned": found.planned})
 
 
-def _cancelled(id: str) -> bool:
-    """Asked from a thread of its own, so that its connection is given back each time."""
-    try:
+def _cancelled(id: str, own: int) -> bool:
+    with _given_back(own), contextlib.suppress(DatabaseError):
         return PlanRun.objects.filter(pk=id, cancel_asked=True).exists()
+    return False
+
+
+@contextlib.contextmanager
+def _given_back(own: int) -> Iterator[None]:
+    """The connection of a thread of the search is given back at once; that of the run's own thread stays."""
+    try:
+        yield
     finally:
-        connection.close()
+        if threading.get_ident() != own:
+            connection.close()
 
 
 @transaction.atomic
