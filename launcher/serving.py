@@ -143,8 +143,10 @@ class Watched:
         for at, command in enumerate(self.commands):
             if at in self.running or (self._works(at) and now < self.worker_not_before):
                 continue
+            # a worker that outlives its launcher must not hold the port
+            sockets = [] if self._works(at) else [self.descriptor]
             self.running[at] = subprocess.Popen(
-                command, env=self.env, cwd=SERVER, pass_fds=[self.descriptor], start_new_session=True
+                command, env=self.env, cwd=SERVER, pass_fds=sockets, start_new_session=True
             )
 
     def _works(self, at: int) -> bool:

@@ -91,7 +91,8 @@ class Demonstration:
     def kill_everything(self) -> None:
         """kill -9 of launcher, servers and database at once, as when the power goes."""
         assert self.launcher is not None
-        for pid in (self.launcher.pid, *self.serving(), self.postmaster()):
+        workers = self.serving(b"procrastinate")
+        for pid in (self.launcher.pid, *self.serving(), *workers, self.postmaster()):
             os.kill(pid, signal.SIGKILL)
         self.launcher.wait()
 
