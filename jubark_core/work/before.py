@@ -206,7 +206,7 @@ def _method(rule: Rule, facts: Facts, on: datetime.date) -> Judged:
     if _closed("C7", facts, on, "authorised") is None:
         needed.append("done by a licensed applicator, with notice to neighbours")
     if needed:
-        who = "qualified assessor" if len(needed) > 1 else "licensed applicator"
+        who = "qualified assessor" if "assessor" in needed[0] else "licensed applicator"
         return True, "Still needed: " + "; ".join(needed) + ".", who, 0
     return False, "A licensed applicator does it; neighbours have notice.", "", 0
 

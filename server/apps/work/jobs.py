@@ -234,7 +234,7 @@ def _job(job: Job, file: TreeFile, settings: WorkSettings, told: Proposals | Non
         "cost": cost,
         "priority": rule.priority,
         "rating": ((file.case or {}).get("risk") or {}).get("rating") or "",
-        "checks": _checks(job, file.case, begins) if file.case else [],
+        "checks": checks_before(job, file.case),
         "unfounded": bool(changed),
         "unfounded_why": changed,
     }
@@ -274,7 +274,11 @@ def _this_year(job: Job, on: datetime.date) -> datetime.date | None:
     return day if day and 0 <= (on - day).days <= DONE_DAYS else None
 
 
-def _checks(job: Job, case: dict[str, Any], begins: datetime.date | None) -> list[CheckState]:
+def checks_before(job: Job, case: dict[str, Any] | None) -> list[CheckState]:
+    """The checks of a job, on the day it is planned for where that lies ahead; none without a case."""
+    if case is None:
+        return []
+    begins = job.said("begins")
     on = max(case["on"], begins.isoformat()) if begins else case["on"]
     asked = {"case": case, "rule": job.last.rule, "part": job.said("part") or "", "step": "planned", "on": on}
     return may_take_step(asked, shipped_flora())["checks"]

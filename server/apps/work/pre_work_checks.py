@@ -127,8 +127,8 @@ def _require(of: _Batch, row: Row, step: Work) -> None:
             "case": case,
             "rule": step.rule,
             "part": step.part or _part_before(of.steps_before(row)),
-            "first_part_on": _completed(
-                of.bodies(row), step.follows or _follows_before(of.steps_before(row))
+            "first_part_on": _first_part_on(
+                of.bodies(row), step.rule, step.follows or _follows_before(of.steps_before(row))
             ),
             "step": step.step,
             "on": (step.begins or on).isoformat() if step.step == "planned" else on.isoformat(),
@@ -178,7 +178,10 @@ def _follows_before(earlier: Sequence[Work]) -> UUID | None:
     return next((step.follows for step in reversed(earlier) if step.follows), None)
 
 
-def _completed(bodies: Sequence[tuple[datetime.date, Body]], job: UUID | None) -> str | None:
-    """When the job that asked for this one was completed."""
-    days = [d for d, b in bodies if isinstance(b, Work) and b.job == job and b.step == "completed"]
+def _first_part_on(bodies: Sequence[tuple[datetime.date, Body]], rule: str, job: UUID | None) -> str | None:
+    """When the first part of the same rule was completed, by the job that this one follows; of no other."""
+    steps = [(day, b) for day, b in bodies if isinstance(b, Work) and b.job == job and b.rule == rule]
+    if any(b.part for _, b in steps):
+        return None  # a later part itself: nothing follows on it
+    days = [day for day, b in steps if b.step == "completed"]
     return max(days).isoformat() if days else None

@@ -8,12 +8,12 @@ from typing import Any
 
 from apps.organisations.models import Member
 from apps.sites.models import Block, Site
-from apps.work.jobs import Job, TreeFile, files_of_site, hours_and_cost
+from apps.work.jobs import Job, TreeFile, checks_before, files_of_site, hours_and_cost
 from apps.work.selectors import plan_of, settings_of
 from config.errors import BadInput
 from jubark_core.flora.load import shipped_flora
 from jubark_core.records.words import shown_word
-from jubark_core.work.propose import may_take_step, propose
+from jubark_core.work.propose import propose
 
 # fields of a step that are the specification, with the words and units they are printed with
 SPECIFICATION = (
@@ -44,7 +44,7 @@ def sheets_of(actor: Member, site: Site, on: datetime.date, wanted: Collection[s
             if job.is_over or (wanted and str(job.job) not in wanted):
                 continue
             hours, _ = hours_and_cost(job, file.case, settings)
-            found.append(_sheet(job, file, hours, planned.get(str(job.job)), on))
+            found.append(_sheet(job, file, hours, planned.get(str(job.job))))
     if missing := set(wanted) - {row["job"] for row in found}:
         raise BadInput("job", min(missing), "an open job of this site")
     if len(found) > MOST_SHEETS:
@@ -58,9 +58,7 @@ def _planned(site: Site) -> dict[str, dict[str, Any]]:
     return {row["id"]: row for row in rows}
 
 
-def _sheet(
-    job: Job, file: TreeFile, hours: float, planned: dict[str, Any] | None, on: datetime.date
-) -> dict[str, Any]:
+def _sheet(job: Job, file: TreeFile, hours: float, planned: dict[str, Any] | None) -> dict[str, Any]:
     rule = job.rule
     begins, ends = job.said("begins"), job.said("ends")
     case = file.case or {}
@@ -73,7 +71,7 @@ def _sheet(
         "do": job.said("do") or rule.do,
         "why": _why(job, file),
         "cautions": list(rule.cautions),
-        "checks": _checks(job, file, on),
+        "checks": checks_before(job, file.case),
         "seals": rule.seals,
         "refuses": list(rule.refuses),
         "specification": [
@@ -106,12 +104,3 @@ def _why(job: Job, file: TreeFile) -> list[str]:
             if proposal["rule"] == job.last.rule and not job.said("part"):
                 return proposal["why"]
     return ["asked for by work done before"] if job.said("follows") else []
-
-
-def _checks(job: Job, file: TreeFile, on: datetime.date) -> list[dict[str, Any]]:
-    if file.case is None:
-        return []
-    begins = job.said("begins")
-    day = max(on, begins) if begins else on
-    asked = {"case": file.case, "rule": job.last.rule, "part": job.said("part") or "", "step": "planned"}
-    return [dict(c) for c in may_take_step({**asked, "on": day.isoformat()}, shipped_flora())["checks"]]

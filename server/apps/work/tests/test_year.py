@@ -35,10 +35,10 @@ class OfASite(TestCase):
         self.assertEqual(answer.status_code, status, answer.content)
         return answer.json()
 
-    def job(self, plant: str, rule: str, *steps: dict[str, Any], on: str = TODAY) -> str:
-        """A job of the rule through its steps, each an accepted one first."""
+    def job(self, plant: str, rule: str, *steps: dict[str, Any], on: str = TODAY, **first: Any) -> str:
+        """A job of the rule through its steps, an accepted one first; first: what that says besides."""
         job = new_id()
-        for step in ({"step": "accepted"}, *steps):
+        for step in ({"step": "accepted", **first}, *steps):
             day = step.get("on", on)
             rows = [entry(k, **body) for k, body in step.get("before", [])]
             said = {k: v for k, v in step.items() if k not in ("on", "before")}
@@ -209,6 +209,13 @@ class Plans(OfASite):
             self.settings(400, crews=[{**CREW, "away": [away]}])["field"], "crews[0].away[0].ends"
         )
 
+    def test_what_is_gone_is_not_planned(self) -> None:
+        self.settings()
+        tree = self.oak()
+        self.job(tree, "R06")
+        send(self.steward, visit_item(tree, entry("life", state="removed"), on=TODAY, mode="desk"))
+        self.assertEqual(self.planned()["jobs"], [])
+
     def test_a_nest_in_use_moves_a_job(self) -> None:
         self.settings()
         tree = self.oak()
@@ -334,6 +341,16 @@ class ProgrammesOfASite(OfASite):
         treated = self.job(tree, "R32", {"step": "completed", "before": cleared}, on="2025-09-20")
         [cut] = work(self.at, on="2025-10-05")["proposals"]
         self.assertEqual((cut["part"], cut["follows"]), ("cut", treated))
+        other = self.job(tree, "R02", {"step": "completed", "before": cleared[1:4]}, on="2025-09-02")
+        step = entry(
+            "work", job=new_id(), rule="R32", part="cut", follows=other, step="planned", begins="2025-12-01"
+        )
+        [answer] = send(self.steward, visit_item(tree, step, on="2025-10-01", mode="desk"))
+        self.assertIn("Its first part is not completed yet", answer["message"], "another job is no treatment")
+        self.settings()
+        taken = self.job(tree, "R32", on="2025-09-22", part="cut", follows=treated)
+        [row] = [r for r in self.planned(on="2025-09-22")["jobs"] if r["job"] == taken]
+        self.assertEqual(row["week"], "2025-10-20", "thirty days after the treatment")
         nests = entry("clearance", check_closed="C2", what="nests", by="Crew 1")
         for day, answered in (("2025-10-15", "refused"), ("2025-10-20", "accepted")):
             step = entry("work", job=new_id(), rule="R32", part="cut", follows=treated, step="started")

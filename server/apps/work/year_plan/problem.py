@@ -48,7 +48,7 @@ def year_of(actor: Member, site: Site, on: datetime.date) -> Year:
     blocks = list(Block.objects.filter(site=site))
     unclean = {b.pk for b in blocks if b.biosecurity != "clean"}
     for file in files_of_site(actor, site, blocks, on):
-        if file.case is None:
+        if file.case is None or file.gone:
             continue
         facts = read_facts(file.case, shipped_flora())
         infected = file.current.plant.block_id in unclean
@@ -180,12 +180,21 @@ class _Asked:
         return tuple(spans)
 
     def _not_before(self) -> datetime.date | None:
-        """After the longest lead time of what is still asked for, and the day somebody gave."""
+        """After the longest lead time of what is still asked for, the day somebody gave, and the days a later
+        part needs after its first, where that is done already.
+        """
         asked = {"case": self.file.case, "rule": self.rule.id, "step": "accepted", "on": self.on.isoformat()}
         checks = may_take_step(asked, shipped_flora())["checks"]
         weeks = max((c["lead_weeks"] for c in checks if c["open"]), default=0)
         given = None if self.is_later_part else self.job.said("earliest_on")
-        return max(self.on + datetime.timedelta(weeks=weeks), given or self.on)
+        return max(self.on + datetime.timedelta(weeks=weeks), given or self.on, self._after_first_part())
+
+    def _after_first_part(self) -> datetime.date:
+        first = next((j for j in self.file.jobs if j.job == self.job.said("follows")), None)
+        then = rule_of(self.job.last.rule).then
+        if first is None or then is None or not self.job.said("part") or not first.completed_on():
+            return self.on
+        return first.steps[-1][0] + datetime.timedelta(days=then.after_days)
 
 
 def _as_part(job: Job, rule: Rule) -> Any:
