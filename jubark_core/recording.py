@@ -11,6 +11,7 @@ from typing import Any
 from jubark_core.condition import scores
 from jubark_core.condition.veteran import veteran_needs
 from jubark_core.errors import InputError
+from jubark_core.flora.climbers import climbers
 from jubark_core.flora.model import Flora, slug
 from jubark_core.naming.case import read_case
 from jubark_core.records import bodies as b
@@ -55,6 +56,7 @@ def vocabularies(flora: Flora) -> Words:
         "signs": signs(),
         "causes": health().causes,
         "work rules": work_rules().rules,
+        "climbers": climbers(flora),
     }
 
 

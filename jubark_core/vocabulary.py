@@ -7,6 +7,7 @@ from typing import Annotated, Any, Literal, NotRequired, TypedDict
 
 from jubark_core.condition import scores
 from jubark_core.condition.words import CONDITION_WORDS
+from jubark_core.flora.climbers import climbers
 from jubark_core.flora.model import Flora
 from jubark_core.plates.defects import defect_drawings
 from jubark_core.plates.measuring import measuring_drawings
@@ -136,6 +137,7 @@ class Vocabulary(TypedDict):
     signs: list[SignShown]
     causes: list[CauseShown]
     work_rules: list[WordOfList]
+    climbers: list[WordOfList]
     sign_words: Annotated[dict[str, list[WordOfList]], "Where a sign is, how many, since when."]
     conditions: list[WordOfList]
     stem_forms: list[StemForm]
@@ -194,6 +196,7 @@ def vocabulary(flora: Flora) -> Vocabulary:
             for c in health().causes.values()
         ],
         "work_rules": [{"id": r.id, "label": r.title, "help": r.do} for r in work_rules().rules.values()],
+        "climbers": [{"id": taxon, "label": name} for taxon, name in climbers(flora).items()],
         "sign_words": {
             "where": _labelled(words.SIGN_PLACES),
             "extent": _labelled(words.SIGN_EXTENTS),

@@ -12,11 +12,14 @@ from jubark_core.records.ailing import Diagnosis, Sign
 from jubark_core.records.fields import Row, described
 from jubark_core.records.file import (
     FILE,
+    Climber,
     Constraint,
     Enquiry,
     Habitat,
     Hardware,
+    Headroom,
     Incident,
+    NearbyWorks,
     PhotoPoint,
     Place,
     Planting,
@@ -230,6 +233,9 @@ Body = (
     | Place
     | Planting
     | Habitat
+    | Climber
+    | Headroom
+    | NearbyWorks
     | Hardware
     | PhotoPoint
     | Enquiry

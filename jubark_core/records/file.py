@@ -12,7 +12,7 @@ from jubark_core.errors import InputError
 from jubark_core.records import words as w
 from jubark_core.records.fields import described
 from jubark_core.records.quantities import TALLEST_M
-from jubark_core.records.shapes import Day, Flag, Id, Number, Text, Word
+from jubark_core.records.shapes import Day, Flag, Id, Listed, Number, Text, Word
 
 HEIGHT = Number(0, TALLEST_M, "m")
 
@@ -84,6 +84,50 @@ class Habitat:
     side: str = described("Side", "The side of the tree it faces.", Word(w.SIDES), "", since=4)
     in_use: str = described("In use", "Whether an animal uses it now.", Word(w.IN_USE), "", since=4)
     species: str = described("Species", "Which, as far as it is known.", Text(120), "", since=4)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Climber:
+    """What climbs on it. A hairy rope on a trunk may be poison-ivy: it is not touched to find out."""
+
+    climber: str = described("Climber", "What it is.", Listed("climbers"), since=5)
+    reaches: str = described("Reaches", "How high it has come.", Word(w.CLIMBER_REACH), "", since=5)
+    hides: bool = described("Hides it", "Base or trunk cannot be seen for it.", Flag(), False, since=5)
+    cut_on: datetime.date | None = described(
+        "Cut on", "The day its stems were severed; what is above dies.", Day(), None, since=5
+    )
+
+
+@dataclass(frozen=True, kw_only=True)
+class Headroom:
+    """How far its crown stays clear of a way, or of what has to be seen."""
+
+    over: str = described("Over or beside", "What the crown hangs over or hides.", Word(w.WAYS), since=5)
+    clear_m: float = described(
+        "Clear of it (m)",
+        "From the ground of the way to the lowest twig; of a sign, a lamp or a signal, the distance to it.",
+        HEIGHT,
+        since=5,
+    )
+
+
+@dataclass(frozen=True, kw_only=True)
+class NearbyWorks:
+    """Building or digging near it, planned or under way: roots die long before the crown shows it."""
+
+    works: str = described("Works", "What is done.", Word(w.GROUND_WORKS), since=5)
+    distance_m: float = described(
+        "Distance (m)", "From the stem to where it comes nearest.", Number(0, 200, "m"), since=5
+    )
+    begins: datetime.date | None = described("Begins", "Its first day.", Day(), None, since=5)
+    ends: datetime.date | None = described("Ends", "Its last day.", Day(), None, since=5)
+    fenced: bool = described("Fenced", "The ground to keep clear is fenced off.", Flag(), False, since=5)
+    reference: str = described("Reference", "Of the permit or the method statement.", Text(120), "", since=5)
+
+    def check(self, before: str) -> None:
+        """It does not end before it begins."""
+        if self.begins and self.ends and self.ends < self.begins:
+            raise InputError(f"{before}ends", self.ends.isoformat(), f"{self.begins} or a later day")
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -200,6 +244,9 @@ FILE = {
     "place": ("Growing place", Place, "surface"),
     "planting": ("Planting", Planting, "planted_on"),
     "habitat": ("Habitat", Habitat, "feature"),
+    "climber": ("Climber on it", Climber, "climber"),
+    "headroom": ("Clear of a way", Headroom, "over"),
+    "works": ("Works near it", NearbyWorks, "works"),
     "hardware": ("Hardware", Hardware, "hardware"),
     "photo_point": ("Photo point", PhotoPoint, "name"),
     "enquiry": ("Enquiry", Enquiry, "about"),

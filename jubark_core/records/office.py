@@ -286,6 +286,14 @@ class CauseNear:
     km: float = described("Distance (km)", "To the nearest report; 0: on the site.", Number(0, 20_000))
 
 
+@dataclass(frozen=True, kw_only=True)
+class StormOfSite:
+    """A day of wind over 90 km/h, ice or wet snow: trees with defects are looked at within 72 hours."""
+
+    on: datetime.date = described("Day", "The day of the storm.", Day())
+    storm: str = described("Storm", "What it was.", Word(w.STORMS))
+
+
 MONEY = Number(0, 100_000_000)
 
 
@@ -314,6 +322,9 @@ class WorkSettings:
         Several(Row(CauseNear), 40),
         (),
     )
+    storms: tuple[StormOfSite, ...] = described(
+        "Storms", "After each one trees with defects are looked at again.", Several(Row(StormOfSite), 40), ()
+    )
     hours_percent: int = described(
         "Hours against the tool's table (%)", "100: as the table has them.", Whole(10, 500), 100
     )
@@ -336,6 +347,7 @@ class WorkSettings:
             ("crews", [c.name for c in self.crews]),
             ("skills", [s.skill for s in self.skills]),
             ("causes_near", [c.cause for c in self.causes_near]),
+            ("storms", [s.on.isoformat() for s in self.storms]),
         ):
             if len(set(names)) != len(names):
                 raise InputError(before + field, ", ".join(names), "each at most once")

@@ -99,6 +99,9 @@ SECTIONS = (
     "place",
     "planting",
     "habitat",
+    "climber",
+    "headroom",
+    "works",
     "hardware",
     "photo_point",
     "enquiry",
@@ -125,6 +128,14 @@ HABITATS = (
     "nest",
     "roost",
 )
+# Over or beside what a crown stays clear (jubark_core/work/headroom.toml).
+WAYS = ("path", "cycle_way", "road", "sign_lamp_or_signal", "sight_triangle")
+GROUND_WORKS = (
+    *("building", "demolition", "trench", "excavation", "level_change", "paving"),
+    "storage_or_access",
+)
+STORMS = ("wind", "ice", "wet_snow")
+CLIMBER_REACH = ("base", "trunk", "crown")
 IN_USE = ("in_use", "not_in_use", "not_known")
 HARDWARE = ("cable", "brace", "rod", "prop", "lightning_protection", "guard_or_tie")
 HARDWARE_STATES = ("sound", "loose", "ingrown", "broken", "not_seen")

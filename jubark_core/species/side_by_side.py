@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime
+from functools import lru_cache
 from typing import Annotated, Literal, TypedDict
 
 from jubark_core.errors import InputError
@@ -46,6 +47,7 @@ class SideBySide(TypedDict):
 
 FEWEST, MOST = 2, 4
 STEP_DAYS = 5
+MOST_SHOWN = 3
 
 
 def side_by_side(flora: Flora, taxa: list[str], on: datetime.date, place: Place) -> SideBySide:
@@ -109,3 +111,14 @@ def _shown(
         return "ground", None
     later = (on + datetime.timedelta(days=d) for d in range(STEP_DAYS, YEAR, STEP_DAYS))
     return "later", next((d.isoformat() for d in later if all_show(day_of_year(d))), None)
+
+
+@lru_cache(maxsize=512)
+def shows_now(flora: Flora, taxa: tuple[str, ...], on: datetime.date, place: Place) -> list[str]:
+    """The first characters in which taxa differ and that can be seen on the plant on the day, the clearest
+    first; none where the flora describes no plant of one of them, as of a name above the species.
+    """
+    if len(set(taxa)) < FEWEST or any("states" not in flora.taxa.get(t, {}) for t in taxa[:MOST]):
+        return []
+    rows = side_by_side(flora, list(taxa[:MOST]), on, place)["rows"]
+    return [row["label"].lower() for row in rows if row["where"] == "plant"][:MOST_SHOWN]

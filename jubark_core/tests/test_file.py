@@ -26,6 +26,9 @@ def recorded(kind: str, **body: Any) -> dict[str, Any]:
     return dict(write_entry(entry)["body"])
 
 
+ENDS_FIRST = {"begins": "2026-11-02", "ends": "2026-11-01"}
+
+
 class Kinds(unittest.TestCase):
     def test_every_section_is_a_kind_whose_main_field_is_needed(self) -> None:
         self.assertEqual(set(SECTIONS), {*FILE, "inspection"})
@@ -42,6 +45,10 @@ class Kinds(unittest.TestCase):
             ("constraint", {"constraint": "heritage", "since": "2020-02-01", "until": "2020-02-01"}),
             ("place", {"surface": "grate", "rooting_m3": 9.5, "overhead_m": 2.5, "salt": True}),
             ("habitat", {"feature": "loose_bark", "in_use": "in_use", "species": "bats"}),
+            ("climber", {"climber": "hedera-helix", "reaches": "crown", "hides": True}),
+            ("climber", {"climber": "not_known", "cut_on": "2026-11-02"}),
+            ("headroom", {"over": "road", "clear_m": 0.0}),
+            ("works", {"works": "trench", "distance_m": 0.0, "begins": "2026-11-02", "ends": "2026-11-02"}),
             ("hardware", {"hardware": "cable", "state": "ingrown", "next_inspection": "2027-03-01"}),
             ("incident", {"incident": "uprooted", "harm": "property", "happened_on": "2026-01-15"}),
             ("sample", {"number": "7", "part": "roots", "sent_to": "the plant clinic"}),
@@ -61,6 +68,11 @@ class Kinds(unittest.TestCase):
             ("constraint", {"constraint": "heritage", "since": "2020-02-02", "until": "2020-02-01"}, "until"),
             ("place", {"surface": "grass", "rooting_m3": -1}, "rooting_m3"),
             ("habitat", {"feature": "nest", "height_m": 500}, "height_m"),
+            ("climber", {"climber": "quercus-alba"}, "climber"),
+            ("headroom", {"over": "road"}, "clear_m"),
+            ("headroom", {"over": "river", "clear_m": 3}, "over"),
+            ("works", {"works": "trench", "distance_m": 201}, "distance_m"),
+            ("works", {"works": "trench", "distance_m": 2, **ENDS_FIRST}, "ends"),
             ("hardware", {"hardware": "cable", "installed": "yesterday"}, "installed"),
             ("incident", {"incident": "fire", "harm": "some"}, "harm"),
             ("sample", {"number": " ", "part": "roots"}, "number"),

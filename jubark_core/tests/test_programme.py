@@ -120,7 +120,7 @@ class SeasonsUpToADay(unittest.TestCase):
     def spans(self, function: Any, rule: str, until: str = "2028-12-31", **of: Any) -> list[str]:
         facts = read_facts(case(**of), FLORA)
         arguments = () if function is nesting_until else (work_rules().rules[rule],)
-        flora = (FLORA,) if function is windows_until else ()
+        flora = () if function is nesting_until else (FLORA,)
         return [f"{a} {b}" for a, b in function(*arguments, facts, facts.on, DAY(until), *flora)]
 
     def test_every_winter_up_to_the_day(self) -> None:

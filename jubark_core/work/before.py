@@ -183,7 +183,13 @@ def _falling_reach(rule: Rule, facts: Facts) -> float:
 
 
 def _owner(rule: Rule, facts: Facts, on: datetime.date) -> Judged:
-    return None, "Owner and boundary are looked up, and the owner has agreed.", "the site manager", 0
+    said = "Owner and boundary are looked up, and the owner has agreed."
+    owner = facts.raw.get("owner", "")
+    if facts.raw.get("boundary"):
+        said = "It stands on a boundary: every owner has agreed."
+    elif owner and owner != "own":
+        said = f"Owner on record: {owner.replace('_', ' ')}; the owner has agreed."
+    return None, said, "the site manager", 0
 
 
 def _wood(rule: Rule, facts: Facts, on: datetime.date) -> Judged:

@@ -51,6 +51,45 @@ class TargetOfTree(TypedDict):
     occupancy: NotRequired[str]
 
 
+class HeadroomOfTree(TypedDict):
+    """How far its crown stays clear of a way, a sign or a lamp."""
+
+    over: str
+    clear_m: Annotated[float, Between(0, 130)]
+
+
+class ClimberOnTree(TypedDict):
+    """What climbs on it. hides: it covers base or trunk."""
+
+    climber: str
+    hides: NotRequired[bool]
+
+
+class WorksNear(TypedDict):
+    """Ground works, and how near to the stem they come."""
+
+    works: str
+    distance_m: Annotated[float, Between(0, 1000)]
+    begins: NotRequired[str | None]
+    ends: NotRequired[str | None]
+    fenced: NotRequired[bool]
+
+
+class DeadOfTree(TypedDict):
+    """A tree that is gone, and what was held to be wrong with it."""
+
+    taxon: str
+    agent: str
+
+
+class DiameterOfTree(TypedDict):
+    """A diameter as it was taken. at_m: height of the tape."""
+
+    on: str
+    cm: Annotated[float, Between(0.1, 2000)]
+    at_m: NotRequired[Annotated[float, Between(0.05, 6)] | None]
+
+
 class ClearanceIn(TypedDict):
     """That a check was closed: by whom, when, with which reference, and until when where it ends."""
 
@@ -75,6 +114,7 @@ class WorkCaseIn(TypedDict):
     elevation_m: NotRequired[Annotated[float, Between(-430, 6000)] | None]
     areas: NotRequired[list[str]]
     region: NotRequired[Literal["us", "uk", "au"]]
+    units: NotRequired[Annotated[Literal["metric", "us_customary"], "In which figures are worded."]]
     host: list[HostOfWork]
     separators_seen: NotRequired[
         Annotated[bool, "A separator was seen against each native or protected look-alike."]
@@ -98,20 +138,37 @@ class WorkCaseIn(TypedDict):
     targets: NotRequired[list[TargetOfTree]]
     wires_m: NotRequired[Annotated[float, Between(0, 1000)] | None]
     on_wires: NotRequired[bool]
-    clearance_short: NotRequired[bool]
-    wanted: NotRequired[Annotated[list[str], "live_pruning, size_pruning, removal, block_treatment."]]
+    headroom: NotRequired[list[HeadroomOfTree]]
+    climbers: NotRequired[list[ClimberOnTree]]
+    works: NotRequired[list[WorksNear]]
+    protection_radius_m: NotRequired[
+        Annotated[float | None, Between(0, 100), "By the standard in force, from its diameter."]
+    ]
+    died_here: NotRequired[Annotated[list[DeadOfTree], "What stood where one is to be planted, and died of."]]
+    boundary: NotRequired[bool]
+    owner: NotRequired[str]
+    rooting_m3: NotRequired[
+        Annotated[float | None, Between(0, 10_000), "Soil that roots can use, of a vacant site."]
+    ]
+    wanted: NotRequired[Annotated[list[str], "live_pruning, size_pruning."]]
     habitats: NotRequired[list[str]]
     nest_in_use_on: NotRequired[Annotated[str | None, "When a nest or roost in use was last seen."]]
     protected: NotRequired[Annotated[list[str], "protected, conservation_area, heritage, street."]]
     flowers_on: NotRequired[Literal["", "last_year", "this_year"]]
-    works_in_zone: NotRequired[bool]
-    climber_introduced: NotRequired[bool]
-    fits: NotRequired[bool]
-    inspection_due: NotRequired[bool]
+    base_seen: NotRequired[Annotated[str, "How much of the base the newest look saw."]]
+    flare: NotRequired[Annotated[str, "seen, buried, not_seen."]]
+    condition: NotRequired[Annotated[str, "The whole plant in one word."]]
+    next_inspection_on: NotRequired[str | None]
+    last_inspected_on: NotRequired[str | None]
+    inspection_months: NotRequired[
+        Annotated[int | None, Between(1, 240), "Between two inspections, by the owner's table."]
+    ]
     last_visit_on: NotRequired[str | None]
-    after_storm: NotRequired[bool]
-    name_provisional: NotRequired[bool]
-    diameters_doubtful: NotRequired[bool]
+    storms_on: NotRequired[Annotated[list[str], "Days of wind over 90 km/h, ice or wet snow."]]
+    name_shows_now: NotRequired[
+        Annotated[list[str], "Characters that can be seen now and separate the name from others."]
+    ]
+    diameters: NotRequired[Annotated[list[DiameterOfTree], "As they were taken, in any order."]]
     soil_borne_about: NotRequired[bool]
     held_wood: NotRequired[bool]
     disposal_route: NotRequired[str]
@@ -136,8 +193,16 @@ class CheckState(TypedDict):
     lead_weeks: int
 
 
+class SpanOfYear(TypedDict):
+    """Days of the year, the next of their kind: done then, with caution, never, the area's nesting season."""
+
+    kind: Literal["done", "caution", "never", "nesting"]
+    begins: str
+    ends: str
+
+
 class SeasonOfWork(TypedDict):
-    """When it may be done: the next window, and when never."""
+    """When it may be done: the next window, and when never; spans: the year as a ring shows it."""
 
     begins: str
     ends: str
@@ -145,6 +210,7 @@ class SeasonOfWork(TypedDict):
     caution: bool
     never_from: str
     never_to: str
+    spans: list[SpanOfYear]
 
 
 class LighterWork(TypedDict):

@@ -15,7 +15,15 @@ from jubark_core.signs.hosts import chain, known_taxa
 from jubark_core.signs.load import health
 from jubark_core.signs.prior import is_reported_now
 from jubark_core.work.load import DEFAULT, flowering_wood, work_rules
+from jubark_core.work.look_again import after_storm, doubtful_diameters, inspection_due, name_shows_now
 from jubark_core.work.model import AreaRules, Condition
+from jubark_core.work.surroundings import (
+    climbers_on,
+    crown_short,
+    reaches_wires,
+    room_to_plant,
+    works_within,
+)
 
 REACH_HEIGHTS = 1.5
 DEFAULT_HEIGHT_M = 15.0
@@ -23,6 +31,7 @@ NAME_FOR_AN_ACT = (
     0.5  # a rule of a genus asks for it at this rank and no surer; what destroys asks for more (C1)
 )
 DEAD_WOOD = ("dead_limb", "hanger", "broken_top")
+PATHS = ("path", "road", "playground", "seat_or_shelter")
 SUSPECTED = 0.2
 
 
@@ -136,6 +145,9 @@ def _plain(facts: Facts, flora: Flora) -> dict[str, Any]:
     reach = REACH_HEIGHTS * (raw.get("height_m") or DEFAULT_HEIGHT_M)
     near = [t for t in raw.get("targets", []) if t["distance_m"] <= reach]
     node = flora.taxa.get(facts.taxon, {})
+    kinds = {t["kind"] for t in near}
+    climbing = climbers_on(raw, facts.areas, flora)
+    room = room_to_plant(raw)
     return {
         "genus": next(
             (n for n in chain(facts.taxon, flora) if flora.taxa.get(n, {}).get("rank") == "genus"),
@@ -158,31 +170,32 @@ def _plain(facts: Facts, flora: Flora) -> dict[str, Any]:
         "defect_beyond_look": raw.get("defect_beyond_look"),
         "rating": risk.get("rating"),
         "imminent": risk.get("imminent"),
-        "base_seen": risk.get("base_seen"),
+        "base_seen": raw.get("base_seen") or risk.get("base_seen"),
         "crown_seen": risk.get("crown_seen"),
+        "flare": raw.get("flare"),
+        "condition": raw.get("condition"),
         "target_in_reach": bool(near) if "targets" in raw else None,
-        "path_near": any(t["kind"] in ("path", "road", "playground", "seat_or_shelter") for t in near)
-        if "targets" in raw
-        else None,
+        "path_near": not kinds.isdisjoint(PATHS) if "targets" in raw else None,
+        "off_paths": bool(near) and kinds.isdisjoint(PATHS),
         "notifiable_now": _notifiable(facts, flora),
         "confirmed": any(d.get("standing") == "confirmed" for d in raw.get("diagnoses", [])),
         "is_invasive": _is_invasive(node, facts.areas),
-        "months_unseen": _months(raw.get("last_visit_on"), facts.on),
-        **{
-            key: raw.get(key)
-            for key in (
-                *(
-                    "wires_m",
-                    "on_wires",
-                    "clearance_short",
-                    "wanted",
-                    "habitats",
-                    "works_in_zone",
-                ),
-                *("climber_introduced", "fits", "inspection_due", "after_storm", "name_provisional"),
-                *("diameters_doubtful", "soil_borne_about", "setting"),
-            )
-        },
+        "wires_m": raw.get("wires_m"),
+        "on_wires": raw.get("on_wires"),
+        "reaches_wires": reaches_wires(raw, facts.taxon, flora),
+        "clearance_short": crown_short(raw),
+        "climber_introduced": climbing["introduced"],
+        "climber_toxic": climbing["toxic"],
+        "climber_hides": climbing["hiding"],
+        "works_in_zone": works_within(raw, facts.on),
+        "room_to_plant": room,
+        "inspection_due": inspection_due(raw, facts.on, near),
+        "after_storm": after_storm(raw, facts.on),
+        "name_shows_now": name_shows_now(raw, facts.probability),
+        "diameters_doubtful": doubtful_diameters(raw),
+        "wanted": raw.get("wanted"),
+        "habitats": raw.get("habitats"),
+        "soil_borne_about": raw.get("soil_borne_about"),
         "flowers_on": raw.get("flowers_on") or _flowers_on(facts, flora),
         "held_wood": raw.get("held_wood", False),
     }
@@ -196,10 +209,6 @@ def _flowers_on(facts: Facts, flora: Flora) -> str:
 
 def _years(planted: Any, on: datetime.date) -> float | None:
     return (on - require_date("planted_on", planted)).days / 365.25 if planted else None
-
-
-def _months(seen: Any, on: datetime.date) -> float | None:
-    return (on - require_date("last_visit_on", seen)).days / 30.44 if seen else None
 
 
 def _is_invasive(node: dict[str, Any], areas: tuple[str, ...]) -> bool | None:

@@ -10,7 +10,17 @@ from typing import Any
 from jubark_core.errors import FloraError
 from jubark_core.signs.load import health
 from jubark_core.signs.notation import read_window
-from jubark_core.work.model import ACTS, CHECKS, OPS, AreaRules, Condition, LaterPart, Rule, WorkRules
+from jubark_core.work.model import (
+    ACTS,
+    CHECKS,
+    OPS,
+    AreaRules,
+    Condition,
+    LaterPart,
+    Rule,
+    Window,
+    WorkRules,
+)
 
 HERE = Path(__file__).parent
 WITH_CAUSE = ("agent", "about", "near")  # facts of a cause: "agent oak-wilt at_least 0.9", "near oak-wilt 25"
@@ -19,6 +29,7 @@ FOLLOW_UP_FROM = ("work", "planting")  # what the years of a programme are count
 PLAIN = (
     *("or_on_wires", "after_bloom_days", "standard", "method", "equipment", "note", "emergency", "seals"),
     *("digs", "traffic", "second_person", "assessor_above", "cure_days", "sooner", "follow_up_from"),
+    *("live_cuts", "sets_season"),
 )
 
 
@@ -46,6 +57,12 @@ def flowering_wood() -> dict[str, str]:
     return {taxon: wood for wood in ("last_year", "this_year") for taxon in raw[wood]}
 
 
+@lru_cache(maxsize=1)
+def headroom() -> dict[str, dict[str, Any]]:
+    """Way -> least_m, the free height or distance it asks for, and by_region where a region differs."""
+    return {way: row for way, row in _read("headroom.toml").items() if way != "version"}
+
+
 def _read(name: str) -> dict[str, Any]:
     return tomllib.loads((HERE / name).read_text(encoding="utf-8"))
 
@@ -55,7 +72,8 @@ def _rule(raw: dict[str, Any]) -> Rule:
         if word not in allowed:
             raise ValueError(f"{word!r} is not one of {', '.join(allowed)}")
     more: dict[str, Any] = {key: raw[key] for key in PLAIN if key in raw}
-    more |= {key: read_window(raw[key]) for key in ("window", "caution_window", "never") if key in raw}
+    more |= {key: read_window(raw[key]) for key in ("caution_window", "never") if key in raw}
+    more["windows"] = _windows(raw)
     more |= {
         key: tuple(raw[key]) for key in ("refuses", "overrides", "follow_up_years", "cautions") if key in raw
     }
@@ -79,8 +97,13 @@ def _rule(raw: dict[str, Any]) -> Rule:
 def _later_part(raw: dict[str, Any]) -> LaterPart:
     if raw["act"] not in ACTS:
         raise ValueError(f"{raw['act']!r} is not one of {', '.join(ACTS)}")
-    window = read_window(raw["window"]) if raw.get("window") else None
-    return LaterPart(raw["part"], raw["act"], raw["do"], raw["after_days"], window)
+    return LaterPart(raw["part"], raw["act"], raw["do"], raw["after_days"], _windows(raw))
+
+
+def _windows(raw: dict[str, Any]) -> tuple[Window, ...]:
+    """`window`: none, one, or several in a list."""
+    given = raw.get("window", [])
+    return tuple(read_window(text) for text in ([given] if isinstance(given, str) else given))
 
 
 def _group(raw: str | list[str]) -> tuple[Condition, ...]:

@@ -38,12 +38,16 @@ class LaterPart:
     act: str
     do: str
     after_days: int
-    window: Window | None = None
+    windows: tuple[Window, ...] = ()
 
 
 @dataclass(frozen=True)
 class Rule:
-    """A rule: every group of conditions must hold, of a group any."""
+    """A rule: every group of conditions must hold, of a group any.
+
+    windows: of the year in which it is done; none: any day. live_cuts: it keeps the season of the tree's
+    kind, where a rule that sets_season has one for it.
+    """
 
     id: str
     title: str
@@ -53,7 +57,7 @@ class Rule:
     checks: tuple[str, ...]
     priority: int
     source: str
-    window: Window | None = None
+    windows: tuple[Window, ...] = ()
     caution_window: Window | None = None
     never: Window | None = None
     or_on_wires: str = ""
@@ -71,6 +75,8 @@ class Rule:
     note: str = ""
     emergency: str = ""
     seals: bool = False
+    live_cuts: bool = False
+    sets_season: bool = False
     digs: bool = False
     traffic: bool = False
     second_person: bool = False

@@ -9,11 +9,17 @@ from dataclasses import dataclass
 
 from jubark_core.flora.model import Flora
 from jubark_core.signs.hosts import chain
+from jubark_core.signs.load import health
 
 # At most so much of one species, genus, family: Santamour (1990), Trees for urban planting, from memory. It
 # is a rule of thumb for a whole stand: a few trees exceed it by chance.
 LIMITS = {"species": 0.10, "genus": 0.20, "family": 0.30}
 FEW_TREES = 20
+# After these a genus is not planted again where it stood: they stay in soil, roots or stump. Common practice.
+STAYS_IN_THE_SOIL = (
+    *("dutch-elm-disease", "verticillium-wilt", "lawson-cypress-root-disease"),
+    *("root-phytophthora", "armillaria"),
+)
 
 
 @dataclass(frozen=True)
@@ -93,6 +99,16 @@ def planting_would_exceed(
     own = set(ranks_of(taxon, flora).items())
     after = shares([*trees, StandingTree(taxon, spread_m)], flora)
     return [share for share in after if share.over and (share.rank, share.taxon) in own]
+
+
+def not_here_again(died_here: Iterable[dict[str, str]], flora: Flora) -> list[str]:
+    """Genera that are not planted where these died, each with what it died of. died_here: taxon, agent."""
+    found: dict[str, list[str]] = {}
+    for row in died_here:
+        genus = ranks_of(row["taxon"], flora).get("genus")
+        if genus and row["agent"] in STAYS_IN_THE_SOIL:
+            found.setdefault(flora.taxa[genus]["name"], []).append(health().causes[row["agent"]].name)
+    return [f"{genus} ({', '.join(sorted(set(causes)))})" for genus, causes in sorted(found.items())]
 
 
 @dataclass(frozen=True)

@@ -52,7 +52,7 @@ def rule_of(rule: str, part: str = "") -> Rule:
         title=f"{found.title}: {then.part}",
         act=then.act,
         do=then.do,
-        window=then.window,
+        windows=then.windows,
         method="",
         checks=tuple(c for c in found.checks if c != "C7"),
         digs=False,

@@ -10,8 +10,6 @@ from typing import Any
 
 from jubark_core.checks import require_date
 from jubark_core.flora.model import Flora
-from jubark_core.season.windows import day_of_year
-from jubark_core.signs.when import chance_within
 from jubark_core.work.before import checks_of, passed_by_emergency
 from jubark_core.work.contract import (
     JobAnswer,
@@ -23,8 +21,9 @@ from jubark_core.work.contract import (
 from jubark_core.work.facts import NAME_FOR_AN_ACT, Facts, read_facts
 from jubark_core.work.load import work_rules
 from jubark_core.work.model import Condition, Rule
+from jubark_core.work.planting import not_here_again
 from jubark_core.work.programme import FollowUp, rule_of
-from jubark_core.work.seasons import season_of
+from jubark_core.work.seasons import is_never, rule_here, season_of
 
 WITHIN_DAYS = {1: 1, 2: 28}
 ONLY_ON_WIRES = ["Keep people out, well away from tree and wire.", "Call the operator of the line."]
@@ -134,6 +133,7 @@ def _operator_open(facts: Facts, flora: Flora) -> bool:
 
 
 def _proposal(rule: Rule, found: list[Condition], facts: Facts, flora: Flora) -> Proposal:
+    rule = rule_here(rule, facts, flora)
     season = season_of(rule, facts, facts.on, flora)
     begins = datetime.date.fromisoformat(season["begins"]) if season and not season["now"] else facts.on
     checks = checks_of(rule, facts, flora, begins)
@@ -146,14 +146,18 @@ def _proposal(rule: Rule, found: list[Condition], facts: Facts, flora: Flora) ->
         "priority": rule.priority,
         "season": season,
         "within_days": min(
-            (days for cause, days in rule.sooner.items() if facts.agents.get(cause, 0) >= 0.5),
+            (
+                days
+                for why, days in rule.sooner.items()
+                if facts.agents.get(why, 0) >= 0.5 or facts.of.get(why)
+            ),
             default=WITHIN_DAYS.get(rule.priority),
         ),
         "why": [_in_words(c, facts) for c in found],
         "checks": checks,
         "blocked_by": [c["check"] for c in checks if c["open"]],
         "ask": sorted({c["who"] for c in checks if c["open"] and c["who"]}),
-        "cautions": list(rule.cautions),
+        "cautions": [*rule.cautions, *_not_again(rule, facts, flora)],
         "lighter": _lighter(rule, facts),
         "equipment": rule.equipment,
         "refuses": list(rule.refuses),
@@ -169,6 +173,12 @@ def _proposal(rule: Rule, found: list[Condition], facts: Facts, flora: Flora) ->
         "source": rule.source,
         "facts": _digest(rule, found, facts),
     }
+
+
+def _not_again(rule: Rule, facts: Facts, flora: Flora) -> list[str]:
+    """What is not planted where another died."""
+    died = facts.raw.get("died_here", []) if rule.act == "plant" else []
+    return [f"Not again here: {genus}." for genus in not_here_again(died, flora)]
 
 
 def _in_words(condition: Condition, facts: Facts) -> str:
@@ -232,6 +242,7 @@ def may_take_step(given: Any, flora: Flora) -> JobAnswer:
     if given["step"] not in ("accepted", "planned"):
         facts = replace(facts, on=on)  # nothing is put off to a later day once the work begins
     checks = checks_of(rule, facts, flora, on)
+    here = rule_here(rule, facts, flora)
     refusals = _too_soon(given, on) if given["step"] != "accepted" else []
     emergency = given.get("emergency")
     if given["step"] != "accepted":
@@ -242,17 +253,13 @@ def may_take_step(given: Any, flora: Flora) -> JobAnswer:
                 emergency and passed_by_emergency(check["check"], emergency, facts, on)
             ):
                 refusals.append(f"{check['check']} {check['title']}: {check['why']}")
-        if (
-            rule.never
-            and emergency is None
-            and chance_within(rule.never, facts.place, day_of_year(on)) >= 0.5
-        ):
-            refusals.append("Not in this season: " + rule.do)
+        if emergency is None and is_never(rule, facts, on, flora):
+            refusals.append("Not in this season: " + (here.note if rule.live_cuts else rule.do))
     if given.get("equipment") in rule.refuses:
         refusals.append(f"Not by {given['equipment']}: {' '.join(rule.cautions)}")
     if (
         given["step"] == "completed"
-        and rule.seals
+        and here.seals
         and emergency is not None
         and given.get("sealed_minutes") is None
     ):

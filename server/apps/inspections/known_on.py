@@ -9,12 +9,10 @@ from itertools import chain
 from typing import Any
 from uuid import UUID
 
-from django.contrib.gis.db.models.functions import Distance
-from django.contrib.gis.measure import D
-from django.db.models import F, Q
-from django.db.models.functions import Coalesce
+from django.db.models import Q
 
 from apps.inspections.models import Target
+from apps.inspections.selectors import targets_near
 from apps.plants.from_size import STANDING
 from apps.plants.models import Entry, Merge, Plant
 from apps.plants.projection import projected_with, standing_entries
@@ -176,15 +174,7 @@ def _name_inspectors(looks: Iterable[Look]) -> None:
 
 def put_targets(trees: Sequence[KnownTree], blocks: Sequence[Block], targets: Iterable[Target]) -> None:
     """Beside each tree of the blocks the targets near it, with how far they are from its place or outline."""
-    by_plant = {tree.plant: tree for tree in trees}
-    for target in targets:
-        near = (
-            Plant.objects.filter(block__in=blocks)
-            .annotate(stands=Coalesce(F("place"), F("outline")))
-            .filter(stands__dwithin=(target.shape, D(m=FARTHEST_M)))
-            .annotate(away=Distance("stands", target.shape))
-        )
-        for plant, away in near.values_list("pk", "away"):
-            if plant in by_plant:
-                told = {"distance_m": round(away.m, 2), "occupancy": target.occupancy}
-                by_plant[plant].targets.append(told)
+    near = targets_near(blocks, targets, FARTHEST_M)
+    for tree in trees:
+        for target, metres in near.get(tree.plant, ()):
+            tree.targets.append({"distance_m": metres, "occupancy": target.occupancy})

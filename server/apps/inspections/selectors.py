@@ -4,14 +4,19 @@ from __future__ import annotations
 
 import datetime
 import json
+from collections.abc import Iterable, Sequence
 from uuid import UUID
 
-from django.db.models import Q, QuerySet
+from django.contrib.gis.db.models.functions import Distance
+from django.contrib.gis.measure import D
+from django.db.models import F, Q, QuerySet
+from django.db.models.functions import Coalesce
 
 from apps.inspections.models import Report, SiteRegime, Target
 from apps.organisations.models import Competence, Member
 from apps.organisations.permissions import visible_to
-from apps.sites.models import Site
+from apps.plants.models import Plant
+from apps.sites.models import Block, Site
 from jubark_core.records.fields import load
 from jubark_core.records.office import Regime
 
@@ -63,4 +68,21 @@ def competences_known(organisation: UUID, at: datetime.datetime) -> dict[object,
         Q(removed_at=None) | Q(removed_at__gt=at), organisation=organisation, recorded_at__lte=at
     ).order_by("id"):
         found.setdefault(row.member_id, []).append(row)
+    return found
+
+
+def targets_near(
+    blocks: Sequence[Block], targets: Iterable[Target], metres: float
+) -> dict[UUID, list[tuple[Target, float]]]:
+    """Plant of the blocks -> targets within so many metres of its place or outline, with how far each is."""
+    found: dict[UUID, list[tuple[Target, float]]] = {}
+    for target in targets:
+        near = (
+            Plant.objects.filter(block__in=blocks)
+            .annotate(stands=Coalesce(F("place"), F("outline")))
+            .filter(stands__dwithin=(target.shape, D(m=metres)))
+            .annotate(away=Distance("stands", target.shape))
+        )
+        for plant, away in near.values_list("pk", "away"):
+            found.setdefault(plant, []).append((target, round(away.m, 2)))
     return found

@@ -19,7 +19,6 @@ from apps.plants.projection import standing_entries
 from apps.plants.selectors import entry_rows_by_plant, trees_visible_to
 from apps.plants.stored import body_of
 from apps.sites.models import Block, Site
-from jubark_core.errors import InputError
 from jubark_core.flora.load import shipped_flora
 from jubark_core.inspection.day import PlanOut, TaskIn, plan_day
 from jubark_core.inspection.regime import add_months
@@ -28,11 +27,10 @@ from jubark_core.records.file import Enquiry, Hardware, Planting
 from jubark_core.records.words import RATINGS
 from jubark_core.risk.worksheet import order
 from jubark_core.season.windows import Place
-from jubark_core.species.side_by_side import MOST, side_by_side
+from jubark_core.species.side_by_side import shows_now
 
 SOON_DAYS = 30  # an inspection that falls due so soon is worth the way
 DATED_SOON_DAYS = 14
-MOST_NAMED = 3  # characters said of a name
 MOST_COMPARED = 200  # pairs of names that are compared for a plan
 
 
@@ -168,26 +166,16 @@ def _doubtful(currents: dict[UUID, Current]) -> Found:
 
 def _names(bodies: dict[UUID, list[Any]], on: datetime.date, place: Place) -> Found:
     """Names with rivals that are not separated yet, where the day shows what separates them."""
-    shown: dict[tuple[str, ...], str] = {}
+    compared: set[tuple[str, ...]] = set()
     for plant, of_plant in bodies.items():
         name = next((b for b in reversed(of_plant) if isinstance(b, Determination)), None)
         if name is None or not name.taxon or not name.not_separated_from:
             continue
-        taxa = tuple(dict.fromkeys((name.taxon, *name.not_separated_from)))[:MOST]
-        if taxa not in shown and len(shown) < MOST_COMPARED:
-            shown[taxa] = _shows_now(taxa, on, place)
-        if shown.get(taxa):
-            yield plant, "name", f"shows now: {shown[taxa]}", 0
-
-
-def _shows_now(taxa: tuple[str, ...], on: datetime.date, place: Place) -> str:
-    """The first characters in which the taxa differ and that can be seen on the plant on the day."""
-    try:
-        rows = side_by_side(shipped_flora(), list(taxa), on, place)["rows"]
-    except InputError:  # a name above the species: the flora describes no plant of it
-        return ""
-    shown = [row["label"].lower() for row in rows if row["where"] == "plant"]
-    return ", ".join(shown[:MOST_NAMED])
+        taxa = tuple(dict.fromkeys((name.taxon, *name.not_separated_from)))
+        if taxa in compared or len(compared) < MOST_COMPARED:
+            compared.add(taxa)
+            if shown := shows_now(shipped_flora(), taxa, on, place):
+                yield plant, "name", f"shows now: {', '.join(shown)}", 0
 
 
 def _old_figures(currents: dict[UUID, Current], asked: Asked) -> Found:

@@ -15,7 +15,7 @@ from apps.organisations.models import Member
 from apps.plants.models import Current, Entry, Plant
 from apps.plants.projection import current_values, standing_entries
 from apps.plants.selectors import current_visible_to, entries_by_plant
-from apps.plants.stored import body_of
+from apps.plants.stored import AnyEntry, body_of
 from apps.sites.models import Site
 from jubark_core.condition.change import change_in_words, vigour
 from jubark_core.flora.load import shipped_flora
@@ -67,7 +67,7 @@ def from_size(actor: Member, plant: Plant) -> dict[str, Any]:
     }
 
 
-def stage_of(entries: Sequence[Entry]) -> str:
+def stage_of(entries: Sequence[AnyEntry]) -> str:
     """The stage of life at the newest visit."""
     visit = max((e.visit for e in entries), key=lambda v: v.local_date, default=None)
     return visit.stage if visit else "mature"
@@ -87,17 +87,20 @@ def taken_by_quantity(entries: Sequence[Entry]) -> Taken:
 
 
 def _protection(site: Site, taken: Taken, stage: str, spread_m: float | None) -> Protection:
-    """By the standard of the site, from the stems as they were taped, whatever the inventory made of them."""
-    _, _, body = taken["dbh_cm"][-1]
     radii = [max(b.raw.radii_m) for _, _, b in taken.get("crown_spread_m", []) if b.raw.radii_m]
     edge = radii[-1] if radii else spread_m / 2 if spread_m else None
+    return protection_of(site, taken["dbh_cm"][-1][2], edge, stage)
+
+
+def protection_of(site: Site, body: Measurement, crown_edge_m: float | None, stage: str) -> Protection:
+    """By the standard of the site, from the stems as they were taped, whatever the inventory made of them."""
     return protection(
         {
             "standard": site.protection,
             "stems_cm": stems_of(body),
             "at_height_m": body.at_height_m,
             "combined": body.combine if body.stems > 1 else "",
-            "crown_edge_m": edge,
+            "crown_edge_m": crown_edge_m,
             "veteran": stage == "veteran",
             "units": "us_customary" if site.units == "us_customary" else "metric",
         }

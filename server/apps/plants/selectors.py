@@ -76,7 +76,7 @@ def entry_rows_by_plant(
     visits = {
         row[0]: VisitRow(*row[1:])
         for row in Visit.objects.filter(visits_of, plant__in=wanted).values_list(
-            "id", "local_date", "observed_at", "mode", "clock_doubtful"
+            "id", "local_date", "observed_at", "mode", "clock_doubtful", "stage"
         )
     }
     rows: dict[UUID, list[EntryRow]] = {}

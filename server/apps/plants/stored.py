@@ -38,6 +38,7 @@ class VisitRow:
     observed_at: datetime.datetime
     mode: str
     clock_doubtful: bool
+    stage: str = "mature"
 
 
 @dataclass(frozen=True, slots=True)

@@ -6,66 +6,41 @@ import datetime
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 from typing import Any
-from uuid import UUID
 
-from apps.health.selectors import case_of_site, ill_plants, open_holds
-from apps.inspections.models import Target
-from apps.organisations.models import Member
+from apps.plants.from_size import protection_of
 from apps.plants.models import Plant
-from apps.sites.models import Block, Site
-from apps.work.selectors import settings_of
+from apps.work.around import Round
+from jubark_core.flora.load import shipped_flora
 from jubark_core.records.ailing import Diagnosis
 from jubark_core.records.bodies import Body, Determination, Life, Measurement
-from jubark_core.records.file import Constraint, Enquiry, Habitat, Place, Planting
-from jubark_core.records.inspected import StormLook
+from jubark_core.records.file import (
+    Climber,
+    Constraint,
+    Enquiry,
+    Habitat,
+    Headroom,
+    NearbyWorks,
+    Place,
+    Planting,
+    Status,
+)
+from jubark_core.records.inspected import Inspection, StormLook
 from jubark_core.records.judged import Condition, Defect, Risk
 from jubark_core.records.working import Clearance, Work
-from jubark_core.size.bearing import metres_between
+from jubark_core.season.windows import Place as PlaceOfSeason
+from jubark_core.species.side_by_side import shows_now
 
 NAMED_BY_PEOPLE = 0.97  # a name without a probability: people err
-NEAR_M = 60.0
 STORM_DAYS = 30
 FRESH_DAYS = 400
-FIGURES = ("dbh_cm", "height_m", "dieback_pct")
+FIGURES = {"dbh_cm": "dbh_cm", "height_m": "height_m", "dieback_pct": "crown_loss_percent"}
 PROTECTED = {
     "preservation_order": "protected",
     "conservation_area": "conservation_area",
     "heritage": "protected",
+    "permit_needed": "street",
 }
-
-
-@dataclass(frozen=True)
-class Round:
-    """What stands round the trees of some blocks: targets of the site, blocks that are held, pests near."""
-
-    site: Site
-    targets: tuple[tuple[str, str, float, float], ...] = ()
-    held: frozenset[UUID] = field(default_factory=frozenset)
-    ill: tuple[tuple[str, UUID, float, float], ...] = ()
-    near: dict[str, float] = field(default_factory=dict)
-
-    def causes_km(self, plant: Plant) -> dict[str, float]:
-        """How near each cause is: by what the site's settings say, and by its own ill trees but this one."""
-        found = dict(self.near)
-        for cause, other, lon, lat in self.ill:
-            if other == plant.pk or plant.place is None:
-                continue
-            km = metres_between(plant.place.x, plant.place.y, lon, lat) / 1000
-            found[cause] = round(min(km, found.get(cause, km)), 3)
-        return found
-
-
-def round_of(actor: Member, site: Site, blocks: Sequence[Block], on: datetime.date) -> Round:
-    """Read once for many trees."""
-    targets = tuple(
-        (t.kind, t.occupancy, *t.shape.centroid.coords)
-        for t in Target.objects.filter(site=site, ended_at=None)
-    )
-    ill = ill_plants(actor, blocks)
-    holds = open_holds(ill, case_of_site(site, on))
-    placed = tuple((c.cause, c.pk, c.plant.place.x, c.plant.place.y) for c in ill if c.plant.place)
-    near = {row.cause: row.km for row in settings_of(site).causes_near}
-    return Round(site, targets, frozenset(h.block.id for h in holds), placed, near)
+VACANT = "vacant"
 
 
 @dataclass
@@ -80,35 +55,44 @@ class Known:
     refused: dict[str, str] = field(default_factory=dict)
     protected: list[str] = field(default_factory=list)
     habitats: list[str] = field(default_factory=list)
+    headroom: dict[str, dict[str, Any]] = field(default_factory=dict)
+    climbers: dict[str, dict[str, Any]] = field(default_factory=dict)
+    works: list[dict[str, Any]] = field(default_factory=list)
+    diameters: list[Measurement] = field(default_factory=list)
+    taped_on: list[datetime.date] = field(default_factory=list)
+    crown_radii_m: tuple[float, ...] = ()
+    spread_m: float | None = None
+    veteran: bool = False
+    name: Determination | None = None
 
 
 def case_of_tree(
-    plant: Plant, bodies: Sequence[tuple[datetime.date, Body]], around: Round, on: datetime.date
-) -> dict[str, Any] | None:
-    """The case on a day; None for a tree without a name the flora knows. bodies: standing, oldest first."""
+    plant: Plant,
+    bodies: Sequence[tuple[datetime.date, Body]],
+    around: Round,
+    on: datetime.date,
+    stage: str = "",
+) -> dict[str, Any]:
+    """The case on a day. bodies: standing, oldest first. stage: of life, at the newest visit."""
     known = Known(on)
-    for day, body in bodies:
-        if day <= on:
-            _apply(known, day, body)
-    if "host" not in known.case:
-        return None
+    seen = [(day, body) for day, body in bodies if day <= on]
+    for day, body in seen:
+        _apply(known, day, body)
     site = around.site
-    place = plant.place
-    targets = [
-        {"kind": kind, "occupancy": occupancy, "distance_m": round(metres, 1)}
-        for kind, occupancy, lon, lat in around.targets
-        if place and (metres := metres_between(place.x, place.y, lon, lat)) <= NEAR_M
-    ]
     newest = max(known.defects, default=None)
-    return {
+    vacant = plant.form == VACANT
+    case = {
         "on": on.isoformat(),
         "lat": site.lat,
         "lon": site.lon,
         "elevation_m": site.elevation_m,
         "areas": list(site.areas),
         "region": site.region,
+        "units": site.units,
         "form": plant.form,
-        "targets": targets,
+        "stage": "veteran" if known.veteran else stage or "mature",
+        "host": [],
+        "targets": around.targets.get(plant.pk, []),
         "defects": known.defects[newest] if newest else [],
         "diagnoses": list(known.diagnoses.values()),
         "clearances": known.clearances,
@@ -118,31 +102,84 @@ def case_of_tree(
         "held_wood": plant.block_id in around.held,
         "causes_km": around.causes_km(plant),
         "setting": plant.block.setting,
+        "headroom": list(known.headroom.values()),
+        "climbers": [row for row in known.climbers.values() if not row.pop("cut")],
+        "works": known.works,
+        "diameters": [
+            {"on": day.isoformat(), "cm": b.value, "at_m": b.at_height_m}
+            for day, b in zip(known.taped_on, known.diameters, strict=True)
+        ],
+        "storms_on": [day.isoformat() for day in around.storms],
+        "last_visit_on": None if vacant or not seen else max(day for day, _ in seen).isoformat(),
         **known.case,
     }
+    rating = (case.get("risk") or {}).get("rating") or ""
+    case["inspection_months"] = around.inspection_months(plant.pk, case.get("height_m"), rating)
+    case["name_shows_now"] = _shows_now(known, around)
+    if known.works and known.diameters:
+        case["protection_radius_m"] = _radius_m(known, around, case["stage"])
+    if vacant:
+        case["died_here"] = around.died_here(plant)
+    return case
+
+
+def _shows_now(known: Known, around: Round) -> list[str]:
+    """What separates a name that was given with a probability from the others, and can be seen now."""
+    name = known.name
+    if name is None or name.probability is None or not name.not_separated_from:
+        return []
+    site = around.site
+    taxa = tuple(dict.fromkeys((name.taxon, *name.not_separated_from)))
+    place = PlaceOfSeason(site.lat, site.lon, site.elevation_m)
+    return shows_now(shipped_flora(), taxa, known.on, place)
+
+
+def _radius_m(known: Known, around: Round, stage: str) -> float:
+    edge = max(known.crown_radii_m, default=known.spread_m / 2 if known.spread_m else None)
+    return protection_of(around.site, known.diameters[-1], edge, stage)["radius_m"]
 
 
 def _apply(known: Known, day: datetime.date, body: Body) -> None:
+    _apply_judged(known, day, body)
+    _apply_file(known, day, body)
+
+
+def _apply_judged(known: Known, day: datetime.date, body: Body) -> None:
+    """Name, figures, condition, defects, risk, diagnoses, inspections."""
     case = known.case
     match body:
         case Determination() if body.taxon:
             case["host"] = [{"taxon": body.taxon, "probability": body.probability or NAMED_BY_PEOPLE}]
             case["named_by_person"] = body.probability is None
+            known.name = body
         case Life():
             case["life"] = body.state
-        case Measurement() if (
-            body.quantity in ("dbh_cm", "height_m", "dieback_pct") and body.value is not None
-        ):
-            case["crown_loss_percent" if body.quantity == "dieback_pct" else body.quantity] = body.value
+        case Measurement():
+            _apply_figure(known, day, body)
         case Risk():
             case["risk"] = {
                 "rating": body.rating,
                 "imminent": any(r.failure == "imminent" and r.consequence != "negligible" for r in body.rows),
-                "base_seen": body.base_seen,
                 "crown_seen": body.crown_seen,
             }
+            case["base_seen"] = body.base_seen
+            case["last_inspected_on"] = day.isoformat()
+            case["next_inspection_on"] = body.next_inspection.isoformat() if body.next_inspection else None
+        case Inspection():
+            if body.base_visible:
+                case["base_seen"] = body.base_visible
+            case["last_inspected_on"] = day.isoformat()
+            due = case.get("next_inspection_on")
+            if due and due <= day.isoformat():
+                case["next_inspection_on"] = None  # it was for this inspection
         case Condition():
-            case["no_defect"] = body.no_defect
+            if body.word:
+                case["condition"] = body.word
+            if body.base_visible:
+                case["base_seen"] = body.base_visible
+            if body.flare:
+                case["flare"] = body.flare
+            known.veteran = known.veteran or bool(body.vitality)
             if body.no_defect:
                 known.defects[day] = []
         case Defect():
@@ -165,18 +202,63 @@ def _apply(known: Known, day: datetime.date, body: Body) -> None:
         case StormLook() if body.under_it == "wires":
             case["on_wires"] = (known.on - day).days <= STORM_DAYS
             case["wires_m"] = 0.0
-        case Place() if body.overhead_m is not None:
-            case["wires_m"] = body.overhead_m
+        case StormLook() if case.pop("on_wires", False):
+            case.pop("wires_m")  # looked at again, and it touches none
+
+
+def _apply_figure(known: Known, day: datetime.date, body: Measurement) -> None:
+    if not body.stems or body.out_of_leaf or body.value is None:
+        return
+    if body.quantity in FIGURES:
+        known.case[FIGURES[body.quantity]] = body.value
+    if body.quantity == "dbh_cm":
+        known.diameters.append(body)
+        known.taped_on.append(day)
+    if body.quantity == "crown_spread_m":
+        known.crown_radii_m = tuple(body.raw.radii_m or ())
+        known.spread_m = body.value
+
+
+def _apply_file(known: Known, day: datetime.date, body: Body) -> None:
+    """What the file holds besides, and the work."""
+    case = known.case
+    match body:
+        case Status():
+            case["boundary"] = body.on_boundary
+            case["owner"] = body.owner
+        case Place():
+            if body.overhead_m is not None:
+                case["wires_m"] = body.overhead_m
+            case["rooting_m3"] = body.rooting_m3
         case Enquiry() if body.about == "wish_to_work_on_it":
             case["wanted"] = [] if body.done_on else ["live_pruning", "size_pruning"]
         case Planting():
             case["planted_on"] = body.planted_on.isoformat()
         case Constraint() if body.constraint in PROTECTED:
-            known.protected.append(PROTECTED[body.constraint])
+            if body.until is None or known.on <= body.until:
+                known.protected.append(PROTECTED[body.constraint])
         case Habitat():
             known.habitats.append(body.feature)
             if body.feature in ("nest", "roost") and body.in_use == "in_use":
                 case["nest_in_use_on"] = day.isoformat()
+        case Headroom():
+            known.headroom[body.over] = {"over": body.over, "clear_m": body.clear_m}
+        case Climber():
+            known.climbers[body.climber] = {
+                "climber": body.climber,
+                "hides": body.hides,
+                "cut": body.cut_on is not None,
+            }
+        case NearbyWorks():
+            known.works.append(
+                {
+                    "works": body.works,
+                    "distance_m": body.distance_m,
+                    "begins": body.begins.isoformat() if body.begins else None,
+                    "ends": body.ends.isoformat() if body.ends else None,
+                    "fenced": body.fenced,
+                }
+            )
         case Clearance():
             known.clearances.append(
                 {
@@ -192,4 +274,3 @@ def _apply(known: Known, day: datetime.date, body: Body) -> None:
             known.refused[body.rule] = body.facts
         case Work() if body.route:
             case["disposal_route"] = body.route
-    case.pop("no_defect", None)

@@ -11,12 +11,14 @@ from uuid import UUID
 from django.db.models import Q
 
 from apps.organisations.models import Member
+from apps.plants.from_size import stage_of
 from apps.plants.models import Current
 from apps.plants.projection import standing_entries
-from apps.plants.selectors import entry_rows_by_plant, trees_visible_to
+from apps.plants.selectors import current_visible_to, entry_rows_by_plant
 from apps.plants.stored import body_of
 from apps.sites.models import Block, Site
-from apps.work.case_of_tree import case_of_tree, round_of
+from apps.work.around import GONE, order_of_blocks, round_of
+from apps.work.case_of_tree import case_of_tree
 from apps.work.selectors import settings_of
 from jubark_core.flora.load import shipped_flora
 from jubark_core.records.bodies import Body
@@ -35,15 +37,16 @@ KINDS = (
         "life",
         "measurement",
         "risk",
+        "inspection",
         "condition",
         "defect",
         "diagnosis",
         "storm",
         "planting",
     ),
-    *("constraint", "habitat", "clearance", "work", "place", "enquiry"),
+    *("status", "constraint", "habitat", "climber", "headroom", "works", "place", "enquiry"),
+    *("clearance", "work"),
 )
-GONE = ("removed", "not_found", "stump")
 OVER = ("completed", "refused", "withdrawn")
 MOST_PROPOSALS = 500
 DONE_DAYS = 366
@@ -83,11 +86,11 @@ class Job:
 
 @dataclass(frozen=True)
 class TreeFile:
-    """What work asks of the file of a tree. case: None where the flora does not know its name."""
+    """What work asks of the file of a tree, or of a vacant planting site."""
 
     current: Current
     bodies: list[tuple[datetime.date, Body]]
-    case: dict[str, Any] | None
+    case: dict[str, Any]
     jobs: list[Job]
 
     @property
@@ -111,9 +114,9 @@ class TreeFile:
 def files_of_site(
     actor: Member, site: Site, blocks: Sequence[Block], on: datetime.date
 ) -> Iterator[TreeFile]:
-    """The files of the trees of the blocks as they stand on a day."""
+    """The files of the trees and vacant planting sites of the blocks as they stand on a day."""
     currents = {
-        c.pk: c for c in trees_visible_to(actor).filter(block__in=blocks).select_related("plant__block")
+        c.pk: c for c in current_visible_to(actor).filter(block__in=blocks).select_related("plant__block")
     }
     kinds = Q(kind__in=KINDS) | Q(retracts__isnull=False)
     entries = entry_rows_by_plant(currents, entries=kinds)
@@ -124,7 +127,7 @@ def files_of_site(
             for e in standing_entries(entries.get(pk, [])).live
             if (body := body_of(e)) is not None
         ]
-        case = case_of_tree(current.plant, bodies, around, on)
+        case = case_of_tree(current.plant, bodies, around, on, stage_of(entries.get(pk, [])))
         yield TreeFile(current, bodies, case, jobs_of(pk, bodies))
 
 
@@ -138,7 +141,7 @@ def work_of_site(actor: Member, site: Site, blocks: Sequence[Block], on: datetim
     done: list[dict[str, Any]] = []
     for file in files_of_site(actor, site, blocks, on):
         own = [job for job in file.jobs if not job.is_over]
-        told = propose(file.case, shipped_flora()) if file.case and not file.gone else None
+        told = None if file.gone else propose(file.case, shipped_flora())
         proposals += [{**file.tree, **row} for row in _proposed(file, told, on)]
         jobs += [_job(job, file, settings, told) for job in own]
         done += [_done(job, file, day) for job in file.jobs if (day := _this_year(job, on))]
@@ -151,6 +154,7 @@ def work_of_site(actor: Member, site: Site, blocks: Sequence[Block], on: datetim
         "more": max(0, len(proposals) - MOST_PROPOSALS),
         "jobs": sorted(jobs, key=lambda j: (j["begins"] or "9999", j["priority"], j["tag"])),
         "done": sorted(done, key=lambda j: (j["on"], j["tag"]), reverse=True)[:MOST_PROPOSALS],
+        "order": order_of_blocks(round_of(actor, site, blocks, on), blocks),
         "currency": settings.currency,
     }
 
@@ -168,7 +172,7 @@ def _proposed(file: TreeFile, told: Proposals | None, on: datetime.date) -> list
         for p in (told["proposals"] if told else [])
         if p["rule"] not in taken | followed and (p["rule"], p["facts"]) not in done
     ]
-    if file.case is None or file.gone:
+    if file.gone:
         return found
     for after in follow_ups_of(file, on):
         made = propose_again(file.case, after, shipped_flora())
@@ -185,7 +189,7 @@ def follow_ups_of(file: TreeFile, on: datetime.date) -> list[FollowUp]:
         if (day := j.completed_on())
     ]
     answered = {str(j.said("follows")) for j in file.jobs if not j.is_over and j.said("follows")}
-    planted = (file.case or {}).get("planted_on")
+    planted = file.case.get("planted_on")
     return follow_ups(done, answered, datetime.date.fromisoformat(planted) if planted else None, on)
 
 
@@ -198,10 +202,10 @@ def jobs_of(plant: UUID, bodies: Sequence[tuple[datetime.date, Body]]) -> list[J
     return list(found.values())
 
 
-def hours_and_cost(job: Job, case: dict[str, Any] | None, settings: WorkSettings) -> tuple[float, float]:
+def hours_and_cost(job: Job, case: dict[str, Any], settings: WorkSettings) -> tuple[float, float]:
     """What the job itself says; else the tool's table by the site's rates."""
     equipment = job.said("equipment") or ""
-    hours = job.said("hours") or hours_of(job.rule, (case or {}).get("dbh_cm"), equipment, settings)
+    hours = job.said("hours") or hours_of(job.rule, case.get("dbh_cm"), equipment, settings)
     cost = job.said("cost")
     return hours, cost_of(hours, equipment or job.rule.equipment, settings) if cost is None else cost
 
@@ -233,7 +237,7 @@ def _job(job: Job, file: TreeFile, settings: WorkSettings, told: Proposals | Non
         "hours": hours,
         "cost": cost,
         "priority": rule.priority,
-        "rating": ((file.case or {}).get("risk") or {}).get("rating") or "",
+        "rating": (file.case.get("risk") or {}).get("rating") or "",
         "checks": checks_before(job, file.case),
         "unfounded": bool(changed),
         "unfounded_why": changed,
@@ -246,9 +250,7 @@ def _what_changed(job: Job, file: TreeFile, told: Proposals | None) -> list[str]
     """
     if file.gone:
         return [f"the tree is {file.current.life.replace('_', ' ')}"]
-    if told is None or file.case is None:
-        return ["the tree has no name"]
-    if any(p["rule"] == job.last.rule for p in told["proposals"]):
+    if told is None or any(p["rule"] == job.last.rule for p in told["proposals"]):
         return []
     goes_before = [h["why"] for h in told["held_back"] if h["rule"] == job.last.rule and not told["only"]]
     return no_longer(file.case, job.last.rule, shipped_flora()) or goes_before
@@ -274,10 +276,8 @@ def _this_year(job: Job, on: datetime.date) -> datetime.date | None:
     return day if day and 0 <= (on - day).days <= DONE_DAYS else None
 
 
-def checks_before(job: Job, case: dict[str, Any] | None) -> list[CheckState]:
-    """The checks of a job, on the day it is planned for where that lies ahead; none without a case."""
-    if case is None:
-        return []
+def checks_before(job: Job, case: dict[str, Any]) -> list[CheckState]:
+    """The checks of a job, on the day it is planned for where that lies ahead."""
     begins = job.said("begins")
     on = max(case["on"], begins.isoformat()) if begins else case["on"]
     asked = {"case": case, "rule": job.last.rule, "part": job.said("part") or "", "step": "planned", "on": on}

@@ -11,6 +11,7 @@ from apps.organisations.models import Member
 from apps.plants.projection import standing_entries
 from apps.plants.selectors import current_visible_to, entry_rows_by_plant, trees_visible_to
 from apps.sites.models import Block, Site
+from apps.work.around import round_of
 from config.errors import BadInput
 from jubark_core.flora.load import shipped_flora
 from jubark_core.work.facts import read_facts
@@ -19,6 +20,7 @@ from jubark_core.work.planting import (
     Planted,
     Share,
     StandingTree,
+    not_here_again,
     planting_would_exceed,
     shares,
     survival,
@@ -46,7 +48,7 @@ def planting_of(actor: Member, site: Site, on: datetime.date, taxon: str) -> dic
     return {
         "on": on.isoformat(),
         "season": _season(site, on),
-        "vacant": _vacant(actor, blocks),
+        "vacant": _vacant(actor, site, blocks, on),
         "trees": len(standing),
         "few": len(standing) < FEW_TREES,
         "over": [_shown(s) for s in shares(standing, flora) if s.over],
@@ -63,10 +65,12 @@ def _season(site: Site, on: datetime.date) -> list[str]:
     return [spans[0][0].isoformat(), spans[0][1].isoformat()] if spans else []
 
 
-def _vacant(actor: Member, blocks: list[Block]) -> list[dict[str, Any]]:
+def _vacant(actor: Member, site: Site, blocks: list[Block], on: datetime.date) -> list[dict[str, Any]]:
     rows = current_visible_to(actor).filter(block__in=blocks, plant__form="vacant").exclude(life="removed")
+    around = round_of(actor, site, blocks, on)
     return [
         {
+            "not_here": not_here_again(around.died_here(c.plant), shipped_flora()),
             "plant": str(c.pk),
             "tag": c.tag,
             "name": "",

@@ -8,12 +8,14 @@ from uuid import UUID
 
 from apps.organisations.models import Member
 from apps.plants.errors import BadEntry
+from apps.plants.from_size import stage_of
 from apps.plants.models import Plant, Visit
 from apps.plants.projection import standing_entries
 from apps.plants.selectors import entry_rows_by_plant
 from apps.plants.services.store_records import Row
 from apps.plants.stored import EntryRow, body_of
-from apps.work.case_of_tree import Round, case_of_tree, round_of
+from apps.work.around import Round, round_of
+from apps.work.case_of_tree import case_of_tree
 from apps.work.jobs import OVER
 from apps.work.year_plan.problem import crew_lacks
 from jubark_core.flora.load import shipped_flora
@@ -49,7 +51,9 @@ class _Batch:
     def __init__(self, actor: Member, rows: Sequence[Row], plants: set[UUID]) -> None:
         self.actor = actor
         self.plants = {p.pk: p for p in Plant.objects.filter(pk__in=plants).select_related("block__site")}
-        self.days = dict(Visit.objects.filter(pk__in={r.visit for r in rows}).values_list("pk", "local_date"))
+        visits = Visit.objects.filter(pk__in={r.visit for r in rows})
+        self.days = dict(visits.values_list("pk", "local_date"))
+        self.stages = dict(visits.values_list("pk", "stage"))
         heads = [row.entry.head for row in rows]
         self.gone = {head.replaces for head in heads} | {head.retracts for head in heads}
         stored = entry_rows_by_plant(plants)
@@ -67,6 +71,12 @@ class _Batch:
             if other is row or other.entry.id not in self.gone:
                 found.append((self.days[other.visit], other.entry.body))  # type: ignore[arg-type]  # none is None
         return sorted(found, key=lambda pair: pair[0])
+
+    def stage(self, row: Row) -> str:
+        """The stage of life at the newest visit of the row's plant."""
+        stored = self.stored[row.plant]
+        newest = max((e.visit.local_date for e in stored), default=datetime.date.min)
+        return stage_of(stored) if newest > self.days[row.visit] else self.stages[row.visit]
 
     def steps_before(self, row: Row) -> list[Work]:
         """The steps of the row's job that stand before it."""
@@ -113,9 +123,7 @@ def _require_follows(step: Work, earlier: Sequence[Work]) -> None:
 
 def _require(of: _Batch, row: Row, step: Work) -> None:
     on = of.days[row.visit]
-    case = case_of_tree(of.plants[row.plant], of.bodies(row), of.around(row), on)
-    if case is None:
-        raise BadEntry("A job needs a tree with a name.", field="rule", value=step.rule)
+    case = case_of_tree(of.plants[row.plant], of.bodies(row), of.around(row), on, of.stage(row))
     if step.route:
         case["disposal_route"] = step.route
     emergency = None

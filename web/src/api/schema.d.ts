@@ -2043,6 +2043,13 @@ export interface components {
             /** @description Note: What everyone who goes there should know. */
             note?: string;
         };
+        /** @description A block in the order of rounds, with what it is sick of. */
+        BlockInOrder: {
+            /** Format: uuid */
+            block: string;
+            block_name: string;
+            causes: string[];
+        };
         /** @description The stops of a block in walking order. */
         BlockPlan: {
             block: string;
@@ -2428,6 +2435,73 @@ export interface components {
             on: string;
             reference?: string;
             until?: string | null;
+        };
+        /** @description What climbs on it. A hairy rope on a trunk may be poison-ivy: it is not touched to find out. */
+        ClimberBody: {
+            /** @description Climber: What it is. */
+            climber: string;
+            /**
+             * @description Reaches: How high it has come.
+             * @enum {string}
+             */
+            reaches?: "base" | "trunk" | "crown" | "";
+            /** @description Hides it: Base or trunk cannot be seen for it. */
+            hides?: boolean;
+            /** @description Cut on: The day its stems were severed; what is above dies. */
+            cut_on?: string | null;
+        };
+        /** @description An entry: climber on it. */
+        ClimberEntryIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "climber";
+            body: components["schemas"]["ClimberBody"];
+            /**
+             * Format: uuid
+             * @description Id: Made where the entry was recorded.
+             */
+            id: string;
+            /** @description Recorded at: Where that was not when the visit was made. */
+            recorded_at?: string | null;
+            /** @description Observer: Where that is not the observer of the visit. */
+            observer?: string;
+            /** @description Corrects: The entry this one takes the place of. */
+            replaces?: string | null;
+            /** @description Reason: Why it was corrected or withdrawn. */
+            reason?: string;
+        };
+        /** @description An entry: climber on it. */
+        ClimberEntryShown: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "climber";
+            body?: components["schemas"]["ClimberBody"];
+            /** Format: uuid */
+            id: string;
+            observer: string;
+            /** @description The author, where another observer is named. */
+            entered_by: string;
+            /** Format: date-time */
+            recorded_at: string;
+            /** Format: date-time */
+            received_at: string;
+            replaces: string | null;
+            retracts: string | null;
+            reason: string;
+            /** @description False when it was corrected or withdrawn, or itself withdraws another. */
+            stands: boolean;
+            /** @description Two corrections name the same entry. */
+            contested: boolean;
+            mine: boolean;
+        };
+        /** @description What climbs on it. hides: it covers base or trunk. */
+        ClimberOnTree: {
+            climber: string;
+            hides?: boolean;
         };
         /** @description Both clocks, and what to look for, the next first. */
         Clock: {
@@ -2919,7 +2993,7 @@ export interface components {
              */
             condition_scale?: "words" | "five_points" | "percent";
             /** @description The tree's file holds: What is kept of a tree besides; each chosen one is asked for in the survey. */
-            sections?: ("inspection" | "status" | "constraint" | "place" | "planting" | "habitat" | "hardware" | "photo_point" | "enquiry" | "incident" | "sample")[];
+            sections?: ("inspection" | "status" | "constraint" | "place" | "planting" | "habitat" | "climber" | "headroom" | "works" | "hardware" | "photo_point" | "enquiry" | "incident" | "sample")[];
             /** @description Order of the survey: Its steps; empty: all, in the usual order. */
             survey_steps?: ("where" | "name" | "diameter" | "height" | "crown" | "condition" | "signs" | "file" | "notes")[];
         };
@@ -3100,6 +3174,11 @@ export interface components {
             min_c: (number | null)[];
             max_c: (number | null)[];
             source?: string;
+        };
+        /** @description A tree that is gone, and what was held to be wrong with it. */
+        DeadOfTree: {
+            taxon: string;
+            agent: string;
         };
         /** @description A look that parts the name from the other reading. */
         DecidingLook: {
@@ -3419,6 +3498,12 @@ export interface components {
             probability: number;
             standing?: string;
         };
+        /** @description A diameter as it was taken. at_m: height of the tape. */
+        DiameterOfTree: {
+            on: string;
+            cm: number;
+            at_m?: number | null;
+        };
         /** @description A character in which the taxa differ. */
         Difference: {
             character: string;
@@ -3556,9 +3641,9 @@ export interface components {
             mine: boolean;
         };
         /** @description EntryIn, told apart by kind. */
-        EntryIn: components["schemas"]["TagEntryIn"] | components["schemas"]["DeterminationEntryIn"] | components["schemas"]["MeasurementEntryIn"] | components["schemas"]["ConditionEntryIn"] | components["schemas"]["LifeEntryIn"] | components["schemas"]["SignEntryIn"] | components["schemas"]["DiagnosisEntryIn"] | components["schemas"]["DefectEntryIn"] | components["schemas"]["RiskEntryIn"] | components["schemas"]["InspectionEntryIn"] | components["schemas"]["StormEntryIn"] | components["schemas"]["StatusEntryIn"] | components["schemas"]["ConstraintEntryIn"] | components["schemas"]["PlaceEntryIn"] | components["schemas"]["PlantingEntryIn"] | components["schemas"]["HabitatEntryIn"] | components["schemas"]["HardwareEntryIn"] | components["schemas"]["PhotoPointEntryIn"] | components["schemas"]["EnquiryEntryIn"] | components["schemas"]["IncidentEntryIn"] | components["schemas"]["SampleEntryIn"] | components["schemas"]["WorkEntryIn"] | components["schemas"]["ClearanceEntryIn"] | components["schemas"]["NoteEntryIn"] | components["schemas"]["PhotoEntryIn"] | components["schemas"]["VoucherEntryIn"] | components["schemas"]["ObservationEntryIn"] | components["schemas"]["ClockConfirmedEntryIn"];
+        EntryIn: components["schemas"]["TagEntryIn"] | components["schemas"]["DeterminationEntryIn"] | components["schemas"]["MeasurementEntryIn"] | components["schemas"]["ConditionEntryIn"] | components["schemas"]["LifeEntryIn"] | components["schemas"]["SignEntryIn"] | components["schemas"]["DiagnosisEntryIn"] | components["schemas"]["DefectEntryIn"] | components["schemas"]["RiskEntryIn"] | components["schemas"]["InspectionEntryIn"] | components["schemas"]["StormEntryIn"] | components["schemas"]["StatusEntryIn"] | components["schemas"]["ConstraintEntryIn"] | components["schemas"]["PlaceEntryIn"] | components["schemas"]["PlantingEntryIn"] | components["schemas"]["HabitatEntryIn"] | components["schemas"]["ClimberEntryIn"] | components["schemas"]["HeadroomEntryIn"] | components["schemas"]["WorksEntryIn"] | components["schemas"]["HardwareEntryIn"] | components["schemas"]["PhotoPointEntryIn"] | components["schemas"]["EnquiryEntryIn"] | components["schemas"]["IncidentEntryIn"] | components["schemas"]["SampleEntryIn"] | components["schemas"]["WorkEntryIn"] | components["schemas"]["ClearanceEntryIn"] | components["schemas"]["NoteEntryIn"] | components["schemas"]["PhotoEntryIn"] | components["schemas"]["VoucherEntryIn"] | components["schemas"]["ObservationEntryIn"] | components["schemas"]["ClockConfirmedEntryIn"];
         /** @description EntryShown, told apart by kind. */
-        EntryShown: components["schemas"]["TagEntryShown"] | components["schemas"]["DeterminationEntryShown"] | components["schemas"]["MeasurementEntryShown"] | components["schemas"]["ConditionEntryShown"] | components["schemas"]["LifeEntryShown"] | components["schemas"]["SignEntryShown"] | components["schemas"]["DiagnosisEntryShown"] | components["schemas"]["DefectEntryShown"] | components["schemas"]["RiskEntryShown"] | components["schemas"]["InspectionEntryShown"] | components["schemas"]["StormEntryShown"] | components["schemas"]["StatusEntryShown"] | components["schemas"]["ConstraintEntryShown"] | components["schemas"]["PlaceEntryShown"] | components["schemas"]["PlantingEntryShown"] | components["schemas"]["HabitatEntryShown"] | components["schemas"]["HardwareEntryShown"] | components["schemas"]["PhotoPointEntryShown"] | components["schemas"]["EnquiryEntryShown"] | components["schemas"]["IncidentEntryShown"] | components["schemas"]["SampleEntryShown"] | components["schemas"]["WorkEntryShown"] | components["schemas"]["ClearanceEntryShown"] | components["schemas"]["NoteEntryShown"] | components["schemas"]["PhotoEntryShown"] | components["schemas"]["VoucherEntryShown"] | components["schemas"]["ObservationEntryShown"] | components["schemas"]["ClockConfirmedEntryShown"];
+        EntryShown: components["schemas"]["TagEntryShown"] | components["schemas"]["DeterminationEntryShown"] | components["schemas"]["MeasurementEntryShown"] | components["schemas"]["ConditionEntryShown"] | components["schemas"]["LifeEntryShown"] | components["schemas"]["SignEntryShown"] | components["schemas"]["DiagnosisEntryShown"] | components["schemas"]["DefectEntryShown"] | components["schemas"]["RiskEntryShown"] | components["schemas"]["InspectionEntryShown"] | components["schemas"]["StormEntryShown"] | components["schemas"]["StatusEntryShown"] | components["schemas"]["ConstraintEntryShown"] | components["schemas"]["PlaceEntryShown"] | components["schemas"]["PlantingEntryShown"] | components["schemas"]["HabitatEntryShown"] | components["schemas"]["ClimberEntryShown"] | components["schemas"]["HeadroomEntryShown"] | components["schemas"]["WorksEntryShown"] | components["schemas"]["HardwareEntryShown"] | components["schemas"]["PhotoPointEntryShown"] | components["schemas"]["EnquiryEntryShown"] | components["schemas"]["IncidentEntryShown"] | components["schemas"]["SampleEntryShown"] | components["schemas"]["WorkEntryShown"] | components["schemas"]["ClearanceEntryShown"] | components["schemas"]["NoteEntryShown"] | components["schemas"]["PhotoEntryShown"] | components["schemas"]["VoucherEntryShown"] | components["schemas"]["ObservationEntryShown"] | components["schemas"]["ClockConfirmedEntryShown"];
         /** @description The balance of a case in plain words. */
         Explanation: {
             text: string;
@@ -3841,6 +3926,69 @@ export interface components {
             /** @description Two corrections name the same entry. */
             contested: boolean;
             mine: boolean;
+        };
+        /** @description How far its crown stays clear of a way, or of what has to be seen. */
+        HeadroomBody: {
+            /**
+             * @description Over or beside: What the crown hangs over or hides.
+             * @enum {string}
+             */
+            over: "path" | "cycle_way" | "road" | "sign_lamp_or_signal" | "sight_triangle";
+            /** @description Clear of it (m): From the ground of the way to the lowest twig; of a sign, a lamp or a signal, the distance to it. */
+            clear_m: number;
+        };
+        /** @description An entry: clear of a way. */
+        HeadroomEntryIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "headroom";
+            body: components["schemas"]["HeadroomBody"];
+            /**
+             * Format: uuid
+             * @description Id: Made where the entry was recorded.
+             */
+            id: string;
+            /** @description Recorded at: Where that was not when the visit was made. */
+            recorded_at?: string | null;
+            /** @description Observer: Where that is not the observer of the visit. */
+            observer?: string;
+            /** @description Corrects: The entry this one takes the place of. */
+            replaces?: string | null;
+            /** @description Reason: Why it was corrected or withdrawn. */
+            reason?: string;
+        };
+        /** @description An entry: clear of a way. */
+        HeadroomEntryShown: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "headroom";
+            body?: components["schemas"]["HeadroomBody"];
+            /** Format: uuid */
+            id: string;
+            observer: string;
+            /** @description The author, where another observer is named. */
+            entered_by: string;
+            /** Format: date-time */
+            recorded_at: string;
+            /** Format: date-time */
+            received_at: string;
+            replaces: string | null;
+            retracts: string | null;
+            reason: string;
+            /** @description False when it was corrected or withdrawn, or itself withdraws another. */
+            stands: boolean;
+            /** @description Two corrections name the same entry. */
+            contested: boolean;
+            mine: boolean;
+        };
+        /** @description How far its crown stays clear of a way, a sign or a lamp. */
+        HeadroomOfTree: {
+            over: string;
+            clear_m: number;
         };
         /** @description What is wrong, whether it is serious, and what to look at and to do next. */
         HealthAnswer: {
@@ -6310,7 +6458,7 @@ export interface components {
                 [key: string]: unknown;
             } | null;
         };
-        /** @description When it may be done: the next window, and when never. */
+        /** @description When it may be done: the next window, and when never; spans: the year as a ring shows it. */
         SeasonOfWork: {
             begins: string;
             ends: string;
@@ -6318,6 +6466,7 @@ export interface components {
             caution: boolean;
             never_from: string;
             never_to: string;
+            spans: components["schemas"]["SpanOfYear"][];
         };
         /** @description By which rule the season was set. */
         SeasonRule: {
@@ -6726,7 +6875,7 @@ export interface components {
                  */
                 condition_scale?: "words" | "five_points" | "percent";
                 /** @description The tree's file holds: What is kept of a tree besides; each chosen one is asked for in the survey. */
-                sections?: ("inspection" | "status" | "constraint" | "place" | "planting" | "habitat" | "hardware" | "photo_point" | "enquiry" | "incident" | "sample")[];
+                sections?: ("inspection" | "status" | "constraint" | "place" | "planting" | "habitat" | "climber" | "headroom" | "works" | "hardware" | "photo_point" | "enquiry" | "incident" | "sample")[];
                 /** @description Order of the survey: Its steps; empty: all, in the usual order. */
                 survey_steps?: ("where" | "name" | "diameter" | "height" | "crown" | "condition" | "signs" | "file" | "notes")[];
             };
@@ -6826,7 +6975,7 @@ export interface components {
                  */
                 condition_scale?: "words" | "five_points" | "percent";
                 /** @description The tree's file holds: What is kept of a tree besides; each chosen one is asked for in the survey. */
-                sections?: ("inspection" | "status" | "constraint" | "place" | "planting" | "habitat" | "hardware" | "photo_point" | "enquiry" | "incident" | "sample")[];
+                sections?: ("inspection" | "status" | "constraint" | "place" | "planting" | "habitat" | "climber" | "headroom" | "works" | "hardware" | "photo_point" | "enquiry" | "incident" | "sample")[];
                 /** @description Order of the survey: Its steps; empty: all, in the usual order. */
                 survey_steps?: ("where" | "name" | "diameter" | "height" | "crown" | "condition" | "signs" | "file" | "notes")[];
             };
@@ -6840,6 +6989,8 @@ export interface components {
             more: number;
             jobs: components["schemas"]["Job"][];
             done: components["schemas"]["DoneJob"][];
+            /** @description where a disease travels in soil; else empty */
+            order: components["schemas"]["BlockInOrder"][];
             currency: string;
         };
         /**
@@ -6861,6 +7012,13 @@ export interface components {
             /** @enum {string} */
             fits: "yes" | "only if small" | "no";
             says: string;
+        };
+        /** @description Days of the year, the next of their kind: done then, with caution, never, the area's nesting season. */
+        SpanOfYear: {
+            /** @enum {string} */
+            kind: "done" | "caution" | "never" | "nesting";
+            begins: string;
+            ends: string;
         };
         /** @description A taxon as it is described. */
         Species: {
@@ -7557,7 +7715,7 @@ export interface components {
             breast_height_m: number;
             protection: string;
         };
-        /** @description A planting site nothing stands in. */
+        /** @description A planting site nothing stands in. not_here: genera that died there of what stays in the soil. */
         Vacant: {
             /** Format: uuid */
             plant: string;
@@ -7568,6 +7726,7 @@ export interface components {
             block_name: string;
             row_name: string;
             row_position: number | null;
+            not_here: string[];
         };
         /** @description A visit with its entries. */
         Visit: {
@@ -7684,6 +7843,7 @@ export interface components {
             signs: components["schemas"]["SignShown"][];
             causes: components["schemas"]["CauseShown"][];
             work_rules: components["schemas"]["WordOfList"][];
+            climbers: components["schemas"]["WordOfList"][];
             /** @description Where a sign is, how many, since when. */
             sign_words: {
                 [key: string]: components["schemas"]["WordOfList"][];
@@ -7795,7 +7955,7 @@ export interface components {
         /** @description That an entry is withdrawn. */
         WithdrawalIn: {
             /** @enum {string} */
-            kind: "tag" | "determination" | "measurement" | "condition" | "life" | "sign" | "diagnosis" | "defect" | "risk" | "inspection" | "storm" | "status" | "constraint" | "place" | "planting" | "habitat" | "hardware" | "photo_point" | "enquiry" | "incident" | "sample" | "work" | "clearance" | "note" | "photo" | "voucher" | "observation" | "clock_confirmed";
+            kind: "tag" | "determination" | "measurement" | "condition" | "life" | "sign" | "diagnosis" | "defect" | "risk" | "inspection" | "storm" | "status" | "constraint" | "place" | "planting" | "habitat" | "climber" | "headroom" | "works" | "hardware" | "photo_point" | "enquiry" | "incident" | "sample" | "work" | "clearance" | "note" | "photo" | "voucher" | "observation" | "clock_confirmed";
             /**
              * Format: uuid
              * @description Id: Made where the entry was recorded.
@@ -7932,6 +8092,11 @@ export interface components {
             areas?: string[];
             /** @enum {string} */
             region?: "us" | "uk" | "au";
+            /**
+             * @description In which figures are worded.
+             * @enum {string}
+             */
+            units?: "metric" | "us_customary";
             host: components["schemas"]["HostOfWork"][];
             /** @description A separator was seen against each native or protected look-alike. */
             separators_seen?: boolean;
@@ -7956,8 +8121,18 @@ export interface components {
             targets?: components["schemas"]["TargetOfTree"][];
             wires_m?: number | null;
             on_wires?: boolean;
-            clearance_short?: boolean;
-            /** @description live_pruning, size_pruning, removal, block_treatment. */
+            headroom?: components["schemas"]["HeadroomOfTree"][];
+            climbers?: components["schemas"]["ClimberOnTree"][];
+            works?: components["schemas"]["WorksNear"][];
+            /** @description By the standard in force, from its diameter. */
+            protection_radius_m?: number | null;
+            /** @description What stood where one is to be planted, and died of. */
+            died_here?: components["schemas"]["DeadOfTree"][];
+            boundary?: boolean;
+            owner?: string;
+            /** @description Soil that roots can use, of a vacant site. */
+            rooting_m3?: number | null;
+            /** @description live_pruning, size_pruning. */
             wanted?: string[];
             habitats?: string[];
             /** @description When a nest or roost in use was last seen. */
@@ -7966,14 +8141,23 @@ export interface components {
             protected?: string[];
             /** @enum {string} */
             flowers_on?: "" | "last_year" | "this_year";
-            works_in_zone?: boolean;
-            climber_introduced?: boolean;
-            fits?: boolean;
-            inspection_due?: boolean;
+            /** @description How much of the base the newest look saw. */
+            base_seen?: string;
+            /** @description seen, buried, not_seen. */
+            flare?: string;
+            /** @description The whole plant in one word. */
+            condition?: string;
+            next_inspection_on?: string | null;
+            last_inspected_on?: string | null;
+            /** @description Between two inspections, by the owner's table. */
+            inspection_months?: number | null;
             last_visit_on?: string | null;
-            after_storm?: boolean;
-            name_provisional?: boolean;
-            diameters_doubtful?: boolean;
+            /** @description Days of wind over 90 km/h, ice or wet snow. */
+            storms_on?: string[];
+            /** @description Characters that can be seen now and separate the name from others. */
+            name_shows_now?: string[];
+            /** @description As they were taken, in any order. */
+            diameters?: components["schemas"]["DiameterOfTree"][];
             soil_borne_about?: boolean;
             held_wood?: boolean;
             disposal_route?: string;
@@ -8077,6 +8261,19 @@ export interface components {
                 /** @description Distance (km): To the nearest report; 0: on the site. */
                 km: number;
             }[];
+            /** @description Storms: After each one trees with defects are looked at again. */
+            storms?: {
+                /**
+                 * Format: date
+                 * @description Day: The day of the storm.
+                 */
+                on: string;
+                /**
+                 * @description Storm: What it was.
+                 * @enum {string}
+                 */
+                storm: "wind" | "ice" | "wet_snow";
+            }[];
             /** @description Hours against the tool's table (%): 100: as the table has them. */
             hours_percent?: number;
             /** @description Disinfection (h): Of boots, tools and tyres, in a week with work in a block that is not clean. */
@@ -8137,6 +8334,19 @@ export interface components {
                 /** @description Distance (km): To the nearest report; 0: on the site. */
                 km: number;
             }[];
+            /** @description Storms: After each one trees with defects are looked at again. */
+            storms?: {
+                /**
+                 * Format: date
+                 * @description Day: The day of the storm.
+                 */
+                on: string;
+                /**
+                 * @description Storm: What it was.
+                 * @enum {string}
+                 */
+                storm: "wind" | "ice" | "wet_snow";
+            }[];
             /** @description Hours against the tool's table (%): 100: as the table has them. */
             hours_percent?: number;
             /** @description Disinfection (h): Of boots, tools and tyres, in a week with work in a block that is not clean. */
@@ -8153,6 +8363,80 @@ export interface components {
             closure_week?: number;
             /** @description Budget: Of the year; empty: no limit. */
             budget?: number | null;
+        };
+        /** @description Building or digging near it, planned or under way: roots die long before the crown shows it. */
+        WorksBody: {
+            /**
+             * @description Works: What is done.
+             * @enum {string}
+             */
+            works: "building" | "demolition" | "trench" | "excavation" | "level_change" | "paving" | "storage_or_access";
+            /** @description Distance (m): From the stem to where it comes nearest. */
+            distance_m: number;
+            /** @description Begins: Its first day. */
+            begins?: string | null;
+            /** @description Ends: Its last day. */
+            ends?: string | null;
+            /** @description Fenced: The ground to keep clear is fenced off. */
+            fenced?: boolean;
+            /** @description Reference: Of the permit or the method statement. */
+            reference?: string;
+        };
+        /** @description An entry: works near it. */
+        WorksEntryIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "works";
+            body: components["schemas"]["WorksBody"];
+            /**
+             * Format: uuid
+             * @description Id: Made where the entry was recorded.
+             */
+            id: string;
+            /** @description Recorded at: Where that was not when the visit was made. */
+            recorded_at?: string | null;
+            /** @description Observer: Where that is not the observer of the visit. */
+            observer?: string;
+            /** @description Corrects: The entry this one takes the place of. */
+            replaces?: string | null;
+            /** @description Reason: Why it was corrected or withdrawn. */
+            reason?: string;
+        };
+        /** @description An entry: works near it. */
+        WorksEntryShown: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "works";
+            body?: components["schemas"]["WorksBody"];
+            /** Format: uuid */
+            id: string;
+            observer: string;
+            /** @description The author, where another observer is named. */
+            entered_by: string;
+            /** Format: date-time */
+            recorded_at: string;
+            /** Format: date-time */
+            received_at: string;
+            replaces: string | null;
+            retracts: string | null;
+            reason: string;
+            /** @description False when it was corrected or withdrawn, or itself withdraws another. */
+            stands: boolean;
+            /** @description Two corrections name the same entry. */
+            contested: boolean;
+            mine: boolean;
+        };
+        /** @description Ground works, and how near to the stem they come. */
+        WorksNear: {
+            works: string;
+            distance_m: number;
+            begins?: string | null;
+            ends?: string | null;
+            fenced?: boolean;
         };
         /** @description An event of the year, in words, at the taxon's reference place. */
         YearEvent: {

@@ -77,6 +77,14 @@ class DoneJobSerializer(OfTreeSerializer):
     cost = serializers.FloatField(allow_null=True)
 
 
+class BlockInOrderSerializer(serializers.Serializer[Any]):
+    """A block in the order of rounds, with what it is sick of."""
+
+    block = serializers.UUIDField()
+    block_name = serializers.CharField()
+    causes = serializers.ListField(child=serializers.CharField())
+
+
 class SiteWorkSerializer(serializers.Serializer[Any]):
     """Proposals nobody has taken up, jobs that are not over, and what was done within a year."""
 
@@ -85,6 +93,7 @@ class SiteWorkSerializer(serializers.Serializer[Any]):
     more = serializers.IntegerField(help_text="proposals beyond those listed")
     jobs = JobSerializer(many=True)
     done = DoneJobSerializer(many=True)
+    order = BlockInOrderSerializer(many=True, help_text="where a disease travels in soil; else empty")
     currency = serializers.CharField(allow_blank=True)
 
 
@@ -231,10 +240,11 @@ class SpendingSerializer(serializers.Serializer[Any]):
 
 
 class VacantSerializer(OfTreeSerializer):
-    """A planting site nothing stands in."""
+    """A planting site nothing stands in. not_here: genera that died there of what stays in the soil."""
 
     row_name = serializers.CharField(allow_blank=True)
     row_position = serializers.IntegerField(allow_null=True)
+    not_here = serializers.ListField(child=serializers.CharField())
 
 
 class ShareSerializer(serializers.Serializer[Any]):

@@ -13,7 +13,9 @@ from apps.work.selectors import plan_of, settings_of
 from config.errors import BadInput
 from jubark_core.flora.load import shipped_flora
 from jubark_core.records.words import shown_word
+from jubark_core.work.facts import read_facts
 from jubark_core.work.propose import propose
+from jubark_core.work.seasons import rule_here
 
 # fields of a step that are the specification, with the words and units they are printed with
 SPECIFICATION = (
@@ -59,9 +61,9 @@ def _planned(site: Site) -> dict[str, dict[str, Any]]:
 
 
 def _sheet(job: Job, file: TreeFile, hours: float, planned: dict[str, Any] | None) -> dict[str, Any]:
-    rule = job.rule
+    rule = rule_here(job.rule, read_facts(file.case, shipped_flora()), shipped_flora())
     begins, ends = job.said("begins"), job.said("ends")
-    case = file.case or {}
+    case = file.case
     place = file.current.plant.place
     return {
         **file.tree,
@@ -99,8 +101,7 @@ def _printed(value: Any) -> str:
 
 def _why(job: Job, file: TreeFile) -> list[str]:
     """The facts as they stand today; what was a programme's says so."""
-    if file.case is not None:
-        for proposal in propose(file.case, shipped_flora())["proposals"]:
-            if proposal["rule"] == job.last.rule and not job.said("part"):
-                return proposal["why"]
+    for proposal in propose(file.case, shipped_flora())["proposals"]:
+        if proposal["rule"] == job.last.rule and not job.said("part"):
+            return proposal["why"]
     return ["asked for by work done before"] if job.said("follows") else []

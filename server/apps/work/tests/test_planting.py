@@ -32,7 +32,7 @@ class OfASite(TestCase):
     def test_an_empty_site(self) -> None:
         found = self.told()
         self.assertEqual((found["trees"], found["vacant"], found["over"], found["survival"]), (0, [], [], []))
-        self.assertEqual(found["season"], ["2027-03-01", "2027-04-30"])
+        self.assertEqual(found["season"], ["2026-09-01", "2026-11-30"])
 
     def test_a_vacant_place_is_listed_until_it_is_filled_and_counts_as_no_tree(self) -> None:
         place = plant_item(self.at.block, form="vacant")

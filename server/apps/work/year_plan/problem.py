@@ -48,7 +48,7 @@ def year_of(actor: Member, site: Site, on: datetime.date) -> Year:
     blocks = list(Block.objects.filter(site=site))
     unclean = {b.pk for b in blocks if b.biosecurity != "clean"}
     for file in files_of_site(actor, site, blocks, on):
-        if file.case is None or file.gone:
+        if file.gone:
             continue
         facts = read_facts(file.case, shipped_flora())
         infected = file.current.plant.block_id in unclean
@@ -172,8 +172,8 @@ class _Asked:
 
     def _closed(self) -> tuple[Days, ...]:
         """When it is never done, and as long as a nest in use has to be left alone."""
-        spans: list[Days] = list(closed_until(self.rule, self.facts, self.on, self.until))
-        nest = (self.file.case or {}).get("nest_in_use_on")
+        spans: list[Days] = list(closed_until(self.rule, self.facts, self.on, self.until, shipped_flora()))
+        nest = self.file.case.get("nest_in_use_on")
         if nest and self._saws():
             seen = datetime.date.fromisoformat(nest)
             spans.append((seen, seen + datetime.timedelta(weeks=NEST_WEEKS, days=-1)))

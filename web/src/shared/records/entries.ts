@@ -18,6 +18,9 @@ export const FILE_NEEDS = {
   place: ["surface"],
   planting: ["planted_on"],
   habitat: ["feature"],
+  climber: ["climber"],
+  headroom: ["over", "clear_m"],
+  works: ["works", "distance_m"],
   hardware: ["hardware"],
   photo_point: ["name"],
   enquiry: ["about"],
@@ -30,7 +33,10 @@ export const FILE_KINDS = Object.keys(FILE_NEEDS) as FileKind[];
 /** Whether an entry of a tree's file says what it cannot do without; false for other kinds. */
 export const isInFile = (e: EntryIn): boolean =>
   e.kind in FILE_NEEDS &&
-  FILE_NEEDS[e.kind as FileKind].every((field) => (e.body as Record<string, unknown>)[field]);
+  FILE_NEEDS[e.kind as FileKind].every((field) => {
+    const said = (e.body as Record<string, unknown>)[field];
+    return said === 0 || Boolean(said);
+  });
 
 interface Holder {
   entries: EntryIn[];

@@ -205,6 +205,8 @@ export function listed(
       return v.causes;
     case "work rules":
       return v.work_rules;
+    case "climbers":
+      return v.climbers;
     case "defects":
       return v.defects;
     case "stem forms":
