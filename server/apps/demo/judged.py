@@ -52,6 +52,15 @@ FILES: tuple[tuple[str, dict[str, Any]], ...] = (
     ),
     ("sample", {"number": "S-7", "part": "roots", "sent_to": "the plant clinic"}),
 )
+# what stands or climbs round trees, each of one plant in so many
+AROUND: tuple[tuple[str, dict[str, Any]], ...] = (
+    ("headroom", {"over": "path", "clear_m": 2.1}),
+    ("climber", {"climber": "hedera-helix", "reaches": "trunk", "hides": True}),
+    ("works", {"works": "trench", "distance_m": 2.5, "begins": "2026-12-07", "ends": "2027-01-29"}),
+    ("headroom", {"over": "road", "clear_m": 3.6}),
+    ("climber", {"climber": "celastrus-orbiculatus", "reaches": "crown"}),
+    ("place", {"surface": "grass", "overhead_m": 2.4}),
+)
 # part, target, failure, impact, consequence, base seen, crown seen: the two sheets of the story first
 SHEETS = (
     ("whole tree", "road", "imminent", "high", "severe", "not_visible", "whole"),
@@ -86,8 +95,10 @@ def defect(number: int) -> dict[str, Any] | None:
 
 
 def in_its_file(number: int) -> tuple[tuple[str, dict[str, Any]], ...]:
-    """What the file of a plant holds besides: for one plant in seven, one thing."""
-    return (FILES[number // 7 % len(FILES)],) if number % 7 == 3 else ()
+    """What the file of a plant holds besides: of one in seven, one thing; of one in 23, what is round it."""
+    held = (FILES[number // 7 % len(FILES)],) if number % 7 == 3 else ()
+    around = (AROUND[number // 23 % len(AROUND)],) if number % 23 == 8 else ()
+    return (*held, *around)
 
 
 def risk(number: int, on: datetime.date) -> dict[str, Any] | None:

@@ -25,7 +25,9 @@ ROOSTS = {"check_closed": "C2", "what": "roosts", "by": "bat surveyor", "referen
 OWNER = {"check_closed": "C5", "what": "owner", "by": "site manager"}
 AHEAD_DAYS = 45
 NURSERY, PLANTED, STOCK = "Nursery Lines", 24, ("bare_root", "container")
-YARD, VACANT, VACANT_APART_DEGREES = "Mill Yard", 3, 0.00008
+YARD, VACANT_APART_DEGREES = "Mill Yard", 0.00008
+ROOTING_M3 = (24.0, 9.5, 41.0)  # of the vacant planting sites
+STORM_DAYS_AGO = 9
 Steps = list[tuple[int, list[dict[str, Any]], dict[str, Any]]]  # days ago, clearances, the step
 
 # rule, which of its trees, the steps of the job; those are passed over whose rule proposes nothing on the day
@@ -93,6 +95,9 @@ TAKEN_UP: tuple[tuple[str, int, dict[str, Any]], ...] = (
     ("R38", 4, {"equipment": "ground"}),
     ("R21", 2, {}),
     ("R19", 1, {"equipment": "climb"}),
+    ("R16", 3, {"equipment": "lift", "clearance_m": 2.5}),
+    ("R34", 2, {"equipment": "ground"}),
+    ("R37", 1, {"equipment": "ground"}),
 )
 # the name of the paper by the skill it shows; who holds it, and for how many days from the demonstration's
 LICENCES = {
@@ -115,7 +120,7 @@ def set_up(site: Site, people: dict[str, Member], today: datetime.date) -> None:
         add_competence(
             actor=steward, member=people[role], given={"name": name, "valid_until": until.isoformat()}
         )
-    set_work_settings(actor=steward, site=site, given=_settings(people))
+    set_work_settings(actor=steward, site=site, given=_settings(people, today))
     run = PlanRun.objects.create(
         organisation_id=site.organisation_id, site=site, starts=today, asked_by=steward
     )
@@ -144,8 +149,11 @@ def _plant(site: Site, steward: Member, today: datetime.date) -> None:
             "row_position": i + 1,
             "recorded_at": f"{today.isoformat()}T08:00:00+00:00",
         }
-        for i in range(VACANT)
+        for i, _ in enumerate(ROOTING_M3)
     ]
+    for plant, volume in zip(plants, ROOTING_M3, strict=True):
+        place, id = {"surface": "open_soil", "rooting_m3": volume}, str(plant["id"])
+        visits.append(_day(f"place {id}", id, today, 8, [("place", place)]))
     take_records(
         actor=steward,
         plants=[read_plant(p) for p in plants],
@@ -153,7 +161,7 @@ def _plant(site: Site, steward: Member, today: datetime.date) -> None:
     )
 
 
-def _settings(people: dict[str, Member]) -> dict[str, Any]:
+def _settings(people: dict[str, Member], today: datetime.date) -> dict[str, Any]:
     steward, surveyor = str(people["steward"].id), str(people["surveyor"].id)
     return {
         "crews": [
@@ -161,6 +169,7 @@ def _settings(people: dict[str, Member]) -> dict[str, Any]:
             {"name": "Crew 2", "hours": 8, "members": [surveyor]},
         ],
         "skills": [{"skill": skill, "qualification": row[0]} for skill, row in LICENCES.items()],
+        "storms": [{"on": (today - datetime.timedelta(days=STORM_DAYS_AGO)).isoformat(), "storm": "wind"}],
         "weather_lost": [30, 30, 20, 15, 10, 10, 10, 10, 10, 15, 25, 30],
         "currency": "USD",
         "crew_hour": 95,
@@ -181,7 +190,7 @@ def _take_up(site: Site, steward: Member, today: datetime.date) -> None:
             visits += [_visit(number, i, rows[nth - 1], step, today) for i, step in enumerate(steps)]
     taken = {v["plant"] for v in visits}
     for number, (rule, most, said) in enumerate(TAKEN_UP, start=len(JOBS)):
-        rows = [p for p in proposed if p["proposal"]["rule"] == rule and p["tag"] and p["plant"] not in taken]
+        rows = [p for p in proposed if p["proposal"]["rule"] == rule and p["plant"] not in taken]
         visits += [
             _visit(number, 0, row, (30, [], {"step": "accepted", **said}), today) for row in rows[:most]
         ]

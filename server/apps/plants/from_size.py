@@ -34,6 +34,7 @@ from jubark_core.size.protect import Protection, protection, structural_root_rad
 NEAR_M = 40.0
 MOST_NEIGHBOURS, MOST_PEERS, MOST_OVERLAPS = 30, 200, 4
 TOP_GONE = ("topped", "broken_top")  # defects after which no equation of mass holds
+JUDGED_WITH_STAGE = ("determination", "measurement", "condition", "life")
 STANDING = ("alive", "resprout", "standing_dead")
 
 
@@ -68,8 +69,11 @@ def from_size(actor: Member, plant: Plant) -> dict[str, Any]:
 
 
 def stage_of(entries: Sequence[AnyEntry]) -> str:
-    """The stage of life at the newest visit."""
-    visit = max((e.visit for e in entries), key=lambda v: v.local_date, default=None)
+    """The stage of life at the newest visit that judged the plant: a walk along the street, a storm's look
+    and an act at a desk say nothing of it.
+    """
+    judged = [e.visit for e in entries if e.kind in JUDGED_WITH_STAGE]
+    visit = max(judged, key=lambda v: v.local_date, default=None)
     return visit.stage if visit else "mature"
 
 

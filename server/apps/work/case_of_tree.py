@@ -41,6 +41,7 @@ PROTECTED = {
     "permit_needed": "street",
 }
 VACANT = "vacant"
+AT_A_DESK = (Status, Constraint, Enquiry, NearbyWorks, Clearance, Work)  # nobody looked at the tree for these
 
 
 @dataclass
@@ -110,7 +111,7 @@ def case_of_tree(
             for day, b in zip(known.taped_on, known.diameters, strict=True)
         ],
         "storms_on": [day.isoformat() for day in around.storms],
-        "last_visit_on": None if vacant or not seen else max(day for day, _ in seen).isoformat(),
+        "last_visit_on": None if vacant else _last_seen(seen),
         **known.case,
     }
     rating = (case.get("risk") or {}).get("rating") or ""
@@ -121,6 +122,11 @@ def case_of_tree(
     if vacant:
         case["died_here"] = around.died_here(plant)
     return case
+
+
+def _last_seen(seen: Sequence[tuple[datetime.date, Body]]) -> str | None:
+    days = [day for day, body in seen if not isinstance(body, AT_A_DESK)]
+    return max(days).isoformat() if days else None
 
 
 def _shows_now(known: Known, around: Round) -> list[str]:

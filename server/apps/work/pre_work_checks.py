@@ -8,7 +8,7 @@ from uuid import UUID
 
 from apps.organisations.models import Member
 from apps.plants.errors import BadEntry
-from apps.plants.from_size import stage_of
+from apps.plants.from_size import JUDGED_WITH_STAGE, stage_of
 from apps.plants.models import Plant, Visit
 from apps.plants.projection import standing_entries
 from apps.plants.selectors import entry_rows_by_plant
@@ -19,7 +19,7 @@ from apps.work.case_of_tree import case_of_tree
 from apps.work.jobs import OVER
 from apps.work.year_plan.problem import crew_lacks
 from jubark_core.flora.load import shipped_flora
-from jubark_core.records.bodies import Body
+from jubark_core.records.bodies import Body, kind_of
 from jubark_core.records.working import Work
 from jubark_core.work.effort import skills_of
 from jubark_core.work.programme import rule_of
@@ -73,10 +73,12 @@ class _Batch:
         return sorted(found, key=lambda pair: pair[0])
 
     def stage(self, row: Row) -> str:
-        """The stage of life at the newest visit of the row's plant."""
-        stored = self.stored[row.plant]
+        """The stage of life at the newest visit that judged the row's plant, this one among them."""
+        stored = [e for e in self.stored[row.plant] if e.kind in JUDGED_WITH_STAGE]
         newest = max((e.visit.local_date for e in stored), default=datetime.date.min)
-        return stage_of(stored) if newest > self.days[row.visit] else self.stages[row.visit]
+        own = [r.entry.body for r in self.rows[row.plant] if r.visit == row.visit]
+        judges = any(kind_of(body) in JUDGED_WITH_STAGE for body in own if body is not None)
+        return self.stages[row.visit] if judges and newest <= self.days[row.visit] else stage_of(stored)
 
     def steps_before(self, row: Row) -> list[Work]:
         """The steps of the row's job that stand before it."""

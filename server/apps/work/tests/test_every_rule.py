@@ -195,6 +195,11 @@ class EveryRule(TestCase):
     def test_the_stage_is_of_the_newest_visit(self) -> None:
         tree = self.planted([MAPLE], {"stage": "veteran", "on": "2026-05-01"})
         self.assertIn("R22", self.proposed(tree))
+        note, look = entry("note", text="A letter came."), entry("storm", under_it="neither", **STANDS)
+        client = signed_in(self.at.surveyor)
+        send(client, visit_item(tree, note, on="2026-06-01", mode="desk"))
+        send(client, visit_item(tree, look, on="2026-06-02"))
+        self.assertIn("R22", self.proposed(tree))  # neither judges its stage
         send(signed_in(self.at.surveyor), visit_item(tree, taped(40), on=ON.isoformat(), stage="mature"))
         self.assertNotIn("R22", self.proposed(tree))
 
@@ -222,6 +227,12 @@ class EveryRule(TestCase):
         set_work_settings(actor=self.at.steward, site=self.at.site, given={**self.settings, "storms": storms})
         found = self.proposed(tree)["R40"]
         self.assertEqual((found["why"], found["within_days"]), (["after storm: 2026-10-18"], 3))
+        asked = entry("enquiry", about="fear_of_failure")
+        send(signed_in(self.at.surveyor), visit_item(tree, asked, on="2026-10-19", mode="desk"))
+        self.assertIn("R40", self.proposed(tree))  # a call is no look
+        looked = entry("storm", under_it="neither", **STANDS)
+        send(signed_in(self.at.surveyor), visit_item(tree, looked, on="2026-10-19"))
+        self.assertNotIn("R40", self.proposed(tree))
 
     def test_the_owners_table_says_when_an_inspection_is_due(self) -> None:
         tree = self.planted([MAPLE, sheet()], {"on": "2025-10-01"})

@@ -3,8 +3,8 @@ import {
   type EntryIn,
   entriesOf,
   FILE_KINDS,
-  FILE_NEEDS,
   type FileKind,
+  missingIn,
   withEntry,
   withoutEntry,
 } from "@/shared/records/entries";
@@ -32,7 +32,7 @@ export function FileStep({ draft, change, site }: StepProps) {
             </div>
             {entriesOf(draft, kind).map((entry, i) => {
               const body = entry.body as unknown as Body;
-              const missing = FILE_NEEDS[kind].filter((field) => !body[field]);
+              const missing = missingIn(kind, body);
               return (
                 <fieldset key={entry.id} className="grid gap-3 border border-rule p-3">
                   <legend className="px-1 font-bold">

@@ -2,9 +2,10 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { inWords } from "@/shared/dates";
 import type { Vocabulary } from "@/shared/records/reads";
+import { Notice } from "@/shared/ui";
 import type { SiteWork } from "@/shared/work/siteWork";
 import { Jobs } from "./Jobs";
-import { ProposalGroup } from "./ProposalGroup";
+import { groupsOf, ProposalGroup } from "./ProposalGroup";
 import { fileOf } from "./usePlan";
 
 interface Props {
@@ -30,9 +31,10 @@ export function NowView({ site, found, block, on, vocabulary, mayDecide }: Props
   const jobs = inBlock(found.jobs);
   const proposals = inBlock(found.proposals);
   const done = inBlock(found.done);
-  const rules = [...new Set(proposals.map((p) => p.proposal.rule))];
+  const groups = groupsOf(proposals);
   return (
     <div className="grid gap-6">
+      {found.order.length > 0 && <OrderOfRounds blocks={found.order} />}
       {jobs.length > 0 && (
         <>
           <p className="flex flex-wrap gap-x-5 text-sm">
@@ -51,17 +53,18 @@ export function NowView({ site, found, block, on, vocabulary, mayDecide }: Props
       )}
       <section aria-label="Proposals">
         <h2 className="text-xl">Proposals</h2>
-        {rules.length === 0 && <p>Nothing is proposed for these trees on this day.</p>}
-        {rules.map((rule) => (
+        {groups.length === 0 && <p>Nothing is proposed for these trees on this day.</p>}
+        {groups.map(({ key, rows }) => (
           <ProposalGroup
-            key={rule}
-            rows={proposals.filter((p) => p.proposal.rule === rule)}
+            key={key}
+            rows={rows}
             on={on}
-            open={open === rule}
-            onOpen={() => setOpen(open === rule ? null : rule)}
+            open={open === key}
+            onOpen={() => setOpen(open === key ? null : key)}
             mayDecide={mayDecide}
           />
         ))}
+        {found.more > 0 && <p className="text-sm text-soft">and {found.more} more proposals.</p>}
       </section>
       {done.length > 0 && (
         <section aria-label="Done within a year">
@@ -86,5 +89,18 @@ export function NowView({ site, found, block, on, vocabulary, mayDecide }: Props
         </section>
       )}
     </div>
+  );
+}
+
+/** Where a disease travels in soil: the blocks in the order in which they are worked. */
+function OrderOfRounds({ blocks }: { blocks: SiteWork["order"] }) {
+  const said = blocks.map((b) =>
+    b.causes.length ? `${b.block_name} (${b.causes.join(", ")})` : b.block_name,
+  );
+  return (
+    <Notice kind="caution" title="Clean blocks first:">
+      {said.join(", then ")}. Uphill before downhill; boots, tools and tyres are washed, brushed and
+      disinfected between blocks.
+    </Notice>
   );
 }

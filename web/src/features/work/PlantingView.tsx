@@ -48,6 +48,9 @@ export function PlantingView({ site, on }: { site: string; on: string }) {
                     .filter(Boolean)
                     .join(", ")}
                 </Link>
+                {v.not_here.length > 0 && (
+                  <span className="ml-3 text-sm text-rust">Not again here: {v.not_here.join(", ")}.</span>
+                )}
               </li>
             ))}
           </ul>

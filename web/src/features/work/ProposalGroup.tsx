@@ -5,9 +5,12 @@ import { newId } from "@/shared/ids";
 import { useShortcuts } from "@/shared/shortcuts";
 import { Button, Field, Notice } from "@/shared/ui";
 import { type Proposed, stepOf, useRecordWork } from "@/shared/work/siteWork";
+import { WorkRing } from "./WorkRing";
 
 const PRIORITY = ["", "at once", "within 4 weeks", "this season", "programme"];
 const MOST = 12;
+const days = (n: number) =>
+  n === 1 ? "24 hours" : n % 7 ? `${n} days` : n === 7 ? "a week" : `${n / 7} weeks`;
 
 interface Props {
   rows: Proposed[];
@@ -15,6 +18,19 @@ interface Props {
   open: boolean;
   onOpen: () => void;
   mayDecide: boolean;
+}
+
+/** Proposals in groups that say the same: a rule, with what it asks for, its season, its cautions and open checks. */
+export function groupsOf(proposals: Proposed[]): { key: string; rows: Proposed[] }[] {
+  const groups = new Map<string, Proposed[]>();
+  for (const row of proposals) {
+    const p = row.proposal;
+    const season = p.season && [p.season.begins, p.season.ends];
+    const checks = p.checks.map((c) => [c.check, c.why]);
+    const key = JSON.stringify([p.rule, p.do, p.note, season, p.cautions, checks, row.only]);
+    groups.set(key, [...(groups.get(key) ?? []), row]);
+  }
+  return [...groups].map(([key, rows]) => ({ key, rows }));
 }
 
 /** What one rule proposes, for how many trees: why, when, after which checks; taken up or refused with a reason. */
@@ -31,7 +47,8 @@ export function ProposalGroup({ rows, on, open, onOpen, mayDecide }: Props) {
       >
         <b className={p.priority <= 2 ? "text-rust" : ""}>{p.title}</b>
         <span className="text-sm text-soft">
-          {rows.length} {rows.length === 1 ? "tree" : "trees"}, {PRIORITY[p.priority]}
+          {rows.length} {rows.length === 1 ? "tree" : "trees"},{" "}
+          {p.within_days ? `within ${days(p.within_days)}` : PRIORITY[p.priority]}
           {p.season && (p.season.now ? ", in season" : `, from ${day(p.season.begins)}`)}
         </span>
       </button>
@@ -102,11 +119,7 @@ function Opened({ rows, on, mayDecide }: Pick<Props, "rows" | "on" | "mayDecide"
         </Notice>
       ))}
       <dl className="grid gap-x-6 text-sm sm:grid-cols-[9rem_1fr]">
-        <Line label="Season">
-          {p.season
-            ? `${day(p.season.begins)} to ${day(p.season.ends)}${p.season.never_from ? `; never ${day(p.season.never_from)} to ${day(p.season.never_to)}` : ""}`
-            : "any"}
-        </Line>
+        <Line label="Season">{p.season ? <WorkRing season={p.season} on={on} /> : "any"}</Line>
         {p.checks.length > 0 && (
           <Line label="Checks">
             {p.checks.map((c) => (

@@ -30,13 +30,14 @@ export const FILE_NEEDS = {
 export type FileKind = keyof typeof FILE_NEEDS;
 export const FILE_KINDS = Object.keys(FILE_NEEDS) as FileKind[];
 
+/** What an entry of a tree's file cannot do without and does not say yet; a nought is said. */
+export function missingIn(kind: FileKind, body: Record<string, unknown>): string[] {
+  return FILE_NEEDS[kind].filter((field) => body[field] !== 0 && !body[field]);
+}
+
 /** Whether an entry of a tree's file says what it cannot do without; false for other kinds. */
 export const isInFile = (e: EntryIn): boolean =>
-  e.kind in FILE_NEEDS &&
-  FILE_NEEDS[e.kind as FileKind].every((field) => {
-    const said = (e.body as Record<string, unknown>)[field];
-    return said === 0 || Boolean(said);
-  });
+  e.kind in FILE_NEEDS && !missingIn(e.kind as FileKind, e.body as Record<string, unknown>).length;
 
 interface Holder {
   entries: EntryIn[];

@@ -1,5 +1,6 @@
 import type { Schemas } from "@/api/client";
 import { inWords } from "@/shared/dates";
+import { arc, Hand, Months } from "./dial";
 
 type Showing = Schemas["Showing"];
 const COLOURS: Record<string, string> = {
@@ -25,9 +26,6 @@ export function SeasonRing({
 }) {
   const centre = size / 2;
   const width = (centre - 14) / (rows.length + 1);
-  const start = new Date(`${date.slice(0, 4)}-01-01T00:00:00Z`).getTime();
-  const turn = (new Date(`${date}T00:00:00Z`).getTime() - start) / (365 * 24 * 3600 * 1000);
-  const hand = point(centre, centre - 8, turn);
   const now = rows.filter((r) => r.now >= 0.5).map((r) => r.label.toLowerCase());
   return (
     <svg
@@ -50,25 +48,8 @@ export function SeasonRing({
           />
         ));
       })}
-      <line x1={centre} y1={centre} x2={hand[0]} y2={hand[1]} stroke="var(--color-ink)" strokeWidth={2.5} />
-      <circle cx={centre} cy={centre} r={4} fill="var(--color-ink)" />
-      {named &&
-        ["J", "F", "M", "A", "M", "J", "J", "A", "S", "O", "N", "D"].map((m, i) => {
-          const [x, y] = point(centre, centre - 5, (i + 0.5) / 12);
-          return (
-            <text
-              key={i}
-              x={x}
-              y={y}
-              fontSize={10}
-              textAnchor="middle"
-              dominantBaseline="middle"
-              fill="var(--color-soft)"
-            >
-              {m}
-            </text>
-          );
-        })}
+      <Hand centre={centre} date={date} />
+      {named && <Months centre={centre} />}
     </svg>
   );
 }
@@ -93,15 +74,4 @@ export function SeasonLegend({ rows }: { rows: Showing[] }) {
       ))}
     </ol>
   );
-}
-
-function point(centre: number, radius: number, turn: number): [number, number] {
-  const angle = turn * 2 * Math.PI - Math.PI / 2;
-  return [centre + radius * Math.cos(angle), centre + radius * Math.sin(angle)];
-}
-
-function arc(centre: number, radius: number, from: number, to: number): string {
-  const [x1, y1] = point(centre, radius, from);
-  const [x2, y2] = point(centre, radius, to);
-  return `M${x1.toFixed(2)} ${y1.toFixed(2)} A${radius.toFixed(2)} ${radius.toFixed(2)} 0 0 1 ${x2.toFixed(2)} ${y2.toFixed(2)}`;
 }
