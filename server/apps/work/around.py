@@ -5,6 +5,7 @@ is asked of inspections.
 from __future__ import annotations
 
 import datetime
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 from typing import Any
@@ -58,23 +59,27 @@ class Round:
     def causes_km(self, plant: Plant) -> dict[str, float]:
         """How near each cause is: by what the site's settings say, and by its own ill trees but this one."""
         found = dict(self.near)
+        if plant.place is None:
+            return found
+        lon, lat = plant.place.coords
         for other in self.ill:
-            if other.plant == plant.pk or plant.place is None:
-                continue
-            km = metres_between(plant.place.x, plant.place.y, other.lon, other.lat) / 1000
-            found[other.cause] = round(min(km, found.get(other.cause, km)), 3)
-        return found
+            if other.plant != plant.pk:
+                km = metres_between(lon, lat, other.lon, other.lat) / 1000
+                if km < found.get(other.cause, math.inf):
+                    found[other.cause] = km
+        return {cause: round(km, 3) for cause, km in found.items()}
 
     def died_here(self, plant: Plant) -> list[dict[str, str]]:
         """What died where a new one is to be planted, of a disease that stays in the soil."""
         if plant.place is None:
             return []
+        lon, lat = plant.place.coords
         return [
             {"taxon": other.taxon, "agent": other.cause}
             for other in self.ill
             if other.gone
             and other.cause in STAYS_IN_THE_SOIL
-            and metres_between(plant.place.x, plant.place.y, other.lon, other.lat) <= SAME_PLACE_M
+            and metres_between(lon, lat, other.lon, other.lat) <= SAME_PLACE_M
         ]
 
     def inspection_months(self, plant: UUID, height_m: float | None, rating: str) -> int | None:

@@ -12,12 +12,12 @@ from django.db.models import Q
 
 from apps.organisations.models import Member
 from apps.plants.from_size import stage_of
-from apps.plants.models import Current
+from apps.plants.models import Current, Plant
 from apps.plants.projection import standing_entries
 from apps.plants.selectors import current_visible_to, entry_rows_by_plant
 from apps.plants.stored import body_of
 from apps.sites.models import Block, Site
-from apps.work.around import GONE, order_of_blocks, round_of
+from apps.work.around import GONE, Round, order_of_blocks, round_of
 from apps.work.case_of_tree import case_of_tree
 from apps.work.selectors import settings_of
 from jubark_core.flora.load import shipped_flora
@@ -104,23 +104,30 @@ class TreeFile:
         current = self.current
         return {
             "plant": str(current.pk),
-            "tag": current.tag,
+            "tag": current.tag or in_row(current.plant),
             "name": current.name,
             "block": str(current.plant.block_id),
             "block_name": current.plant.block.name,
         }
 
 
+def in_row(plant: Plant) -> str:
+    """Row and place in it, by which people find what bears no tag; '' where it stands in none."""
+    return f"{plant.row_name} {plant.row_position or ''}".strip()
+
+
 def files_of_site(
-    actor: Member, site: Site, blocks: Sequence[Block], on: datetime.date
+    actor: Member, site: Site, blocks: Sequence[Block], on: datetime.date, around: Round | None = None
 ) -> Iterator[TreeFile]:
-    """The files of the trees and vacant planting sites of the blocks as they stand on a day."""
+    """The files of the trees and vacant planting sites of the blocks as they stand on a day. around: what
+    stands round them, where it has been read.
+    """
     currents = {
         c.pk: c for c in current_visible_to(actor).filter(block__in=blocks).select_related("plant__block")
     }
     kinds = Q(kind__in=KINDS) | Q(retracts__isnull=False)
     entries = entry_rows_by_plant(currents, entries=kinds)
-    around = round_of(actor, site, blocks, on)
+    around = around or round_of(actor, site, blocks, on)
     for pk, current in currents.items():
         bodies = [
             (e.visit.local_date, body)
@@ -139,7 +146,8 @@ def work_of_site(actor: Member, site: Site, blocks: Sequence[Block], on: datetim
     proposals: list[dict[str, Any]] = []
     jobs: list[dict[str, Any]] = []
     done: list[dict[str, Any]] = []
-    for file in files_of_site(actor, site, blocks, on):
+    around = round_of(actor, site, blocks, on)
+    for file in files_of_site(actor, site, blocks, on, around):
         own = [job for job in file.jobs if not job.is_over]
         told = None if file.gone else propose(file.case, shipped_flora())
         proposals += [{**file.tree, **row} for row in _proposed(file, told, on)]
@@ -154,7 +162,7 @@ def work_of_site(actor: Member, site: Site, blocks: Sequence[Block], on: datetim
         "more": max(0, len(proposals) - MOST_PROPOSALS),
         "jobs": sorted(jobs, key=lambda j: (j["begins"] or "9999", j["priority"], j["tag"])),
         "done": sorted(done, key=lambda j: (j["on"], j["tag"]), reverse=True)[:MOST_PROPOSALS],
-        "order": order_of_blocks(round_of(actor, site, blocks, on), blocks),
+        "order": order_of_blocks(around, blocks),
         "currency": settings.currency,
     }
 

@@ -3519,6 +3519,7 @@ export interface components {
         DoneJob: {
             /** Format: uuid */
             plant: string;
+            /** @description or its place in a row, where it bears none */
             tag: string;
             name: string;
             /** Format: uuid */
@@ -4333,6 +4334,7 @@ export interface components {
         Job: {
             /** Format: uuid */
             plant: string;
+            /** @description or its place in a row, where it bears none */
             tag: string;
             name: string;
             /** Format: uuid */
@@ -5569,6 +5571,7 @@ export interface components {
         Planned: {
             /** Format: uuid */
             plant: string;
+            /** @description or its place in a row, where it bears none */
             tag: string;
             name: string;
             /** Format: uuid */
@@ -5828,6 +5831,7 @@ export interface components {
         Priced: {
             /** Format: uuid */
             plant: string;
+            /** @description or its place in a row, where it bears none */
             tag: string;
             name: string;
             /** Format: uuid */
@@ -5887,6 +5891,7 @@ export interface components {
         Proposed: {
             /** Format: uuid */
             plant: string;
+            /** @description or its place in a row, where it bears none */
             tag: string;
             name: string;
             /** Format: uuid */
@@ -7668,6 +7673,7 @@ export interface components {
         Unplanned: {
             /** Format: uuid */
             plant: string;
+            /** @description or its place in a row, where it bears none */
             tag: string;
             name: string;
             /** Format: uuid */
@@ -7719,6 +7725,7 @@ export interface components {
         Vacant: {
             /** Format: uuid */
             plant: string;
+            /** @description or its place in a row, where it bears none */
             tag: string;
             name: string;
             /** Format: uuid */

@@ -25,7 +25,7 @@ class OfTreeSerializer(serializers.Serializer[Any]):
     """Which tree it is."""
 
     plant = serializers.UUIDField()
-    tag = serializers.CharField(allow_blank=True)
+    tag = serializers.CharField(allow_blank=True, help_text="or its place in a row, where it bears none")
     name = serializers.CharField(allow_blank=True)
     block = serializers.UUIDField()
     block_name = serializers.CharField()

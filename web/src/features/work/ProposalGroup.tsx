@@ -20,14 +20,16 @@ interface Props {
   mayDecide: boolean;
 }
 
-/** Proposals in groups that say the same: a rule, with what it asks for, its season, its cautions and open checks. */
+const nounOf = (act: string, n: number) =>
+  act === "plant" ? (n === 1 ? "planting site" : "planting sites") : n === 1 ? "tree" : "trees";
+
+/** Proposals in groups that say the same: a rule, with what it asks for, its season and its cautions. */
 export function groupsOf(proposals: Proposed[]): { key: string; rows: Proposed[] }[] {
   const groups = new Map<string, Proposed[]>();
   for (const row of proposals) {
     const p = row.proposal;
     const season = p.season && [p.season.begins, p.season.ends];
-    const checks = p.checks.map((c) => [c.check, c.why]);
-    const key = JSON.stringify([p.rule, p.do, p.note, season, p.cautions, checks, row.only]);
+    const key = JSON.stringify([p.rule, p.do, p.note, season, p.within_days, p.cautions, row.only]);
     groups.set(key, [...(groups.get(key) ?? []), row]);
   }
   return [...groups].map(([key, rows]) => ({ key, rows }));
@@ -47,7 +49,7 @@ export function ProposalGroup({ rows, on, open, onOpen, mayDecide }: Props) {
       >
         <b className={p.priority <= 2 ? "text-rust" : ""}>{p.title}</b>
         <span className="text-sm text-soft">
-          {rows.length} {rows.length === 1 ? "tree" : "trees"},{" "}
+          {rows.length} {nounOf(p.act, rows.length)},{" "}
           {p.within_days ? `within ${days(p.within_days)}` : PRIORITY[p.priority]}
           {p.season && (p.season.now ? ", in season" : `, from ${day(p.season.begins)}`)}
         </span>
@@ -82,6 +84,8 @@ function Opened({ rows, on, mayDecide }: Pick<Props, "rows" | "on" | "mayDecide"
       : [],
   );
   if (!p) return null;
+  const asked = [...new Set(rows.flatMap((r) => r.proposal.ask))];
+  const differs = p.checks.filter((c) => checkOf(rows, c.check).whys.length > 1).map((c) => c.check);
   const change = (row: Proposed) => {
     setRefusing(null);
     setInstead(row.proposal.do);
@@ -123,17 +127,11 @@ function Opened({ rows, on, mayDecide }: Pick<Props, "rows" | "on" | "mayDecide"
         {p.checks.length > 0 && (
           <Line label="Checks">
             {p.checks.map((c) => (
-              <span key={c.check} className="block">
-                <b className={c.open ? "text-rust" : c.later ? "" : "text-moss"}>
-                  {c.title}, {c.open ? "open" : c.later ? "later" : "closed"}.
-                </b>{" "}
-                {c.why}
-                {c.lead_weeks > 0 && ` ${c.lead_weeks} weeks ahead.`}
-              </span>
+              <CheckLine key={c.check} of={checkOf(rows, c.check)} />
             ))}
           </Line>
         )}
-        {p.ask.length > 0 && <Line label="Ask">{p.ask.join("; ")}</Line>}
+        {asked.length > 0 && <Line label="Ask">{asked.join("; ")}</Line>}
         {p.lighter.length > 0 && <Line label="Lighter first">{p.lighter.map((l) => l.says).join(" ")}</Line>}
         {p.equipment && (
           <Line label="How">
@@ -162,7 +160,8 @@ function Opened({ rows, on, mayDecide }: Pick<Props, "rows" | "on" | "mayDecide"
             </Link>
             <span className="latin">{r.name}</span>
             <span className="flex-1 text-sm text-soft">
-              {r.block_name}. {r.proposal.why.join("; ")}
+              {r.block_name}. {r.proposal.why.join("; ")}.
+              {r.proposal.checks.filter((c) => differs.includes(c.check)).map((c) => ` ${c.title}: ${c.why}`)}
             </span>
             {mayDecide && (
               <>
@@ -251,5 +250,41 @@ function Line({ label, children }: { label: string; children: React.ReactNode })
       <dt className="text-soft">{label}</dt>
       <dd>{children}</dd>
     </>
+  );
+}
+
+interface CheckOfRows {
+  title: string;
+  open: number;
+  later: number;
+  all: number;
+  whys: string[];
+}
+
+/** How a check stands for all trees of a group. */
+function checkOf(rows: Proposed[], check: string): CheckOfRows {
+  const states = rows.flatMap((r) => r.proposal.checks.filter((c) => c.check === check));
+  const weeks = Math.max(...states.map((c) => c.lead_weeks));
+  return {
+    title: states[0]?.title ?? "",
+    open: states.filter((c) => c.open).length,
+    later: states.filter((c) => c.later && !c.open).length,
+    all: states.length,
+    whys: [...new Set(states.map((c) => `${c.why}${weeks > 0 ? ` ${weeks} weeks ahead.` : ""}`))],
+  };
+}
+
+/** A check of the group: open, later or closed, for all or for how many; why, where it is the same for all. */
+function CheckLine({ of }: { of: CheckOfRows }) {
+  const said = of.open ? "open" : of.later ? "later" : "closed";
+  const some = of.open > 0 && of.open < of.all ? ` for ${of.open} of ${of.all}` : "";
+  return (
+    <span className="block">
+      <b className={of.open ? "text-rust" : of.later ? "" : "text-moss"}>
+        {of.title}, {said}
+        {some}.
+      </b>{" "}
+      {of.whys.length === 1 ? of.whys[0] : "See each tree."}
+    </span>
   );
 }

@@ -16,7 +16,7 @@ const COLOUR: Record<Kind, string> = {
   nesting: "var(--color-slate)",
 };
 const SAYS: Record<Kind, string> = {
-  done: "done",
+  done: "the time for it",
   caution: "with caution",
   never: "never",
   nesting: "most birds nest; nests are looked for at every date",
@@ -29,6 +29,7 @@ export function WorkRing({ season, on }: { season: Season; on: string }) {
   let radius = centre - 22;
   const rings = RINGS.flatMap(({ kinds, width }) => {
     const spans = season.spans.filter((s) => kinds.includes(s.kind));
+    if (spans.length === 0) return [];
     const at = radius;
     radius -= width + 2;
     return [

@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import type { Proposed } from "@/shared/work/siteWork";
 import { groupsOf } from "./ProposalGroup";
 
-const row = (plant: string, rule: string, begins = "", why = "Open.") =>
+const row = (plant: string, rule: string, begins = "", caution = "") =>
   ({
     plant,
     only: [],
@@ -10,9 +10,9 @@ const row = (plant: string, rule: string, begins = "", why = "Open.") =>
       rule,
       do: "Cut.",
       note: "",
-      cautions: [],
+      cautions: caution ? [caution] : [],
       season: begins ? { begins, ends: "2027-03-31" } : null,
-      checks: [{ check: "C3", why }],
+      checks: [],
     },
   }) as unknown as Proposed;
 
@@ -23,7 +23,7 @@ describe("proposals in groups", () => {
       row("b", "R16", "2026-11-01"), // an oak keeps its season
       row("c", "R16"),
       row("d", "R18"),
-      row("e", "R16", "", "It is protected."),
+      row("e", "R16", "", "Brittle."),
     ];
     expect(groupsOf(rows).map((g) => g.rows.map((r) => r.plant))).toEqual([["a", "c"], ["b"], ["d"], ["e"]]);
   });
