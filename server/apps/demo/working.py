@@ -176,7 +176,7 @@ def _settings(people: dict[str, Member], today: datetime.date) -> dict[str, Any]
         "lift_hour": 40,
         "machine_hour": 110,
         "closure_week": 350,
-        "budget": 7_500,
+        "budget": 9_000,
     }
 
 

@@ -9,6 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from apps.work.year_plan import solve as solving
+from apps.work.year_plan.choice import choice
 from apps.work.year_plan.relaxed import relaxed
 from apps.work.year_plan.solve import Limits, solve
 from jubark_core.work.year_plan.broken import broken_by
@@ -74,11 +75,13 @@ class AgainstBruteForce(unittest.TestCase):
 
     @given(st.integers(0, 10_000))
     @settings(max_examples=30, deadline=None)
-    def test_no_plan_goes_below_the_relaxation(self, seed: int) -> None:
+    def test_no_plan_goes_below_the_relaxation_or_the_choice(self, seed: int) -> None:
         problem = random_year(seed, jobs=7, weeks=3, crews=2, hours=5)
         loose = relaxed(problem, fixed_first(problem), every_slot(problem))
         assert loose is not None
-        self.assertLessEqual(loose.bound, best_by_hand(problem) + 1e-6)
+        best = best_by_hand(problem)
+        self.assertLessEqual(loose.bound, best + 1e-6)
+        self.assertLessEqual(choice(problem, fixed_first(problem), every_slot(problem)).bound, best + 1e-6)
 
 
 class LargerYears(unittest.TestCase):

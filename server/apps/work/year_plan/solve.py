@@ -16,6 +16,7 @@ from dataclasses import dataclass
 
 from ortools.sat.python import cp_model
 
+from apps.work.year_plan.choice import choice
 from apps.work.year_plan.relaxed import relaxed
 from jubark_core.work.year_plan.broken import broken_by, money_of, weeks_after
 from jubark_core.work.year_plan.first_plan import first_plan, fixed_first
@@ -84,12 +85,18 @@ def solve(
     plan = first_plan(problem, slots)
     points = points_of(problem, plan)
     bound, worth, cut = 0.0, slots, False
-    if loose := relaxed(problem, fixed_first(problem), slots):
+    fixed = fixed_first(problem)
+    if loose := relaxed(problem, fixed, slots):
         bound = loose.bound
-        rounded = first_plan(problem, slots, loose.begin)
-        if points_of(problem, rounded) < points:
-            plan, points = rounded, points_of(problem, rounded)
-        worth, cut = _worth_a_look(loose.dearer, points - bound, plan)
+        begun = [first_plan(problem, slots, loose.begin)]
+        if problem.money is not None:
+            chosen = choice(problem, fixed, slots)
+            bound = max(bound, chosen.bound)
+            some = {id: found if id in chosen.jobs else [] for id, found in slots.items()}
+            begun.append(first_plan(problem, slots, first_plan(problem, some, loose.begin)))
+        plan = min([plan, *begun], key=lambda one: points_of(problem, one))
+        points = points_of(problem, plan)
+        worth, cut = _worth_a_look(loose.dearer, points - loose.bound, plan)
     if on_better:
         on_better(Found(points, round(bound), len(plan)))
     begun_from = points
