@@ -124,7 +124,7 @@ def set_up(site: Site, people: dict[str, Member], today: datetime.date) -> None:
     run = PlanRun.objects.create(
         organisation_id=site.organisation_id, site=site, starts=today, asked_by=steward
     )
-    run_plan(str(run.id), Limits(seconds=6.0))
+    run_plan(str(run.id), Limits(seconds=12.0))
 
 
 def _plant(site: Site, steward: Member, today: datetime.date) -> None:

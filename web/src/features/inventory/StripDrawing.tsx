@@ -3,11 +3,12 @@ import { useUnits } from "@/shared/site/units";
 
 const TOP = 34;
 const PX_PER_CM = 0.9;
+const LABEL_PX = 84; // a date is so wide: of visits nearer together the newest is labelled
 
 /** The stem lying down through its years: as wide as its diameter, a notch at each visit, signs marked below. */
 export function StripDrawing({ visits }: { visits: Visit[] }) {
   const units = useUnits();
-  const oldest = [...visits].reverse();
+  const oldest = visits.filter((v) => v.mode !== "desk").reverse();
   const points = oldest.map((v) => ({
     date: v.local_date,
     dbh: diameterOf(v),
@@ -25,6 +26,12 @@ export function StripDrawing({ visits }: { visits: Visit[] }) {
   const upper = measured.map((p) => `${x(p.date)},${middle - ((p.dbh ?? 0) * scale) / 2}`);
   const lower = [...measured].reverse().map((p) => `${x(p.date)},${middle + ((p.dbh ?? 0) * scale) / 2}`);
   const height = middle + (most * scale) / 2 + 34;
+  const labelled = new Set<number>();
+  points.reduceRight((free, p, i) => {
+    if (x(p.date) > free) return free;
+    labelled.add(i);
+    return x(p.date) - LABEL_PX;
+  }, Number.POSITIVE_INFINITY);
   return (
     <svg
       viewBox={`0 0 960 ${height}`}
@@ -39,8 +46,8 @@ export function StripDrawing({ visits }: { visits: Visit[] }) {
         stroke="var(--color-bark)"
         strokeWidth={2}
       />
-      {points.map((p) => (
-        <g key={p.date}>
+      {points.map((p, i) => (
+        <g key={`${p.date} ${i}`}>
           <line
             x1={x(p.date)}
             x2={x(p.date)}
@@ -49,12 +56,16 @@ export function StripDrawing({ visits }: { visits: Visit[] }) {
             stroke="var(--color-ink)"
             strokeWidth={1.5}
           />
-          <text x={x(p.date)} y={TOP - 16} textAnchor="middle" fontSize={14} fill="var(--color-ink)">
-            {p.dbh === null ? "–" : units.shown(p.dbh, "cm")}
-          </text>
-          <text x={x(p.date)} y={height - 8} textAnchor="middle" fontSize={13} fill="var(--color-soft)">
-            {p.date}
-          </text>
+          {labelled.has(i) && (
+            <>
+              <text x={x(p.date)} y={TOP - 16} textAnchor="middle" fontSize={14} fill="var(--color-ink)">
+                {p.dbh === null ? "–" : units.shown(p.dbh, "cm")}
+              </text>
+              <text x={x(p.date)} y={height - 8} textAnchor="middle" fontSize={13} fill="var(--color-soft)">
+                {p.date}
+              </text>
+            </>
+          )}
           {p.signs > 0 && (
             <rect x={x(p.date) - 5} y={height - 34} width={10} height={10} fill="var(--color-rust)" />
           )}
