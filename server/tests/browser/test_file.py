@@ -24,7 +24,7 @@ class TheFile(BrowserTestCase):
         page.goto(self.live_server_url)
         page.get_by_role("button", name="Conventions").click()
         dialog = page.get_by_role("dialog")
-        for section in ("hardware", "habitat"):
+        for section in ("hardware", "habitat", "climber", "headroom"):
             dialog.get_by_label(section, exact=True).check()
         dialog.get_by_role("button", name="Save conventions").click()
         expect(dialog).to_have_count(0)
@@ -39,6 +39,15 @@ class TheFile(BrowserTestCase):
         habitat = page.get_by_role("region", name="Habitat")
         habitat.get_by_role("button", name="Add habitat").click()
         expect(habitat.get_by_text("Needed before it is recorded: habitat feature.")).to_be_visible()
+        headroom = page.get_by_role("region", name="Headroom")
+        headroom.get_by_role("button", name="Add headroom").click()
+        headroom.get_by_label("Over or beside").select_option("road")
+        expect(headroom.get_by_text("Needed before it is recorded: clear of it (m).")).to_be_visible()
+        headroom.get_by_label("Clear of it (m)").fill("0")  # the crown lies on the road
+        expect(headroom.get_by_text("Needed before it is recorded")).to_have_count(0)
+        climber = page.get_by_role("region", name="Climber")
+        climber.get_by_role("button", name="Add climber").click()
+        climber.get_by_label("Climber", exact=True).select_option(label="English ivy, Hedera helix")
         steps = page.get_by_role("navigation", name="Steps")
         expect(steps.get_by_role("button", name="The tree's file done")).to_be_visible()  # the cable
         self.accessible("The tree's file")
@@ -47,6 +56,8 @@ class TheFile(BrowserTestCase):
         [cable] = recorded("hardware")
         self.assertEqual((cable.hardware, cable.state), ("cable", "ingrown"))
         self.assertEqual(recorded("habitat"), [], "one that says nothing is not recorded")
+        self.assertEqual([(h.over, h.clear_m) for h in recorded("headroom")], [("road", 0)])
+        self.assertEqual([c.climber for c in recorded("climber")], ["hedera-helix"])
 
         page.goto(f"{self.live_server_url}/history/{self.plant}")
         page.get_by_role("button", name="Correct Hardware: cable, ingrown").click()

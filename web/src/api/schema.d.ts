@@ -2450,7 +2450,7 @@ export interface components {
             /** @description Cut on: The day its stems were severed; what is above dies. */
             cut_on?: string | null;
         };
-        /** @description An entry: climber on it. */
+        /** @description An entry: climber. */
         ClimberEntryIn: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -2472,7 +2472,7 @@ export interface components {
             /** @description Reason: Why it was corrected or withdrawn. */
             reason?: string;
         };
-        /** @description An entry: climber on it. */
+        /** @description An entry: climber. */
         ClimberEntryShown: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -3938,7 +3938,7 @@ export interface components {
             /** @description Clear of it (m): From the ground of the way to the lowest twig; of a sign, a lamp or a signal, the distance to it. */
             clear_m: number;
         };
-        /** @description An entry: clear of a way. */
+        /** @description An entry: headroom. */
         HeadroomEntryIn: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -3960,7 +3960,7 @@ export interface components {
             /** @description Reason: Why it was corrected or withdrawn. */
             reason?: string;
         };
-        /** @description An entry: clear of a way. */
+        /** @description An entry: headroom. */
         HeadroomEntryShown: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -8389,7 +8389,7 @@ export interface components {
             /** @description Reference: Of the permit or the method statement. */
             reference?: string;
         };
-        /** @description An entry: works near it. */
+        /** @description An entry: works nearby. */
         WorksEntryIn: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -8411,7 +8411,7 @@ export interface components {
             /** @description Reason: Why it was corrected or withdrawn. */
             reason?: string;
         };
-        /** @description An entry: works near it. */
+        /** @description An entry: works nearby. */
         WorksEntryShown: {
             /**
              * @description discriminator enum property added by openapi-typescript

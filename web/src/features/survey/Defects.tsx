@@ -1,6 +1,13 @@
 import type { Ref } from "react";
 import { newId } from "@/shared/ids";
-import { type BodyOf, type EntryOf, entriesOf, entryOf, withEntry } from "@/shared/records/entries";
+import {
+  type BodyOf,
+  type EntryOf,
+  entriesOf,
+  entryOf,
+  withEdited,
+  withEntry,
+} from "@/shared/records/entries";
 import type { Vocabulary } from "@/shared/records/reads";
 import { Notice, Select } from "@/shared/ui";
 import { DefectSheet } from "./DefectSheet";
@@ -21,7 +28,7 @@ export function Defects({ draft, change, vocabulary, select }: Props) {
   const put = (id: string, body: Defect) =>
     void change((now) => {
       const before = entriesOf(now, "defect").find((e) => e.id === id);
-      return before ? { entries: withEntry(now.entries, { ...before, body }) } : {};
+      return before ? { entries: withEdited(now.entries, draft.entries, { ...before, body }) } : {};
     });
   const add = (defect: string) => {
     const part = vocabulary.defects.find((d) => d.id === defect)?.parts[0] as Defect["part"] | undefined;

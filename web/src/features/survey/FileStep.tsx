@@ -5,21 +5,25 @@ import {
   FILE_KINDS,
   type FileKind,
   missingIn,
-  withEntry,
+  withEdited,
   withoutEntry,
 } from "@/shared/records/entries";
 import { type Body, RecordForm } from "@/shared/records/RecordForm";
 import { useVocabulary } from "@/shared/records/reads";
+import { labelIn, useUnits } from "@/shared/site/units";
 import { Button } from "@/shared/ui";
 import type { StepProps } from "./stepProps";
 
 /** What a tree's file holds besides, by the sections the site has switched on; each a form as the core describes it. */
 export function FileStep({ draft, change, site }: StepProps) {
   const vocabulary = useVocabulary().data;
+  const units = useUnits();
   const kept = FILE_KINDS.filter((kind) => site?.sections.includes(kind));
   if (!vocabulary) return null;
   const put = (kind: FileKind, id: string, body: Body) =>
-    void change((now) => ({ entries: withEntry(now.entries, { id, kind, body } as unknown as EntryIn) }));
+    void change((now) => ({
+      entries: withEdited(now.entries, draft.entries, { id, kind, body } as unknown as EntryIn),
+    }));
   return (
     <div className="grid gap-6">
       {kept.map((kind) => {
@@ -48,7 +52,8 @@ export function FileStep({ draft, change, site }: StepProps) {
                     <p className="text-sm text-soft">
                       Needed before it is recorded:{" "}
                       {missing
-                        .map((field) => told?.fields.find((f) => f.id === field)?.label.toLowerCase())
+                        .map((field) => told?.fields.find((f) => f.id === field))
+                        .map((f) => f && labelIn(units, f.label, f.unit).toLowerCase())
                         .join(", ")}
                       .
                     </p>

@@ -1,5 +1,5 @@
 import { newId } from "@/shared/ids";
-import { type BodyOf, type EntryOf, entriesOf, withEntry, withoutEntry } from "@/shared/records/entries";
+import { type BodyOf, type EntryOf, entriesOf, withEdited, withoutEntry } from "@/shared/records/entries";
 import { type Body, RecordForm } from "@/shared/records/RecordForm";
 import { usePlant, useVocabulary } from "@/shared/records/reads";
 import { Choice, Notice } from "@/shared/ui";
@@ -28,14 +28,15 @@ export function JobsHere({ draft, change }: Pick<StepProps, "draft" | "change">)
   const fields = vocabulary.records.kinds.find((k) => k.id === "work")?.fields ?? [];
   const put = (job: TreeJob, body: Partial<BodyOf<"work">>) =>
     void change((now) => {
-      const before = stepInVisit(now.entries, job.job);
+      const shown = stepInVisit(draft.entries, job.job);
+      const before = shown ?? stepInVisit(now.entries, job.job);
       const blank = { job: job.job, rule: job.rule, step: "completed" as Step };
       const entry: EntryOf<"work"> = {
         id: before?.id ?? newId(),
         kind: "work",
         body: { ...blank, ...before?.body, ...body },
       };
-      return { entries: withEntry(now.entries, entry) };
+      return { entries: withEdited(now.entries, draft.entries, entry) };
     });
   // with the step go its photographs: they would show what is not recorded
   const takeOff = (id: string) =>

@@ -2,7 +2,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { caseOf, useDiagnosis, useSignsToLookFor } from "@/shared/health";
 import { newId } from "@/shared/ids";
-import { type BodyOf, entriesOf, withEntry, withoutEntry } from "@/shared/records/entries";
+import { type BodyOf, entriesOf, withEdited, withoutEntry } from "@/shared/records/entries";
 import { usePlan, useVocabulary } from "@/shared/records/reads";
 import { Button, Notice, PageState } from "@/shared/ui";
 import { DiagnosisPanel } from "./DiagnosisPanel";
@@ -26,7 +26,9 @@ export function SignsStep({ draft, change, row, site }: StepProps) {
   const put = (body: BodyOf<"sign">) =>
     void change((now) => {
       const before = entriesOf(now, "sign").find((e) => e.body.sign === body.sign);
-      return { entries: withEntry(now.entries, { id: before?.id ?? newId(), kind: "sign", body }) };
+      return {
+        entries: withEdited(now.entries, draft.entries, { id: before?.id ?? newId(), kind: "sign", body }),
+      };
     });
   const remove = (id: string) => void change((now) => ({ entries: withoutEntry(now.entries, id) }));
   const telling = (next.data?.signs ?? []).filter((s) => s.sign && !seen.some((e) => e.body.sign === s.sign));

@@ -39,6 +39,8 @@ export function missingIn(kind: FileKind, body: Record<string, unknown>): string
 export const isInFile = (e: EntryIn): boolean =>
   e.kind in FILE_NEEDS && !missingIn(e.kind as FileKind, e.body as Record<string, unknown>).length;
 
+type Body = Record<string, unknown>;
+
 interface Holder {
   entries: EntryIn[];
 }
@@ -62,6 +64,23 @@ export function measurementOf(holder: Holder, ...quantities: Quantity[]): EntryO
 export function withEntry(entries: EntryIn[], entry: EntryIn): EntryIn[] {
   const at = entries.findIndex((e) => e.id === entry.id);
   return at < 0 ? [...entries, entry] : entries.with(at, entry);
+}
+
+/**
+ * The stored entries with one as a form changed it against how it was shown. A form may be a moment behind what is
+ * stored: what another change has put there since stays.
+ */
+export function withEdited(stored: EntryIn[], shown: EntryIn[], entry: EntryIn): EntryIn[] {
+  const bodyIn = (entries: EntryIn[]) => entries.find((e) => e.id === entry.id)?.body as Body | undefined;
+  const [now, before, next] = [bodyIn(stored), bodyIn(shown), entry.body as unknown as Body];
+  if (!now || !before) return withEntry(stored, entry);
+  const body = { ...now };
+  for (const key of new Set([...Object.keys(before), ...Object.keys(next)]))
+    if (before[key] !== next[key]) {
+      if (key in next) body[key] = next[key];
+      else delete body[key];
+    }
+  return withEntry(stored, { ...entry, body } as unknown as EntryIn);
 }
 
 /** The entries without one. */
