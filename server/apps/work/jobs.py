@@ -13,13 +13,13 @@ from django.db.models import Q
 from apps.organisations.models import Member
 from apps.plants.from_size import stage_of
 from apps.plants.models import Current, Plant
-from apps.plants.projection import standing_entries
 from apps.plants.selectors import current_visible_to, entry_rows_by_plant
-from apps.plants.stored import body_of
+from apps.plants.stored import EntryRow
 from apps.sites.models import Block, Site
 from apps.work.around import GONE, Round, order_of_blocks, round_of
 from apps.work.case_of_tree import case_of_tree
 from apps.work.selectors import settings_of
+from apps.work.withdrawn import bodies_of, withdrawn_of
 from jubark_core.flora.load import shipped_flora
 from jubark_core.records.bodies import Body
 from jubark_core.records.office import WorkSettings
@@ -89,6 +89,7 @@ class TreeFile:
     """What work asks of the file of a tree, or of a vacant planting site."""
 
     current: Current
+    entries: list[EntryRow]
     bodies: list[tuple[datetime.date, Body]]
     case: dict[str, Any]
     jobs: list[Job]
@@ -129,13 +130,10 @@ def files_of_site(
     entries = entry_rows_by_plant(currents, entries=kinds)
     around = around or round_of(actor, site, blocks, on)
     for pk, current in currents.items():
-        bodies = [
-            (e.visit.local_date, body)
-            for e in standing_entries(entries.get(pk, [])).live
-            if (body := body_of(e)) is not None
-        ]
-        case = case_of_tree(current.plant, bodies, around, on, stage_of(entries.get(pk, [])))
-        yield TreeFile(current, bodies, case, jobs_of(pk, bodies))
+        own = entries.get(pk, [])
+        bodies = bodies_of(own)
+        case = case_of_tree(current.plant, bodies, around, on, stage_of(own))
+        yield TreeFile(current, own, bodies, case, jobs_of(pk, bodies))
 
 
 def work_of_site(actor: Member, site: Site, blocks: Sequence[Block], on: datetime.date) -> dict[str, Any]:
@@ -146,12 +144,18 @@ def work_of_site(actor: Member, site: Site, blocks: Sequence[Block], on: datetim
     proposals: list[dict[str, Any]] = []
     jobs: list[dict[str, Any]] = []
     done: list[dict[str, Any]] = []
+    withdrawn: list[dict[str, Any]] = []
+    held_back: list[dict[str, Any]] = []
     around = round_of(actor, site, blocks, on)
     for file in files_of_site(actor, site, blocks, on, around):
         own = [job for job in file.jobs if not job.is_over]
         told = None if file.gone else propose(file.case, shipped_flora())
         proposals += [{**file.tree, **row} for row in _proposed(file, told, on)]
         jobs += [_job(job, file, settings, told) for job in own]
+        if told:
+            gone = withdrawn_of(file.current.plant, file.entries, file.case, told, around)
+            withdrawn += [{**file.tree, **row} for row in _not_taken(file, gone)]
+            held_back += [{**file.tree, **row} for row in _not_taken(file, told["held_back"])]
         done += [_done(job, file, day) for job in file.jobs if (day := _this_year(job, on))]
     proposals.sort(
         key=lambda p: (p["proposal"]["priority"], p["proposal"]["rule"], p["block_name"], p["tag"])
@@ -162,6 +166,8 @@ def work_of_site(actor: Member, site: Site, blocks: Sequence[Block], on: datetim
         "more": max(0, len(proposals) - MOST_PROPOSALS),
         "jobs": sorted(jobs, key=lambda j: (j["begins"] or "9999", j["priority"], j["tag"])),
         "done": sorted(done, key=lambda j: (j["on"], j["tag"]), reverse=True)[:MOST_PROPOSALS],
+        "withdrawn": sorted(withdrawn, key=lambda r: (r["on"], r["tag"]), reverse=True)[:MOST_PROPOSALS],
+        "held_back": sorted(held_back, key=lambda r: (r["rule"], r["why"], r["tag"]))[:MOST_PROPOSALS],
         "order": order_of_blocks(around, blocks),
         "currency": settings.currency,
     }
@@ -187,6 +193,12 @@ def _proposed(file: TreeFile, told: Proposals | None, on: datetime.date) -> list
         if file.case.get("refused", {}).get(made["rule"]) != made["facts"]:
             found.append({"proposal": made, "only": [], "follows": after.follows, "part": after.part})
     return found
+
+
+def _not_taken(file: TreeFile, rows: Sequence[Any]) -> list[Any]:
+    """Those whose rule has no open job: of that the job itself says what has changed."""
+    taken = {job.last.rule for job in file.jobs if not job.is_over}
+    return [row for row in rows if row["rule"] not in taken]
 
 
 def follow_ups_of(file: TreeFile, on: datetime.date) -> list[FollowUp]:

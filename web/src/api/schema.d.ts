@@ -4044,6 +4044,20 @@ export interface components {
             treatments?: unknown[];
             status?: string[];
         };
+        /** @description What a rule would ask for and why it does not. */
+        HeldBack: {
+            /** Format: uuid */
+            plant: string;
+            /** @description or its place in a row, where it bears none */
+            tag: string;
+            name: string;
+            /** Format: uuid */
+            block: string;
+            block_name: string;
+            rule: string;
+            title: string;
+            why: string;
+        };
         /** @description A movement hold that stands. */
         Hold: {
             /** Format: uuid */
@@ -6994,6 +7008,8 @@ export interface components {
             more: number;
             jobs: components["schemas"]["Job"][];
             done: components["schemas"]["DoneJob"][];
+            withdrawn: components["schemas"]["Withdrawn"][];
+            held_back: components["schemas"]["HeldBack"][];
             /** @description where a disease travels in soil; else empty */
             order: components["schemas"]["BlockInOrder"][];
             currency: string;
@@ -7981,6 +7997,22 @@ export interface components {
              * @description The entry that is withdrawn.
              */
             retracts: string;
+        };
+        /** @description A proposal that a new name or another diagnosis has withdrawn, and why. */
+        Withdrawn: {
+            /** Format: uuid */
+            plant: string;
+            /** @description or its place in a row, where it bears none */
+            tag: string;
+            name: string;
+            /** Format: uuid */
+            block: string;
+            block_name: string;
+            rule: string;
+            title: string;
+            why: string[];
+            /** Format: date */
+            on: string;
         };
         /** @description An observation that would harm. */
         Withheld: {

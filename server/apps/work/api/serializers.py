@@ -77,6 +77,23 @@ class DoneJobSerializer(OfTreeSerializer):
     cost = serializers.FloatField(allow_null=True)
 
 
+class WithdrawnSerializer(OfTreeSerializer):
+    """A proposal that a new name or another diagnosis has withdrawn, and why."""
+
+    rule = serializers.CharField()
+    title = serializers.CharField()
+    why = serializers.ListField(child=serializers.CharField())
+    on = serializers.DateField()
+
+
+class HeldBackSerializer(OfTreeSerializer):
+    """What a rule would ask for and why it does not."""
+
+    rule = serializers.CharField()
+    title = serializers.CharField()
+    why = serializers.CharField()
+
+
 class BlockInOrderSerializer(serializers.Serializer[Any]):
     """A block in the order of rounds, with what it is sick of."""
 
@@ -93,6 +110,8 @@ class SiteWorkSerializer(serializers.Serializer[Any]):
     more = serializers.IntegerField(help_text="proposals beyond those listed")
     jobs = JobSerializer(many=True)
     done = DoneJobSerializer(many=True)
+    withdrawn = WithdrawnSerializer(many=True)
+    held_back = HeldBackSerializer(many=True)
     order = BlockInOrderSerializer(many=True, help_text="where a disease travels in soil; else empty")
     currency = serializers.CharField(allow_blank=True)
 

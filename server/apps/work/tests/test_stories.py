@@ -7,8 +7,10 @@ from typing import Any
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import TestCase
+from django.utils import timezone
 
 from apps.inspections.services.set_target import make_target
+from apps.plants.models import Entry
 from apps.plants.tests.factories import (
     a_plant,
     correction_item,
@@ -161,6 +163,41 @@ class TheOak(OakStory):
         self.assertTrue(row["unfounded"], "flagged, never dropped")
         self.assertEqual(row["unfounded_why"], ["no longer: genus is quercus"])
 
+    def test_a_proposal_nobody_took_up_is_withdrawn_with_its_reason(self) -> None:
+        oak = self.oak()
+        self.assertEqual(work(self.at)["withdrawn"], [], "its first name withdraws nothing")
+        self.add(oak, named("carya-ovata"), on="2026-06-12")
+
+        def withdrawn(on: str) -> list[tuple[str, list[str], str]]:
+            return [(w["rule"], w["why"], w["on"]) for w in work(self.at, on=on)["withdrawn"]]
+
+        gone = [("R07", ["no longer: genus is quercus"], "2026-06-12")]
+        self.assertEqual(withdrawn("2026-06-13"), gone)
+        self.assertEqual(withdrawn("2026-08-11"), gone)
+        self.assertEqual(withdrawn("2026-08-12"), [], "sixty days on it is history")
+
+    def test_a_corrected_name_withdraws_too_and_a_correction_taken_back_does_not(self) -> None:
+        oak = self.oak()
+        name = Entry.objects.get(plant=oak, kind="determination")
+        today = timezone.now().date().isoformat()
+        self.assertEqual(work(self.at, on=today)["withdrawn"], [])
+        hickory = named("carya-ovata")["body"]
+        client = signed_in(self.at.steward)
+        send(client, correction_item("determination", replaces=str(name.id), **hickory))
+        self.assertEqual([w["rule"] for w in work(self.at, on=today)["withdrawn"]], ["R07"])
+        corrected = Entry.objects.get(plant=oak, kind="determination", replaces=name)
+        send(client, correction_item("determination", replaces=str(corrected.id), **named("quercus")["body"]))
+        self.assertEqual(work(self.at, on=today)["withdrawn"], [])
+
+    def test_a_diagnosis_that_is_ruled_out_withdraws_what_rested_on_it(self) -> None:
+        probable = {"verdict": "cause", "cause": "fire-blight", "standing": "probable", "probability": 0.9}
+        tree = self.tree("malus-domestica", entry("diagnosis", **probable))
+        self.assertIn("R13", self.of(tree))
+        out = {**probable, "standing": "ruled_out"}
+        self.add(tree, entry("diagnosis", **out), on="2026-06-12")
+        [row] = work(self.at, on="2026-06-13")["withdrawn"]
+        self.assertEqual((row["rule"], row["why"]), ("R13", ["no longer: agent fire-blight at least 0.5"]))
+
     def test_a_wish_that_was_answered_asks_for_nothing_more(self) -> None:
         oak = self.oak()
         self.add(oak, entry("enquiry", about="wish_to_work_on_it", done="told", done_on=JUNE))
@@ -244,3 +281,7 @@ class TheAshesInBritain(Story):
         set_work_settings(actor=self.at.steward, site=self.at.site, given=near)
         loss = entry("measurement", quantity="dieback_pct", raw={"value": 20}, method="estimated")
         self.assertNotIn("R25", self.of(self.tree("fraxinus-excelsior", loss)))
+        [held] = work(self.at)["held_back"]
+        self.assertEqual(
+            (held["rule"], held["why"]), ("R25", "The method is not authorised in this area's data.")
+        )

@@ -5,6 +5,7 @@ import type { Vocabulary } from "@/shared/records/reads";
 import { Notice } from "@/shared/ui";
 import type { SiteWork } from "@/shared/work/siteWork";
 import { Jobs } from "./Jobs";
+import { HeldBack, Withdrawn } from "./NotProposed";
 import { groupsOf, ProposalGroup } from "./ProposalGroup";
 import { fileOf } from "./usePlan";
 
@@ -65,7 +66,9 @@ export function NowView({ site, found, block, on, vocabulary, mayDecide }: Props
           />
         ))}
         {found.more > 0 && <p className="text-sm text-soft">and {found.more} more proposals.</p>}
+        <HeldBack rows={inBlock(found.held_back)} />
       </section>
+      <Withdrawn rows={inBlock(found.withdrawn)} />
       {done.length > 0 && (
         <section aria-label="Done within a year">
           <h2 className="text-xl">Done within a year</h2>

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { Link } from "react-router";
 import { inWords as day } from "@/shared/dates";
+import { grouped } from "@/shared/grouped";
 import { newId } from "@/shared/ids";
 import { useShortcuts } from "@/shared/shortcuts";
 import { Button, Field, Notice } from "@/shared/ui";
@@ -25,14 +26,9 @@ const nounOf = (act: string, n: number) =>
 
 /** Proposals in groups that say the same: a rule, with what it asks for, its season and its cautions. */
 export function groupsOf(proposals: Proposed[]): { key: string; rows: Proposed[] }[] {
-  const groups = new Map<string, Proposed[]>();
-  for (const row of proposals) {
-    const p = row.proposal;
-    const season = p.season && [p.season.begins, p.season.ends];
-    const key = JSON.stringify([p.rule, p.do, p.note, season, p.within_days, p.cautions, row.only]);
-    groups.set(key, [...(groups.get(key) ?? []), row]);
-  }
-  return [...groups].map(([key, rows]) => ({ key, rows }));
+  const said = ({ proposal: p, only }: Proposed) =>
+    JSON.stringify([p.rule, p.do, p.note, p.season?.begins, p.season?.ends, p.within_days, p.cautions, only]);
+  return [...grouped(proposals, said)].map(([key, rows]) => ({ key, rows }));
 }
 
 /** What one rule proposes, for how many trees: why, when, after which checks; taken up or refused with a reason. */
