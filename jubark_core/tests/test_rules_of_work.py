@@ -263,6 +263,46 @@ WINDOWS = (
 )
 
 
+# Every window of the year at the reference place; from memory of the sources the rules name.
+YEAR: dict[str, tuple[str, ...]] = {
+    "R07": ("11-01..03-31",),
+    "R08": ("10-01..03-31",),
+    "R09": ("10-15..02-15", "08-25..09-30"),
+    "R10": ("06-15..08-31", "11-01..01-31"),
+    "R11": ("11-01..03-31",),
+    "R12": ("06-01..08-31",),
+    "R12K": ("12-01..03-31",),
+    "R13": ("12-01..02-28",),
+    "R15": ("02-15..04-05",),
+    "R18": ("11-01..03-31",),
+    "R19": ("11-01..03-31",),
+    "R20": ("11-01..03-31",),
+    "R22": ("09-01..02-28",),
+    "R24": ("11-01..03-31",),
+    "R25": ("05-20..06-30",),
+    "R25W": ("06-01..08-31",),
+    "R27": ("10-01..03-31",),
+    "R28": ("04-01..06-30", "09-01..10-31"),
+    "R29": ("05-12..05-25",),
+    "R32": ("07-01..09-30",),
+    "R33": ("08-15..01-31",),
+    "R34": ("11-01..03-31",),
+    "R35": ("05-01..09-30",),
+    "R36": ("04-01..10-31",),
+    "R37": ("09-01..11-30", "03-01..04-30"),
+    "R38": ("10-01..03-31",),
+}
+NORTH = {"lat": 44.5}
+SOUTH = {"lat": -40.5, "lon": 145.0}
+
+
+def spans(given_: dict[str, Any], rule: str) -> list[tuple[datetime.date, datetime.date]]:
+    """The windows of a rule in the year, in the order of its data."""
+    day = datetime.date.fromisoformat
+    found = fired(given_)[rule]["season"]["spans"]
+    return [(day(s["begins"]), day(s["ends"])) for s in found if s["kind"] == "done"]
+
+
 class EachRule(unittest.TestCase):
     def test_it_fires_and_it_does_not(self) -> None:
         for rule, yes, no in RULES:
@@ -281,15 +321,27 @@ class EachRule(unittest.TestCase):
                     proposal["blocked_by"], [c["check"] for c in proposal["checks"] if c["open"]]
                 )
 
-    def test_windows_at_home_further_north_and_half_a_year_later_in_the_south(self) -> None:
+    def test_the_next_window_at_home(self) -> None:
         for rule, taxon, more, begins, ends in WINDOWS:
             with self.subTest(rule):
                 home = fired(case(taxon, **more))[rule]["season"]
                 self.assertEqual((home["begins"], home["ends"]), (begins, ends))
-        north = fired(case("pinus-strobus", lat=44.5, **WANTS))["R11"]["season"]
-        self.assertEqual((north["begins"], north["ends"]), ("2026-10-16", "2027-04-16"))  # 4 days a degree
-        south = fired(case("pinus-strobus", lat=-40.5, lon=145.0, areas=["VIC"], **WANTS))["R11"]["season"]
-        self.assertEqual(south["begins"][5:7], "05")
+
+    def test_every_window_at_home_further_north_and_half_a_year_later_in_the_south(self) -> None:
+        """Hopkins (1918): four days a degree, spring later, autumn earlier; in the south half a year on."""
+        self.assertEqual(set(YEAR), {r.id for r in work_rules().rules.values() if r.windows})
+        for rule, windows in YEAR.items():
+            firing = next(yes for id, yes, _ in RULES if id == rule)
+            home, north, south = (spans(firing | place, rule) for place in ({}, NORTH, SOUTH))
+            with self.subTest(rule):
+                self.assertEqual(sorted(f"{a:%m-%d}..{b:%m-%d}" for a, b in home), sorted(windows))
+                for (a, b), (na, nb), (sa, sb) in zip(home, north, south, strict=True):
+                    for day, further, turned in ((a, na, sa), (b, nb, sb)):
+                        moved = 16 if day.month < 8 else -16
+                        self.assertIn(
+                            (further - day).days % 365 - moved % 365, (-1, 0, 1)
+                        )  # leap days, rounding
+                        self.assertIn((turned - day).days % 365, (181, 182, 183, 184))
 
     def test_whatever_cuts_live_wood_of_an_oak_waits_for_its_season_through_every_step(self) -> None:
         oak = case("quercus-rubra", headroom=LOW)
