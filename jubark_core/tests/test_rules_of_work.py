@@ -355,6 +355,24 @@ class EachRule(unittest.TestCase):
             told = may_take_step({"case": other, "rule": "R16", "step": "planned", "on": "2026-06-10"}, FLORA)
             self.assertFalse(any("season" in text for text in told["refusals"]))
 
+    def test_a_danger_is_taken_away_in_any_season_and_cuts_of_oak_and_elm_are_sealed(self) -> None:
+        danger: dict[str, Any] = {"risk": {"imminent": True, "rating": "extreme"}}
+        about = {"causes_km": {"dutch-elm-disease": 3}}
+        for taxon, more, said in (
+            ("quercus-rubra", {}, "Seal wounds and stumps within 15 minutes"),
+            ("ulmus-americana", about, "Seal cuts at once"),
+            ("ulmus-americana", {}, ""),
+            ("quercus-rubra", BRITAIN, ""),
+            ("tilia-cordata", {}, ""),
+        ):
+            with self.subTest(taxon, **more):
+                found = fired(case(taxon, **danger) | more)
+                for rule in ("R01", "R02"):
+                    self.assertIsNone(found[rule]["season"])
+                    sealed = [c for c in found[rule]["cautions"] if c.startswith("Where live wood is cut:")]
+                    self.assertEqual(len(sealed), bool(said))
+                    self.assertIn(said, " ".join(sealed))
+
     def test_figures_are_worded_in_the_units_of_the_site(self) -> None:
         self.assertEqual(
             fired(case(headroom=LOW))["R16"]["why"], ["clearance short: 3.0 m at the road, 4.3 m asked"]

@@ -23,10 +23,11 @@ from jubark_core.work.load import work_rules
 from jubark_core.work.model import Condition, Rule
 from jubark_core.work.planting import not_here_again
 from jubark_core.work.programme import FollowUp, rule_of
-from jubark_core.work.seasons import is_never, rule_here, season_of
+from jubark_core.work.seasons import is_never, rule_here, rule_of_kind, season_of
 
 WITHIN_DAYS = {1: 1, 2: 28}
 ONLY_ON_WIRES = ["Keep people out, well away from tree and wire.", "Call the operator of the line."]
+URGENT = ("make_safe", "mitigate")
 FIRST = ("R01", "R30", "R22")  # the rest by priority and id
 LIGHTER = (
     ("restrict", "Move or restrict the target."),
@@ -157,7 +158,7 @@ def _proposal(rule: Rule, found: list[Condition], facts: Facts, flora: Flora) ->
         "checks": checks,
         "blocked_by": [c["check"] for c in checks if c["open"]],
         "ask": sorted({c["who"] for c in checks if c["open"] and c["who"]}),
-        "cautions": [*rule.cautions, *_not_again(rule, facts, flora)],
+        "cautions": [*rule.cautions, *_if_cut(rule, facts, flora), *_not_again(rule, facts, flora)],
         "lighter": _lighter(rule, facts),
         "equipment": rule.equipment,
         "refuses": list(rule.refuses),
@@ -173,6 +174,12 @@ def _proposal(rule: Rule, found: list[Condition], facts: Facts, flora: Flora) ->
         "source": rule.source,
         "facts": _digest(rule, found, facts),
     }
+
+
+def _if_cut(rule: Rule, facts: Facts, flora: Flora) -> list[str]:
+    """What a danger that is taken away asks for at once, where live wood of such a tree is cut."""
+    kind = rule_of_kind(facts, flora) if rule.act in URGENT else None
+    return [f"Where live wood is cut: {kind.emergency}"] if kind and kind.emergency else []
 
 
 def _not_again(rule: Rule, facts: Facts, flora: Flora) -> list[str]:

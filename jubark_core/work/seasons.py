@@ -23,9 +23,7 @@ def rule_here(rule: Rule, facts: Facts, flora: Flora) -> Rule:
     """The rule as it stands for the tree: what cuts live wood keeps the season of the tree's kind, with what
     an emergency asks for there.
     """
-    if not rule.live_cuts or facts.probability < NAME_FOR_AN_ACT:
-        return rule
-    kind = next((r for r in work_rules().rules.values() if r.sets_season and _of_kind(r, facts, flora)), None)
+    kind = rule_of_kind(facts, flora) if rule.live_cuts else None
     if kind is None:
         return rule
     return replace(
@@ -37,6 +35,13 @@ def rule_here(rule: Rule, facts: Facts, flora: Flora) -> Rule:
         emergency=rule.emergency or kind.emergency,
         note=" ".join(text for text in (rule.note, kind.do) if text),
     )
+
+
+def rule_of_kind(facts: Facts, flora: Flora) -> Rule | None:
+    """The rule that sets the season of live cuts for the tree's kind; None: there is none, or no name."""
+    if facts.probability < NAME_FOR_AN_ACT:
+        return None
+    return next((r for r in work_rules().rules.values() if r.sets_season and _of_kind(r, facts, flora)), None)
 
 
 def _of_kind(rule: Rule, facts: Facts, flora: Flora) -> bool:

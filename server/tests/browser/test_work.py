@@ -49,6 +49,7 @@ class TheAvenue(BrowserTestCase):
         group.click()
         expect(page.get_by_text("do not climb it")).to_be_visible()
         expect(page.get_by_text("Name, open.")).to_be_visible()
+        expect(page.get_by_text("to 31 March 2027: the time for it")).to_be_visible()
         self.accessible("Work")
         page.keyboard.press("ArrowDown")
         expect(page.locator("li[aria-current=true]")).to_contain_text("102")
