@@ -7,6 +7,10 @@ from collections.abc import Sequence
 from html import escape
 
 WIDE, HIGH, MARGIN = 700, 420, 24
+DOT, LINE, LETTER = 4, 12, 6.4  # radius of a dot, height of a label, width of one of its letters at most
+FAR = (6, 14, 24, 36, 50)  # how far from its dot a label may stand
+TURNS = [math.radians(t) for t in (0, 180, -45, 45, -135, 135, -90, 90)]
+Box = tuple[float, float, float, float]
 M_PER_DEGREE = 111_320.0
 SCALES_M = (5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000)
 
@@ -35,11 +39,36 @@ def site_sketch(
     for ring in rings:
         path = " ".join(f"{a:.1f},{b:.1f}" for a, b in (at(x, y) for x, y in ring))
         parts.append(f'<polygon points="{path}" fill="none" stroke="#5b5547" stroke-width="1"/>')
-    for label, x, y in dots:
-        a, b = at(x, y)
-        parts.append(f'<circle cx="{a:.1f}" cy="{b:.1f}" r="4" fill="#3f5f34"/>')
-        parts.append(f'<text x="{a + 6:.1f}" y="{b + 4:.1f}" font-size="11">{escape(label)}</text>')
+    places = [at(x, y) for _, x, y in dots]
+    taken = [(a - DOT, b - DOT, a + DOT, b + DOT) for a, b in places]
+    for (label, _, _), (a, b) in zip(dots, places, strict=True):
+        box = _free_box(a, b, len(label) * LETTER, taken)
+        taken.append(box)
+        left, base = box[0], box[3] - 3
+        parts.append(f'<circle cx="{a:.1f}" cy="{b:.1f}" r="{DOT}" fill="#3f5f34"/>')
+        if math.dist((a, b), _nearest(box, a, b)) > 2 * DOT:
+            c, d = _nearest(box, a, b)
+            parts.append(f'<path d="M{a:.1f},{b:.1f} L{c:.1f},{d:.1f}" stroke="#5b5547" stroke-width="0.6"/>')
+        parts.append(f'<text x="{left:.1f}" y="{base:.1f}" font-size="11">{escape(label)}</text>')
     return "".join([*parts, _scale_bar(scale), "</svg>"])
+
+
+def _free_box(a: float, b: float, wide: float, taken: Sequence[Box]) -> Box:
+    """Where the label of a dot goes: beside it, else farther off on a line; where all is taken, beside it."""
+    places = [(a + math.cos(turn) * far, b + math.sin(turn) * far) for far in FAR for turn in TURNS]
+    boxes = [
+        (x if x >= a else x - wide, y - LINE / 2, x + wide if x >= a else x, y + LINE / 2) for x, y in places
+    ]
+    inside = [x for x in boxes if x[0] >= 0 and x[2] <= WIDE and x[1] >= 0 and x[3] <= HIGH - 2 * LINE]
+    return next((box for box in inside if not any(_overlap(box, other) for other in taken)), boxes[0])
+
+
+def _overlap(one: Box, other: Box) -> bool:
+    return one[0] < other[2] and other[0] < one[2] and one[1] < other[3] and other[1] < one[3]
+
+
+def _nearest(box: Box, a: float, b: float) -> tuple[float, float]:
+    return min(max(a, box[0]), box[2]), min(max(b, box[1]), box[3])
 
 
 def _scale_bar(scale: float) -> str:

@@ -5,7 +5,10 @@ from __future__ import annotations
 import csv
 import io
 import json
+import re
+import unittest
 import zipfile
+from itertools import combinations
 from typing import Any
 
 from icalendar import Calendar
@@ -130,6 +133,18 @@ class Outputs(OfASite):
         )
         self.assertEqual(self.steward.get(path + "sheets.pdf", {"on": TODAY}).status_code, 200)
         self.assertEqual(site_sketch([], []), "")
+
+
+class Sketch(unittest.TestCase):
+    def test_labels_of_trees_that_stand_close_do_not_lie_on_each_other(self) -> None:
+        rows = [(f"{n:04d}", -79.3 + n % 3 * 1.2e-4, 40.5 + n // 3 * 1.2e-4) for n in range(30)]  # 10 by 13 m
+        field = [(-79.301, 40.499), (-79.299, 40.499), (-79.299, 40.502), (-79.301, 40.502)]
+        labels = r'<text x="([0-9.]+)" y="([0-9.]+)" font-size="11">([0-9]{4})<'
+        found = re.findall(labels, site_sketch(rows, [field]))
+        self.assertEqual(sorted(label for *_, label in found), [label for label, *_ in rows])
+        for (x, y, a), (u, v, b) in combinations(found, 2):
+            apart = abs(float(x) - float(u)) >= 4 * 6 or abs(float(y) - float(v)) >= 11
+            self.assertTrue(apart, f"{a} lies on {b}")
 
 
 class Budgets(OfASite):
