@@ -4,9 +4,10 @@ import { inWords } from "@/shared/dates";
 import type { Vocabulary } from "@/shared/records/reads";
 import { Notice } from "@/shared/ui";
 import type { SiteWork } from "@/shared/work/siteWork";
+import { groupsOf } from "./groupsOf";
 import { Jobs } from "./Jobs";
 import { HeldBack, Withdrawn } from "./NotProposed";
-import { groupsOf, ProposalGroup } from "./ProposalGroup";
+import { ProposalGroup } from "./ProposalGroup";
 import { fileOf } from "./usePlan";
 
 interface Props {

@@ -1,11 +1,11 @@
 import { useState } from "react";
 import { Link } from "react-router";
 import { inWords as day } from "@/shared/dates";
-import { grouped } from "@/shared/grouped";
 import { newId } from "@/shared/ids";
 import { useShortcuts } from "@/shared/shortcuts";
 import { Button, Field, Notice } from "@/shared/ui";
 import { type Proposed, stepOf, useRecordWork } from "@/shared/work/siteWork";
+import { CheckLine, checkOf } from "./GroupChecks";
 import { WorkRing } from "./WorkRing";
 
 const PRIORITY = ["", "at once", "within 4 weeks", "this season", "programme"];
@@ -23,13 +23,6 @@ interface Props {
 
 const nounOf = (act: string, n: number) =>
   act === "plant" ? (n === 1 ? "planting site" : "planting sites") : n === 1 ? "tree" : "trees";
-
-/** Proposals in groups that say the same: a rule, with what it asks for, its season and its cautions. */
-export function groupsOf(proposals: Proposed[]): { key: string; rows: Proposed[] }[] {
-  const said = ({ proposal: p, only }: Proposed) =>
-    JSON.stringify([p.rule, p.do, p.note, p.season?.begins, p.season?.ends, p.within_days, p.cautions, only]);
-  return [...grouped(proposals, said)].map(([key, rows]) => ({ key, rows }));
-}
 
 /** What one rule proposes, for how many trees: why, when, after which checks; taken up or refused with a reason. */
 export function ProposalGroup({ rows, on, open, onOpen, mayDecide }: Props) {
@@ -246,41 +239,5 @@ function Line({ label, children }: { label: string; children: React.ReactNode })
       <dt className="text-soft">{label}</dt>
       <dd>{children}</dd>
     </>
-  );
-}
-
-interface CheckOfRows {
-  title: string;
-  open: number;
-  later: number;
-  all: number;
-  whys: string[];
-}
-
-/** How a check stands for all trees of a group. */
-function checkOf(rows: Proposed[], check: string): CheckOfRows {
-  const states = rows.flatMap((r) => r.proposal.checks.filter((c) => c.check === check));
-  const weeks = Math.max(...states.map((c) => c.lead_weeks));
-  return {
-    title: states[0]?.title ?? "",
-    open: states.filter((c) => c.open).length,
-    later: states.filter((c) => c.later && !c.open).length,
-    all: states.length,
-    whys: [...new Set(states.map((c) => `${c.why}${weeks > 0 ? ` ${weeks} weeks ahead.` : ""}`))],
-  };
-}
-
-/** A check of the group: open, later or closed, for all or for how many; why, where it is the same for all. */
-function CheckLine({ of }: { of: CheckOfRows }) {
-  const said = of.open ? "open" : of.later ? "later" : "closed";
-  const some = of.open > 0 && of.open < of.all ? ` for ${of.open} of ${of.all}` : "";
-  return (
-    <span className="block">
-      <b className={of.open ? "text-rust" : of.later ? "" : "text-moss"}>
-        {of.title}, {said}
-        {some}.
-      </b>{" "}
-      {of.whys.length === 1 ? of.whys[0] : "See each tree."}
-    </span>
   );
 }

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Proposed } from "@/shared/work/siteWork";
-import { groupsOf } from "./ProposalGroup";
+import { groupsOf } from "./groupsOf";
 
 const row = (plant: string, rule: string, begins = "", caution = "") =>
   ({
