@@ -8,11 +8,11 @@ from dataclasses import dataclass, field
 from typing import Any
 from uuid import UUID
 
-from django.db.models import Q
+from django.db.models import Exists, OuterRef, Q
 
 from apps.organisations.models import Member
 from apps.plants.from_size import stage_of
-from apps.plants.models import Current, Plant
+from apps.plants.models import Current, Entry, Plant
 from apps.plants.selectors import current_visible_to, entry_rows_by_plant
 from apps.plants.stored import EntryRow
 from apps.sites.models import Block, Site
@@ -49,6 +49,7 @@ KINDS = (
 )
 OVER = ("completed", "refused", "withdrawn")
 MOST_PROPOSALS = 500
+MOST_TREES = 5_000  # judged at once, in about ten seconds
 DONE_DAYS = 366
 
 
@@ -118,14 +119,20 @@ def in_row(plant: Plant) -> str:
 
 
 def files_of_site(
-    actor: Member, site: Site, blocks: Sequence[Block], on: datetime.date, around: Round | None = None
+    actor: Member,
+    site: Site,
+    blocks: Sequence[Block],
+    on: datetime.date,
+    around: Round | None = None,
+    with_jobs: bool = False,
 ) -> Iterator[TreeFile]:
     """The files of the trees and vacant planting sites of the blocks as they stand on a day. around: what
-    stands round them, where it has been read.
+    stands round them, where it has been read. with_jobs: of those alone that ever had a job.
     """
-    currents = {
-        c.pk: c for c in current_visible_to(actor).filter(block__in=blocks).select_related("plant__block")
-    }
+    rows = current_visible_to(actor).filter(block__in=blocks).select_related("plant__block")
+    if with_jobs:
+        rows = rows.filter(Exists(Entry.objects.filter(plant=OuterRef("plant"), kind="work")))
+    currents = {c.pk: c for c in rows}
     kinds = Q(kind__in=KINDS) | Q(retracts__isnull=False)
     entries = entry_rows_by_plant(currents, entries=kinds)
     around = around or round_of(actor, site, blocks, on)
@@ -139,7 +146,11 @@ def files_of_site(
 def work_of_site(actor: Member, site: Site, blocks: Sequence[Block], on: datetime.date) -> dict[str, Any]:
     """Proposals nobody has taken up yet, jobs that are not over, and those completed within a year, of the
     blocks. For a tree that is gone nothing is proposed; its open jobs stay listed until somebody ends them.
+
+    too_many: where the blocks have more trees than are judged at once, how many; then jobs alone are read.
     """
+    trees = current_visible_to(actor).filter(block__in=blocks).count()
+    too_many = trees if trees > MOST_TREES else 0
     settings = settings_of(site)
     proposals: list[dict[str, Any]] = []
     jobs: list[dict[str, Any]] = []
@@ -147,12 +158,13 @@ def work_of_site(actor: Member, site: Site, blocks: Sequence[Block], on: datetim
     withdrawn: list[dict[str, Any]] = []
     held_back: list[dict[str, Any]] = []
     around = round_of(actor, site, blocks, on)
-    for file in files_of_site(actor, site, blocks, on, around):
+    for file in files_of_site(actor, site, blocks, on, around, with_jobs=too_many > 0):
         own = [job for job in file.jobs if not job.is_over]
         told = None if file.gone else propose(file.case, shipped_flora())
-        proposals += [{**file.tree, **row} for row in _proposed(file, told, on)]
+        if not too_many:
+            proposals += [{**file.tree, **row} for row in _proposed(file, told, on)]
         jobs += [_job(job, file, settings, told) for job in own]
-        if told:
+        if told and not too_many:
             gone = withdrawn_of(file.current.plant, file.entries, file.case, told, around)
             withdrawn += [{**file.tree, **row} for row in _not_taken(file, gone)]
             held_back += [{**file.tree, **row} for row in _not_taken(file, told["held_back"])]
@@ -163,6 +175,7 @@ def work_of_site(actor: Member, site: Site, blocks: Sequence[Block], on: datetim
     return {
         "on": on.isoformat(),
         "proposals": proposals[:MOST_PROPOSALS],
+        "too_many": too_many,
         "more": max(0, len(proposals) - MOST_PROPOSALS),
         "jobs": sorted(jobs, key=lambda j: (j["begins"] or "9999", j["priority"], j["tag"])),
         "done": sorted(done, key=lambda j: (j["on"], j["tag"]), reverse=True)[:MOST_PROPOSALS],

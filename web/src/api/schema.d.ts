@@ -7006,6 +7006,8 @@ export interface components {
             proposals: components["schemas"]["Proposed"][];
             /** @description proposals beyond those listed */
             more: number;
+            /** @description trees, where they are more than are judged at once: then proposals are read block by block */
+            too_many: number;
             jobs: components["schemas"]["Job"][];
             done: components["schemas"]["DoneJob"][];
             withdrawn: components["schemas"]["Withdrawn"][];

@@ -108,6 +108,9 @@ class SiteWorkSerializer(serializers.Serializer[Any]):
     on = serializers.DateField()
     proposals = ProposedSerializer(many=True)
     more = serializers.IntegerField(help_text="proposals beyond those listed")
+    too_many = serializers.IntegerField(
+        help_text="trees, where they are more than are judged at once: then proposals are read block by block"
+    )
     jobs = JobSerializer(many=True)
     done = DoneJobSerializer(many=True)
     withdrawn = WithdrawnSerializer(many=True)

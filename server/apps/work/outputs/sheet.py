@@ -41,7 +41,7 @@ def sheets_of(actor: Member, site: Site, on: datetime.date, wanted: Collection[s
     settings = settings_of(site)
     planned = _planned(site)
     found = []
-    for file in files_of_site(actor, site, blocks, on):
+    for file in files_of_site(actor, site, blocks, on, with_jobs=True):
         for job in file.jobs:
             if job.is_over or (wanted and str(job.job) not in wanted):
                 continue

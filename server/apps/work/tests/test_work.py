@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from typing import Any
+from unittest import mock
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import TestCase
@@ -17,6 +18,7 @@ from apps.plants.tests.factories import (
     entry,
     new_id,
     open_test_block,
+    plant_item,
     send,
     signed_in,
     small_site,
@@ -88,6 +90,26 @@ class Proposed(TestCase):
         [row] = work(self.at, on="2026-11-13")["jobs"]
         self.assertTrue(row["unfounded"])
         self.assertIn("C2", [c["check"] for c in row["checks"] if c["open"]])  # its checks stand all the same
+
+    def test_of_more_trees_than_are_judged_at_once_jobs_alone_are_read_and_proposals_by_block(self) -> None:
+        other = open_test_block(self.at.site, "Far end")
+        here = a_plant(self.at, named("acer-rubrum"), entry("risk", **SHEET))
+        there = plant_item(other)
+        risk = visit_item(there["id"], named("acer-rubrum"), entry("risk", **SHEET))
+        send(signed_in(self.at.surveyor), there, risk)
+
+        def blocks(found: Any) -> set[str]:
+            return {row["block_name"] for row in found["proposals"]}
+
+        whole = work(self.at)
+        self.assertEqual((whole["too_many"], blocks(whole)), (0, {"Block", "Far end"}))
+        with mock.patch("apps.work.jobs.MOST_TREES", 1):
+            whole = work(self.at)
+            self.assertEqual((whole["too_many"], blocks(whole)), (2, set()))
+            part = work(self.at, block=str(other.id))
+            self.assertEqual((part["too_many"], blocks(part)), (0, {"Far end"}))
+            self.step(here, entry("work", job=new_id(), rule="R02", step="accepted"))
+            self.assertEqual([j["rule"] for j in work(self.at)["jobs"]], ["R02"])
 
     def test_a_refused_proposal_comes_back_when_its_facts_change(self) -> None:
         ash = a_plant(

@@ -47,7 +47,7 @@ def year_of(actor: Member, site: Site, on: datetime.date) -> Year:
     shown: dict[str, dict[str, Any]] = {}
     blocks = list(Block.objects.filter(site=site))
     unclean = {b.pk for b in blocks if b.biosecurity != "clean"}
-    for file in files_of_site(actor, site, blocks, on):
+    for file in files_of_site(actor, site, blocks, on, with_jobs=True):
         if file.gone:
             continue
         facts = read_facts(file.case, shipped_flora())

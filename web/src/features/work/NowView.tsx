@@ -55,7 +55,14 @@ export function NowView({ site, found, block, on, vocabulary, mayDecide }: Props
       )}
       <section aria-label="Proposals">
         <h2 className="text-xl">Proposals</h2>
-        {groups.length === 0 && <p>Nothing is proposed for these trees on this day.</p>}
+        {found.too_many > 0 ? (
+          <p>
+            {found.too_many.toLocaleString("en")} trees are more than are judged at once: choose a block to
+            see what is proposed there.
+          </p>
+        ) : (
+          groups.length === 0 && <p>Nothing is proposed for these trees on this day.</p>
+        )}
         {groups.map(({ key, rows }) => (
           <ProposalGroup
             key={key}

@@ -3,7 +3,7 @@ import { useVocabulary } from "@/shared/records/reads";
 import { InSite } from "@/shared/site/InSite";
 import { NoSite, SitePicker, useSitePicked } from "@/shared/site/SitePicker";
 import { Choice, PageState } from "@/shared/ui";
-import { useSiteWork } from "@/shared/work/siteWork";
+import { useBlockWork } from "@/shared/work/siteWork";
 import { CrewsAndRates } from "./CrewsAndRates";
 import { MoneyView } from "./MoneyView";
 import { NowView } from "./NowView";
@@ -23,7 +23,7 @@ export function WorkPage() {
   const picked = useSitePicked();
   const { member, sites, site, blocks, block, on, set, params } = picked;
   const vocabulary = useVocabulary();
-  const work = useSiteWork(picked.asked, on);
+  const work = useBlockWork(picked.asked, on, block);
   if (!sites || !blocks || !vocabulary.data)
     return <PageState error={picked.error ?? vocabulary.error} what="the work" />;
   if (!site) return <NoSite />;

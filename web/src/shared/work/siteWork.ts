@@ -12,14 +12,26 @@ export type Job = SiteWork["jobs"][number];
 
 /** What files propose on a site, and where each job stands; the last copy of it while offline. */
 export function useSiteWork(site: string | undefined, on: string) {
+  return useWorkOf(site, on, "");
+}
+
+/** The same of a block, where the site has more trees than are judged at once; else of the whole site. */
+export function useBlockWork(site: string | undefined, on: string, block: string) {
+  const whole = useSiteWork(site, on);
+  const parted = Boolean(whole.data?.too_many && block);
+  const part = useWorkOf(parted ? site : undefined, on, block);
+  return parted ? part : whole;
+}
+
+function useWorkOf(site: string | undefined, on: string, block: string) {
   return useQuery({
-    queryKey: ["site work", site, on],
+    queryKey: ["site work", site, on, block],
     enabled: Boolean(site && on),
     queryFn: () =>
-      savedCopy(`site work ${site}`, async () =>
+      savedCopy(`site work ${site} ${block}`.trim(), async () =>
         unwrap(
           await api.GET("/api/sites/{site_id}/work/", {
-            params: { path: { site_id: site ?? "" }, query: { on } },
+            params: { path: { site_id: site ?? "" }, query: { on, ...(block ? { block } : {}) } },
           }),
         ),
       ),
