@@ -18,7 +18,7 @@ export function WorkToday({ site, on, titled }: { site: Site; on: string; titled
     { n: blocked.length, label: "of these blocked by a check" },
     { n: atOnce.length, label: "proposed at once, not decided" },
   ].filter((l) => l.n > 0);
-  if (lines.length === 0) return null;
+  if (lines.length === 0 && !work.too_many) return null;
   return (
     <section aria-label={`Work of ${site.name}`} className="mb-6 border-l-4 border-moss pl-3">
       <h2 className="text-xl">{titled ? `Work: ${site.name}` : "Work"}</h2>
@@ -35,6 +35,11 @@ export function WorkToday({ site, on, titled }: { site: Site; on: string; titled
           </li>
         ))}
       </ul>
+      {work.too_many > 0 && (
+        <p className="text-sm text-soft">
+          What is proposed is read block by block: the site has too many trees.
+        </p>
+      )}
     </section>
   );
 }
