@@ -63,6 +63,7 @@ class Known:
     taped_on: list[datetime.date] = field(default_factory=list)
     crown_radii_m: tuple[float, ...] = ()
     spread_m: float | None = None
+    overhead_m: float | None = None
     veteran: bool = False
     name: Determination | None = None
 
@@ -104,7 +105,7 @@ def case_of_tree(
         "causes_km": around.causes_km(plant),
         "setting": plant.block.setting,
         "headroom": list(known.headroom.values()),
-        "climbers": [row for row in known.climbers.values() if not row.pop("cut")],
+        "climbers": list(known.climbers.values()),
         "works": known.works,
         "diameters": [
             {"on": day.isoformat(), "cm": b.value, "at_m": b.at_height_m}
@@ -208,8 +209,9 @@ def _apply_judged(known: Known, day: datetime.date, body: Body) -> None:
         case StormLook() if body.under_it == "wires":
             case["on_wires"] = (known.on - day).days <= STORM_DAYS
             case["wires_m"] = 0.0
-        case StormLook() if case.pop("on_wires", False):
-            case.pop("wires_m")  # looked at again, and it touches none
+        case StormLook() if "on_wires" in case:  # looked at again, and it touches none
+            del case["on_wires"]
+            case["wires_m"] = known.overhead_m
 
 
 def _apply_figure(known: Known, day: datetime.date, body: Measurement) -> None:
@@ -234,7 +236,7 @@ def _apply_file(known: Known, day: datetime.date, body: Body) -> None:
             case["owner"] = body.owner
         case Place():
             if body.overhead_m is not None:
-                case["wires_m"] = body.overhead_m
+                case["wires_m"] = known.overhead_m = body.overhead_m
             case["rooting_m3"] = body.rooting_m3
         case Enquiry() if body.about == "wish_to_work_on_it":
             case["wanted"] = [] if body.done_on else ["live_pruning", "size_pruning"]
@@ -249,12 +251,10 @@ def _apply_file(known: Known, day: datetime.date, body: Body) -> None:
                 case["nest_in_use_on"] = day.isoformat()
         case Headroom():
             known.headroom[body.over] = {"over": body.over, "clear_m": body.clear_m}
+        case Climber() if body.cut_on:
+            known.climbers.pop(body.climber, None)
         case Climber():
-            known.climbers[body.climber] = {
-                "climber": body.climber,
-                "hides": body.hides,
-                "cut": body.cut_on is not None,
-            }
+            known.climbers[body.climber] = {"climber": body.climber, "hides": body.hides}
         case NearbyWorks():
             known.works.append(
                 {

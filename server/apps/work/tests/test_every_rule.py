@@ -220,6 +220,15 @@ class EveryRule(TestCase):
             checks = self.proposed(self.planted([*FROM_RECORDS["R06"], order]))["R06"]["checks"]
             self.assertEqual(next(c["open"] for c in checks if c["check"] == "C3"), is_open)
 
+    def test_a_line_on_record_stays_after_a_look_that_found_no_wire_on_the_tree(self) -> None:
+        line = entry("place", surface="grass", overhead_m=2.0)
+        tree = self.planted([MAPLE, line], {"on": "2026-08-01"})
+        client = signed_in(self.at.surveyor)
+        send(client, visit_item(tree, entry("storm", under_it="wires"), on="2026-09-01"))
+        none = entry("storm", under_it="neither", **STANDS)
+        send(client, visit_item(tree, none, on="2026-10-19"))
+        self.assertEqual(self.proposed(tree)["R17"]["why"], ["wires m: 2.0"])
+
     def test_a_storm_asks_for_a_look_within_three_days(self) -> None:
         tree = self.planted([MAPLE, defect("crack", "trunk")], {"on": "2026-10-01"})
         self.assertNotIn("R40", self.proposed(tree))
