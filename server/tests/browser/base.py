@@ -13,7 +13,8 @@ from django.contrib.staticfiles.testing import StaticLiveServerTestCase
 from django.core.signals import request_finished, request_started
 from django.test import tag
 from PIL import Image
-from playwright.sync_api import ConsoleMessage, Page, expect, sync_playwright
+from playwright.sync_api import ConsoleMessage, Page, Response, expect, sync_playwright
+from playwright.sync_api import Error as PlaywrightError
 
 from apps.organisations.models import Member
 from apps.plants.tests.factories import small_site
@@ -33,7 +34,7 @@ FLAGS = [
     "--use-fake-device-for-media-stream",  # a camera that shows a moving test picture
     "--use-fake-ui-for-media-stream",
 ]
-WAIT_MS = 20_000
+WAIT_MS = 60_000  # as long as a slow machine needs; what is green waits no longer than it must
 LOOKS_MS = 100  # between two looks at the database
 LITTLE_MEMORY = "Object.defineProperty(navigator, 'deviceMemory', { get: () => 1 })"
 MOSS, INK, RUST = (
@@ -76,9 +77,18 @@ class InFlight:
 IN_FLIGHT = InFlight()
 
 
+def shown_on(page: Page) -> str:
+    """The texts of a page as it stands; a page that answers no more says so."""
+    try:
+        return page.locator("body").aria_snapshot(timeout=2_000)[:4_000]
+    except PlaywrightError as error:
+        return f"no answer: {error.message.splitlines()[0]}"
+
+
 @tag("browser")
 class BrowserTestCase(StaticLiveServerTestCase):
     host = "localhost"  # a secure context, so that the service worker runs
+    server_may_fail = False  # True where a test makes it fail
 
     @classmethod
     def setUpClass(cls) -> None:
@@ -97,6 +107,7 @@ class BrowserTestCase(StaticLiveServerTestCase):
         expect.set_options(timeout=WAIT_MS)
         self.make_site()
         self.complaints: list[str] = []
+        self.seen_going_wrong: list[str] = []
         self.page = self.open_browser()
         self.addCleanup(self.no_complaints)
 
@@ -124,7 +135,28 @@ class BrowserTestCase(StaticLiveServerTestCase):
         page = context.new_page()
         page.on("console", self.listen)
         page.on("pageerror", lambda error: self.complaints.append(str(error)))
+        page.on("crash", lambda _: self.complaints.append(f"crashed: {page.url}"))
+        page.on("response", self.watch_answer)
+        page.on("requestfailed", lambda r: self.seen_going_wrong.append(f"{r.method} {r.url}: {r.failure}"))
         return page
+
+    def watch_answer(self, answer: Response) -> None:
+        """No request may find a fault of the server; a refusal is told where a test fails."""
+        if answer.status >= 500 and not self.server_may_fail:
+            self.complaints.append(f"{answer.status} {answer.request.method} {answer.url}")
+        elif answer.status >= 400:
+            self.seen_going_wrong.append(f"{answer.status} {answer.request.method} {answer.url}")
+
+    def _callTestMethod(self, method: Callable[[], object]) -> None:  # noqa: N802 unittest's own name
+        """A failure tells what the pages showed: it may come but once in a hundred runs."""
+        try:
+            super()._callTestMethod(method)  # type: ignore[misc]
+        except Exception as error:
+            for context in self.browser.contexts:
+                for page in context.pages:
+                    error.add_note(f"{page.url} showed:\n{shown_on(page)}")
+            error.add_note("Refused or failed: " + "; ".join(self.seen_going_wrong[-20:]))
+            raise
 
     def listen(self, message: ConsoleMessage) -> None:
         policy = "Content Security Policy" in message.text or "violates" in message.text

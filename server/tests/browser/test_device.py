@@ -173,6 +173,8 @@ class Device(BrowserTestCase):
         expect(page.get_by_text("at most 1048576 are taken here")).to_have_count(0)
 
     def test_f1_an_item_the_server_fails_on_steps_aside(self) -> None:
+        self.server_may_fail = True
+
         def fail_on_poison(route: Route) -> None:
             if "poison" in (route.request.post_data or ""):
                 route.fulfill(

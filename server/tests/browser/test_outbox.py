@@ -48,6 +48,7 @@ class Outbox(BrowserTestCase):
         self.assertEqual(self.notes(), ["said once"])
 
     def test_a_server_in_trouble_keeps_everything_here_until_it_is_well(self) -> None:
+        self.server_may_fail = True
         self.page.context.route("**/api/outbox/", lambda route: route.fulfill(status=503, body="{}"))
         self.write_note("patient")
         expect(self.page.get_by_text("Saved on this device", exact=True)).to_be_visible()
@@ -84,6 +85,7 @@ class Outbox(BrowserTestCase):
         ).to_be_visible()
 
     def test_signing_out_with_unsent_work_warns_and_another_member_never_sends_it(self) -> None:
+        self.server_may_fail = True
         self.page.context.route("**/api/outbox/", lambda route: route.fulfill(status=503, body="{}"))
         self.write_note("mine")
         expect(self.page.get_by_text("Saved on this device", exact=True)).to_be_visible()
