@@ -5,6 +5,8 @@ import { entryOf } from "@/shared/records/entries";
 import { type Site, useVocabulary } from "@/shared/records/reads";
 
 const MOST = 3;
+// there from the start and of one height: what comes late must not push a key from under a thumb
+const LINE = "mb-1 block h-[53px] w-full content-center truncate border-l-4 bg-sheet px-3 text-left text-sm";
 
 /** A name that was typed, with what it is still taken for: in one line on every step, since the sheet goes on by itself. */
 export function OpenName(props: { draft: Draft; site: Site | undefined; onName: () => void }) {
@@ -13,16 +15,22 @@ export function OpenName(props: { draft: Draft; site: Site | undefined; onName: 
   const kinds = useMemo(() => new Map(vocabulary?.characters.map((c) => [c.id, c.kind])), [vocabulary]);
   const name = entryOf(draft, "determination")?.body;
   const typed = name?.taxon && !name.probability ? name.taxon : undefined;
-  const rivals = useNotSeparatedFrom(typed, caseOf(draft, site, kinds)).data ?? [];
-  if (!typed || rivals.length === 0) return null;
+  const { data: rivals, isError } = useNotSeparatedFrom(typed, caseOf(draft, site, kinds));
+  if (!typed) return null;
+  if (!rivals?.length)
+    return (
+      <p className={`${LINE} border-rule text-soft`}>
+        {rivals
+          ? "Nothing like it is left to tell apart."
+          : isError
+            ? "Not compared with what is like it: no answer."
+            : "Compared with what is like it …"}
+      </p>
+    );
   const names = rivals.slice(0, MOST).map((r) => r.name);
   const more = rivals.length > MOST ? ` and ${rivals.length - MOST} more` : "";
   return (
-    <button
-      type="button"
-      onClick={onName}
-      className="mb-1 block min-h-[53px] w-full truncate border-l-4 border-ochre bg-sheet px-3 text-left text-sm text-slate underline"
-    >
+    <button type="button" onClick={onName} className={`${LINE} border-ochre text-slate underline`}>
       Not yet separated from <span className="latin text-base">{names.join(", ")}</span>
       {more}
     </button>
