@@ -8,8 +8,6 @@ from collections.abc import Iterable, Sequence
 from typing import Any
 from uuid import UUID
 
-from django.db.models import Q
-
 from apps.health.selectors import (
     Hold,
     case_of_site,
@@ -23,7 +21,7 @@ from apps.health.selectors import (
 from apps.organisations.models import Member
 from apps.plants.models import Current
 from apps.plants.projection import standing_entries
-from apps.plants.selectors import entry_rows_by_plant, trees_visible_to
+from apps.plants.selectors import entry_rows_by_plant, of_kinds, trees_visible_to
 from apps.plants.stored import body_of
 from apps.sites.models import Block, Site
 from jubark_core.flora.load import shipped_flora
@@ -195,9 +193,8 @@ def _blocks(blocks: Sequence[Block]) -> list[dict[str, Any]]:
 
 def _samples(plants: list[UUID]) -> list[dict[str, Any]]:
     """Samples that were sent and have no result yet."""
-    kinds = Q(kind="sample") | Q(retracts__isnull=False)
     found = []
-    for plant, entries in entry_rows_by_plant(plants, entries=kinds).items():
+    for plant, entries in entry_rows_by_plant(plants, entries=of_kinds("sample")).items():
         for body in (body_of(e) for e in standing_entries(entries).live):
             if isinstance(body, Sample) and not body.result:
                 found.append(

@@ -16,13 +16,13 @@ from apps.inspections.selectors import targets_near
 from apps.plants.from_size import STANDING
 from apps.plants.models import Entry, Merge, Plant
 from apps.plants.projection import projected_with, standing_entries
-from apps.plants.selectors import entry_rows_by_plant
+from apps.plants.selectors import entry_rows_by_plant, of_kinds
 from apps.plants.stored import EntryRow, body_of
 from apps.sites.models import Block, Site
 from jubark_core.records.inspected import Inspection
 from jubark_core.records.judged import Risk
 
-KINDS = ("inspection", "risk", "life", "measurement", "tag", "determination", "clock_confirmed")
+KINDS = ("inspection", "risk", "life", "measurement", "tag", "determination")
 FARTHEST_M = 450  # the tallest tree, times the widest reach an owner can set
 
 
@@ -76,7 +76,7 @@ def trees_known(blocks: Sequence[Block], on: datetime.date, at: datetime.datetim
     own = [p.id for p in plants.values() if p.id not in tops and p.block_id in {b.id for b in blocks}]
     rows = entry_rows_by_plant(
         plants,
-        entries=Q(kind__in=KINDS, received_at__lte=at) | Q(retracts__isnull=False, received_at__lte=at),
+        entries=of_kinds(*KINDS) & Q(received_at__lte=at),
         visits_of=Q(local_date__lte=on),
     )
     twice: dict[UUID, list[EntryRow]] = {}

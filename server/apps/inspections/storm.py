@@ -6,19 +6,17 @@ import datetime
 from typing import Any
 from uuid import UUID
 
-from django.db.models import Q
-
 from apps.plants.models import Entry, Plant
 from apps.plants.projection import standing_entries
+from apps.plants.selectors import of_kinds
 from apps.plants.stored import OBSERVERS, shown_body
 from apps.sites.models import Block
 
 
 def storm_looks(block: Block, since: datetime.date) -> list[dict[str, Any]]:
     """The newest look at each tree of a block since a day, newest first, with where the tree stands."""
-    kinds = Q(kind="storm") | Q(kind="clock_confirmed") | Q(retracts__isnull=False)
     entries = (
-        Entry.objects.filter(kinds, plant__block=block, visit__local_date__gte=since)
+        Entry.objects.filter(of_kinds("storm"), plant__block=block, visit__local_date__gte=since)
         .select_related("visit", *OBSERVERS)
         .order_by("visit__local_date", "visit__observed_at", "received_at", "id")
     )

@@ -9,14 +9,14 @@ from itertools import chain
 from typing import Any
 from uuid import UUID
 
-from django.db.models import Max, Q
+from django.db.models import Max
 from django.utils import timezone
 
 from apps.inspections.coverage_report import coverage_report
 from apps.organisations.models import Member
 from apps.plants.models import Current, Entry, Visit
 from apps.plants.projection import standing_entries
-from apps.plants.selectors import entry_rows_by_plant, trees_visible_to
+from apps.plants.selectors import entry_rows_by_plant, of_kinds, trees_visible_to
 from apps.plants.stored import body_of
 from apps.sites.models import Block, Site
 from jubark_core.flora.load import shipped_flora
@@ -124,8 +124,7 @@ def _inspections(rows: Iterable[dict[str, Any]], on: datetime.date) -> Found:
 
 def _standing_bodies(currents: dict[UUID, Current]) -> dict[UUID, list[Any]]:
     """Plant -> what stands of its names and of what is dated in its file, oldest first."""
-    kinds = Q(kind__in=("determination", "hardware", "planting", "enquiry")) | Q(retracts__isnull=False)
-    rows = entry_rows_by_plant(currents, entries=kinds)
+    rows = entry_rows_by_plant(currents, entries=of_kinds("determination", "hardware", "planting", "enquiry"))
     return {plant: [body_of(e) for e in standing_entries(entries).live] for plant, entries in rows.items()}
 
 

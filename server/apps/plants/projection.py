@@ -78,6 +78,12 @@ def standing_entries(entries: Sequence[E]) -> Standing[E]:
     return found
 
 
+def bodies_of(entries: Sequence[E]) -> list[tuple[datetime.date, Body]]:
+    """What stands of entries, the oldest first, each with the day of its visit."""
+    live = standing_entries(entries).live
+    return [(e.visit.local_date, body) for e in live if (body := body_of(e)) is not None]
+
+
 def confirmed_visits(entries: Sequence[AnyEntry]) -> set[UUID]:
     """Visits whose doubted date somebody confirmed."""
     return {e.visit_id for e in entries if e.kind == "clock_confirmed"}

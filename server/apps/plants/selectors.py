@@ -66,6 +66,11 @@ def entries_by_plant(plants: Iterable[UUID]) -> dict[UUID, list[Entry]]:
 EVERY = Q()
 
 
+def of_kinds(*kinds: str) -> Q:
+    """Entries of the kinds, with those that decide whether they stand: withdrawals and confirmed clocks."""
+    return Q(kind__in=(*kinds, "clock_confirmed")) | Q(retracts__isnull=False)
+
+
 def entry_rows_by_plant(
     plants: Iterable[UUID], entries: Q = EVERY, visits_of: Q = EVERY
 ) -> dict[UUID, list[EntryRow]]:
