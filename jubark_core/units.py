@@ -32,6 +32,7 @@ METRIC = {
     "m3": Unit("m³", 1.0, 0),
     "ha": Unit("ha", 1.0, 2),
     "m2_per_ha": Unit("m²/ha", 1.0, 1),
+    "per_ha": Unit("per ha", 1.0, 0),
     "kg": Unit("kg", 1.0, 0),
 }
 CUSTOMARY = {
@@ -41,6 +42,7 @@ CUSTOMARY = {
     "m3": Unit("ft³", M_PER_FOOT**3, 0),
     "ha": Unit("acres", HA_PER_ACRE, 2),
     "m2_per_ha": Unit("ft²/acre", M_PER_FOOT**2 / HA_PER_ACRE, 1),
+    "per_ha": Unit("per acre", 1 / HA_PER_ACRE, 0),
     "kg": Unit("lb", KG_PER_POUND, 0),
 }
 

@@ -103,11 +103,14 @@ class DefectWord(TypedDict):
 
 
 class SignShown(WordOfList):
-    """A sign: the part it is on, its usual mistake, whether it has a size and whether the look wounds."""
+    """A sign: the part it is on and its usual mistake; whether it has a size, is counted over a known
+    ground, and whether the look wounds.
+    """
 
     part: str
     mistake: str
     sized: bool
+    counted: bool
     wounds: bool
     in_leaf: bool
 
@@ -186,6 +189,7 @@ def vocabulary(flora: Flora) -> Vocabulary:
                 "part": s.part,
                 "mistake": s.mistake,
                 "sized": s.size_mm is not None,
+                "counted": s.counted,
                 "wounds": s.wounds,
                 "in_leaf": s.in_leaf,
             }

@@ -51,10 +51,22 @@ class Sign:
     number: int | None = described(
         "Number", "How many were counted, or how many plants near by.", Whole(0, 100_000), None, since=5
     )
+    over_m2: float | None = described(
+        "Counted over (m²)",
+        "The ground on which all of them were counted, on everything that stands and lies on it.",
+        Number(1, 100_000, "m2"),
+        None,
+        since=5,
+    )
     insect_stage: str = described(
         "Stage of the insect", "Egg, larva, pupa or adult.", Word(w.INSECT_STAGES), "", since=5
     )
     certainty: str = described("Certainty", "How sure the observer is.", Word(w.CERTAINTIES), "", since=5)
+
+    def check(self, before: str) -> None:
+        """Ground that was searched says how many were found on it."""
+        if self.over_m2 is not None and self.number is None:
+            raise InputError(before + "number", "nothing", "how many were counted on that ground; 0 too")
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -31,6 +31,13 @@ class Status:
     on_boundary: bool = described(
         "On a boundary", "It stands on the line between two properties.", Flag(), False, since=4
     )
+    worth: str = described(
+        "Worth to its owner",
+        "For age, view, shade or history: treatment that comes back every few years asks for it.",
+        Word(w.WORTHS),
+        "",
+        since=5,
+    )
 
 
 @dataclass(frozen=True, kw_only=True)

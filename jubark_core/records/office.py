@@ -325,6 +325,12 @@ class WorkSettings:
     storms: tuple[StormOfSite, ...] = described(
         "Storms", "After each one trees with defects are looked at again.", Several(Row(StormOfSite), 40), ()
     )
+    egg_masses_limit_per_ha: float | None = described(
+        "Threshold for spongy moth",
+        "From so many egg masses on a block is proposed for treatment; empty: none is, by a count.",
+        Number(1, 100_000, "per_ha"),
+        None,
+    )
     hours_percent: int = described(
         "Hours against the tool's table (%)", "100: as the table has them.", Whole(10, 500), 100
     )

@@ -109,6 +109,7 @@ SECTIONS = (
     "sample",
 )
 OWNERS = ("own", "neighbour", "shared", "road_authority", "other_public_body", "not_known")
+WORTHS = ("high", "usual", "low")
 CONSTRAINTS = ("preservation_order", "conservation_area", "heritage", "permit_needed", "covenant", "other")
 SURFACES = ("open_soil", "mulch", "grass", "grate", "gravel", "paved")
 SOILS = ("sand", "loam", "clay", "peat", "made_ground", "not_known")

@@ -106,6 +106,7 @@ def _signs(raw: dict[str, dict[str, Any]]) -> tuple[dict[str, SignWord], dict[st
             group=told.get("group", sid),
             in_leaf=told.get("in_leaf", False),
             wounds=told.get("wounds", False),
+            counted=told.get("counted", False),
             also=tuple(told.get("also", ())),
             size_mm=(size[0], size[1]) if size else None,
             confused=told.get("confused", {}),

@@ -16,7 +16,8 @@ class SignWord:
     """A sign of the vocabulary.
 
     noise: chance that it is reported where nothing held here makes it. confused: other sign -> share of its
-    reports that mean this one. group: signs of one group count as one witness.
+    reports that mean this one. group: signs of one group count as one witness. counted: over a known ground,
+    where a block is to be judged.
     """
 
     id: str
@@ -28,6 +29,7 @@ class SignWord:
     group: str
     in_leaf: bool = False
     wounds: bool = False
+    counted: bool = False
     also: tuple[str, ...] = ()
     size_mm: tuple[float, float] | None = None
     confused: dict[str, float] = field(default_factory=dict)

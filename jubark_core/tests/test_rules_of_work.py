@@ -36,6 +36,18 @@ def taped(before_cm: float, now_cm: float) -> dict[str, Any]:
     return case(diameters=[{"on": "2026-05-01", "cm": now_cm}, {"on": "2025-05-01", "cm": before_cm}])
 
 
+def counted(masses: int, days_ago: int, taxon: str = "quercus-alba", limit: float = 600.0) -> dict[str, Any]:
+    """A plot of a hundredth of a hectare."""
+    on = datetime.date(2026, 6, 10) - datetime.timedelta(days=days_ago)
+    plot = {"on": on.isoformat(), "masses": masses, "over_m2": 100.0}
+    return case(taxon, egg_mass_plots=[plot], egg_masses_limit_per_ha=limit)
+
+
+def spongy_in(*years: int) -> dict[str, Any]:
+    found = {"agent": "spongy-moth", "probability": 0.9, "years": list(years)}
+    return case("quercus-alba", diagnoses=[found])
+
+
 # rule, a case that fires it, a case that does not
 RULES: tuple[tuple[str, dict[str, Any], dict[str, Any]], ...] = (
     ("R01", case(risk={"imminent": True}), case(risk={"imminent": False})),
@@ -195,6 +207,12 @@ RULES: tuple[tuple[str, dict[str, Any], dict[str, Any]], ...] = (
         ),
         case("quercus-alba", diagnoses=[{"agent": "spongy-moth", "probability": 0.3}]),
     ),
+    ("R29", case(egg_masses_seen_on="2025-08-20"), case(egg_masses_seen_on="2025-05-20")),
+    ("R29B", counted(7, 60), counted(5, 60)),  # on 0.01 ha: 700 and 500 to the hectare
+    ("R29B", counted(12, 60, limit=1200.0), counted(12, 60, limit=1201.0)),
+    ("R29B", counted(7, 60), counted(7, 60, "fraxinus-americana")),  # no host of it
+    ("R29B", spongy_in(2025, 2026), spongy_in(2024, 2026)),
+    ("R29B", spongy_in(2024, 2025), spongy_in(2023, 2024)),
     (
         "R30",
         case(diagnoses=[{"agent": "asian-longhorned-beetle", "probability": 0.2}]),
@@ -283,7 +301,8 @@ YEAR: dict[str, tuple[str, ...]] = {
     "R25W": ("06-01..08-31",),
     "R27": ("10-01..03-31",),
     "R28": ("04-01..06-30", "09-01..10-31"),
-    "R29": ("05-12..05-25",),
+    "R29": ("08-01..03-31",),
+    "R29B": ("05-12..05-25",),
     "R32": ("07-01..09-30",),
     "R33": ("08-15..01-31",),
     "R34": ("11-01..03-31",),

@@ -41,6 +41,22 @@ class DiagnosisOfTree(TypedDict):
     agent: str
     probability: Annotated[float, Between(0, 1)]
     standing: NotRequired[str]
+    years: NotRequired[Annotated[list[int], "In which it was found."]]
+
+
+class CrownLossThen(TypedDict):
+    """The crown that was missing on a day."""
+
+    on: str
+    percent: Percent
+
+
+class EggMassPlot(TypedDict):
+    """Egg masses counted on a piece of ground, on everything that stands and lies on it."""
+
+    on: str
+    masses: Annotated[int, Between(0, 100_000)]
+    over_m2: Annotated[float, Between(1, 100_000)]
 
 
 class TargetOfTree(TypedDict):
@@ -169,6 +185,14 @@ class WorkCaseIn(TypedDict):
         Annotated[list[str], "Characters that can be seen now and separate the name from others."]
     ]
     diameters: NotRequired[Annotated[list[DiameterOfTree], "As they were taken, in any order."]]
+    worth: NotRequired[Annotated[str, "What it is worth keeping for: high, usual, low."]]
+    crown_losses: NotRequired[Annotated[list[CrownLossThen], "Each judgement of it, in any order."]]
+    egg_masses_seen_on: NotRequired[Annotated[str | None, "Of spongy moth, on this tree."]]
+    egg_mass_plots: NotRequired[Annotated[list[EggMassPlot], "Of its block, in any order."]]
+    egg_masses_limit_per_ha: NotRequired[
+        Annotated[float | None, Between(1, 100_000), "The owner's threshold for treating the block."]
+    ]
+    fungus_seen_on: NotRequired[Annotated[str | None, "When a fungus on it was last seen."]]
     soil_borne_about: NotRequired[bool]
     held_wood: NotRequired[bool]
     disposal_route: NotRequired[str]

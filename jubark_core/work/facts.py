@@ -11,12 +11,19 @@ from jubark_core.errors import InputError
 from jubark_core.flora.model import Flora
 from jubark_core.season.windows import Place
 from jubark_core.signs.case import HealthCase, cause_id
-from jubark_core.signs.hosts import chain, known_taxa
+from jubark_core.signs.hosts import chain, known_taxa, susceptibility
 from jubark_core.signs.load import health
 from jubark_core.signs.prior import is_reported_now
 from jubark_core.work.load import DEFAULT, flowering_wood, work_rules
-from jubark_core.work.look_again import after_storm, doubtful_diameters, inspection_due, name_shows_now
+from jubark_core.work.look_again import (
+    after_storm,
+    doubtful_diameters,
+    fungus_shows_now,
+    inspection_due,
+    name_shows_now,
+)
 from jubark_core.work.model import AreaRules, Condition
+from jubark_core.work.outbreak import egg_masses_over, egg_masses_seen, loss_is_old, second_year_of
 from jubark_core.work.surroundings import (
     climbers_on,
     crown_short,
@@ -59,6 +66,9 @@ class Facts:
         if condition.fact == "near":
             found = self.agents.get(condition.about, 0.0) >= SUSPECTED
             return found or self.km.get(condition.about, 1e9) <= float(condition.value)
+        if condition.fact == "host_of":
+            cause = health().causes[condition.about]
+            return bool(self.taxon) and susceptibility(cause, self.taxon, flora) >= float(condition.value)
         if condition.fact == "area_has":
             return bool(getattr(self.area, condition.value))
         value = self.of.get(condition.fact)
@@ -193,6 +203,12 @@ def _plain(facts: Facts, flora: Flora) -> dict[str, Any]:
         "after_storm": after_storm(raw, facts.on),
         "name_shows_now": name_shows_now(raw, facts.probability),
         "diameters_doubtful": doubtful_diameters(raw),
+        "fungus_shows_now": fungus_shows_now(raw, facts.on, facts.place),
+        "worth": raw.get("worth"),
+        "loss_is_old": loss_is_old(raw, facts.on),
+        "egg_masses_seen": egg_masses_seen(raw, facts.on, facts.place),
+        "egg_masses_over": egg_masses_over(raw, facts.on, facts.place),
+        "second_year_of": second_year_of(raw, facts.on),
         "wanted": raw.get("wanted"),
         "habitats": raw.get("habitats"),
         "soil_borne_about": raw.get("soil_borne_about"),

@@ -16,6 +16,7 @@ from jubark_core.work.model import (
     OPS,
     AreaRules,
     Condition,
+    HeldBack,
     LaterPart,
     Rule,
     Window,
@@ -23,7 +24,8 @@ from jubark_core.work.model import (
 )
 
 HERE = Path(__file__).parent
-WITH_CAUSE = ("agent", "about", "near")  # facts of a cause: "agent oak-wilt at_least 0.9", "near oak-wilt 25"
+# facts of a cause: "agent oak-wilt at_least 0.9", "near oak-wilt 25", "host_of oak-wilt 0.4"
+WITH_CAUSE = ("agent", "about", "near", "host_of")
 DEFAULT = "default"
 FOLLOW_UP_FROM = ("work", "planting")  # what the years of a programme are counted from
 PLAIN = (
@@ -79,6 +81,9 @@ def _rule(raw: dict[str, Any]) -> Rule:
     }
     if more.get("follow_up_from", "work") not in FOLLOW_UP_FROM:
         raise ValueError(f"follow_up_from is one of {', '.join(FOLLOW_UP_FROM)}")
+    more["unless"] = tuple(
+        HeldBack(tuple(_group(group) for group in held["if"]), held["why"]) for held in raw.get("unless", ())
+    )
     if then := raw.get("then"):
         more["then"] = _later_part(then)
     return Rule(
@@ -116,8 +121,8 @@ def read_condition(text: str) -> Condition:
     about = ""
     if words and words[0] in WITH_CAUSE and len(words) > 1:  # "agent CAUSE at_least 0.5", "near CAUSE 25"
         about = words.pop(1)
-        if words[0] == "near":
-            words.insert(1, "at_most")
+        if words[0] in ("near", "host_of"):
+            words.insert(1, "at_most" if words[0] == "near" else "at_least")
     if words == ["about"]:
         words += ["is", "true"]
     if words[:1] == ["area_has"] and len(words) == 2:

@@ -11,6 +11,8 @@ from typing import Any
 
 from jubark_core.checks import require_date
 from jubark_core.records.words import OCCUPANCY
+from jubark_core.season.windows import Place, day_of_year
+from jubark_core.signs.when import chance_within, dates
 from jubark_core.size.plausibility import plausibility
 
 # Months between two inspections where the owner has no table: by the rating, else by who is near. UK National
@@ -20,6 +22,7 @@ MONTHS_BY_OCCUPANCY = {"constant": 18, "frequent": 36, "occasional": 60, "rare":
 MONTHS = 60
 STORM_DAYS = 30  # a storm asks for a look so long, and within 72 hours
 NAME_SURE = 0.8
+FUNGI = (213, 334)  # August to November: when most that decay standing trees fruit; common practice
 DAYS_A_MONTH = 30.44
 DAYS_A_YEAR = 365.25
 
@@ -67,6 +70,19 @@ def after_storm(raw: dict[str, Any], on: datetime.date) -> list[str]:
 def name_shows_now(raw: dict[str, Any], probability: float) -> list[str]:
     """Of a name that is not sure: what can be seen now and separates it from the others."""
     return list(raw.get("name_shows_now", [])) if 0 < probability < NAME_SURE else []
+
+
+def fungus_shows_now(raw: dict[str, Any], on: datetime.date, place: Place) -> list[str]:
+    """That a fungus was seen when few fruit, and now is the time when most do: its name decides how the
+    wood decays.
+    """
+    if not raw.get("fungus_seen_on"):
+        return []
+    seen = require_date("fungus_seen_on", raw["fungus_seen_on"])
+    begins, ends, _ = dates(FUNGI, place, on)
+    if not begins <= on <= ends or seen >= begins or chance_within(FUNGI, place, day_of_year(seen)) >= 0.5:
+        return []
+    return [f"seen on {seen.isoformat()}, most fruit until {ends.isoformat()}"]
 
 
 def doubtful_diameters(raw: dict[str, Any]) -> list[str]:

@@ -42,6 +42,14 @@ class LaterPart:
 
 
 @dataclass(frozen=True)
+class HeldBack:
+    """Conditions under which a rule that fires proposes nothing, and why."""
+
+    when: tuple[tuple[Condition, ...], ...]
+    why: str
+
+
+@dataclass(frozen=True)
 class Rule:
     """A rule: every group of conditions must hold, of a group any.
 
@@ -71,6 +79,7 @@ class Rule:
     follow_up_from: str = "work"
     then: LaterPart | None = None
     sooner: dict[str, int] = field(default_factory=dict)
+    unless: tuple[HeldBack, ...] = ()
     cautions: tuple[str, ...] = ()
     note: str = ""
     emergency: str = ""

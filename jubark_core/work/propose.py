@@ -36,6 +36,7 @@ LIGHTER = (
     ("habitat", "Reduce to a habitat tree (snag, monolith)."),
 )
 MAIN_REGION = "us"
+BY_NAME = ("genus", "taxon", "host_of")  # conditions that rest on the name
 
 
 def propose(given: Any, flora: Flora) -> Proposals:
@@ -47,7 +48,7 @@ def propose(given: Any, flora: Flora) -> Proposals:
         found = _fires(rule, facts, flora)
         if found is None:
             continue
-        why = _held_back(rule, facts)
+        why = _held_back(rule, facts, flora)
         if why:
             held_back.append({"rule": rule.id, "title": rule.title, "why": why})
         else:
@@ -90,11 +91,9 @@ def no_longer(given: Any, rule_id: str, flora: Flora) -> list[str]:
     facts = read_facts(given, flora)
     rule = rule_of(rule_id)
     failing = [
-        " or ".join(c.in_words() for c in group)
-        for group in rule.when
-        if not any(facts.holds(c, flora) for c in group)
+        " or ".join(c.in_words() for c in group) for group in rule.when if not _any(group, facts, flora)
     ]
-    held = _held_back(rule, facts)
+    held = _held_back(rule, facts, flora)
     return [f"no longer: {text}" for text in failing] or ([held] if held else [])
 
 
@@ -106,16 +105,22 @@ def _fires(rule: Rule, facts: Facts, flora: Flora) -> list[Condition] | None:
         if not held:
             return None
         found += held
-    by_name = any(c.fact in ("genus", "taxon") for c in found)
+    by_name = any(c.fact in BY_NAME for c in found)
     return None if by_name and facts.probability < NAME_FOR_AN_ACT else found
 
 
-def _held_back(rule: Rule, facts: Facts) -> str:
+def _any(group: tuple[Condition, ...], facts: Facts, flora: Flora) -> bool:
+    return any(facts.holds(c, flora) for c in group)
+
+
+def _held_back(rule: Rule, facts: Facts, flora: Flora) -> str:
     if rule.method and "C7" in rule.checks:
         known = rule.method in facts.area.methods or rule.method in facts.raw.get("authorised", [])
         if not known:
             return "The method is not authorised in this area's data."
-    return ""
+    return next(
+        (held.why for held in rule.unless if all(_any(group, facts, flora) for group in held.when)), ""
+    )
 
 
 def propose_again(given: Any, follow_up: FollowUp, flora: Flora) -> Proposal:
@@ -197,6 +202,8 @@ def _in_words(condition: Condition, facts: Facts) -> str:
         far = facts.km.get(condition.about)
         name = condition.about.replace("-", " ")
         return f"{name} {far:g} km away" if far is not None else f"{name} found here"
+    if condition.fact == "host_of":
+        return f"a host of {condition.about.replace('-', ' ')}"
     label = condition.fact.replace("_", " ")
     if value is True:
         return label
@@ -220,7 +227,7 @@ def _digest_of(what: Any) -> str:
 def _value(condition: Condition, facts: Facts) -> Any:
     if condition.fact == "agent":
         return round(facts.agents.get(condition.about, 0.0), 1)
-    if condition.fact in ("about", "near"):
+    if condition.fact in ("about", "near", "host_of"):
         return condition.about
     return facts.of.get(condition.fact)
 

@@ -73,6 +73,9 @@ HARMLESS = {
 LICHEN = {"sign": "lichen_moss", "extent": "some", "where": ["trunk"]}
 HEMLOCK = {"sign": "wool_needle_base", "extent": "few", "where": ["twig"]}  # seen, and not judged yet
 
+EGG_MASSES = {"sign": "egg_mass_buff", "extent": "some", "where": ["trunk"]}  # on oaks, counted on plots
+PLOT_M2 = 101.2  # a fortieth of an acre
+
 
 def signs_of(stand: Stand, number: int, visit: int, date: datetime.date, today: datetime.date) -> Signs:
     """Signs of a visit to a plant."""
@@ -85,6 +88,8 @@ def signs_of(stand: Stand, number: int, visit: int, date: datetime.date, today: 
             return BEECH[1]
         if ago > 0 and number % 2 == 0:
             return BEECH[0]
+    if stand.taxon == "quercus-rubra" and ago == 0 and date.month >= 8 and number % 5 == 0:
+        return [EGG_MASSES | {"number": 6 + number % 7, "over_m2": PLOT_M2}]
     if stand.taxon in HARMLESS and leafy and number % 3 == 0:
         return [HARMLESS[stand.taxon]]
     if stand.taxon == "tsuga-canadensis" and ago == 0 and number % 3 == 0:

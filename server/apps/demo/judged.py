@@ -36,7 +36,7 @@ DEFECTS: tuple[dict[str, Any], ...] = (
 )
 # what files of trees hold besides, each of one plant in so many
 FILES: tuple[tuple[str, dict[str, Any]], ...] = (
-    ("status", {"owner": "shared", "responsible": "the parish", "on_boundary": True}),
+    ("status", {"owner": "shared", "responsible": "the parish", "on_boundary": True, "worth": "high"}),
     ("constraint", {"constraint": "preservation_order", "authority": "the borough", "reference": "12/2011"}),
     ("place", {"surface": "grate", "rooting_m3": 9.0, "soil": "made_ground", "drainage": "slow"}),
     ("habitat", {"feature": "woodpecker_hole", "height_m": 7.5, "side": "se", "in_use": "not_known"}),

@@ -170,6 +170,7 @@ def _settings(people: dict[str, Member], today: datetime.date) -> dict[str, Any]
         ],
         "skills": [{"skill": skill, "qualification": row[0]} for skill, row in LICENCES.items()],
         "storms": [{"on": (today - datetime.timedelta(days=STORM_DAYS_AGO)).isoformat(), "storm": "wind"}],
+        "egg_masses_limit_per_ha": 600.0,
         "weather_lost": [30, 30, 20, 15, 10, 10, 10, 10, 10, 15, 25, 30],
         "currency": "USD",
         "crew_hour": 95,

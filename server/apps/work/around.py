@@ -18,6 +18,7 @@ from apps.inspections.selectors import regime_known, targets_near, targets_visib
 from apps.organisations.models import Member
 from apps.plants.models import Current, Plant
 from apps.sites.models import Block, Site
+from apps.work.egg_masses import egg_mass_plots_of
 from apps.work.selectors import settings_of
 from jubark_core.inspection.regime import months_of, rule_of, zone_of
 from jubark_core.records.office import Regime
@@ -55,6 +56,8 @@ class Round:
     near: dict[str, float] = field(default_factory=dict)
     storms: tuple[datetime.date, ...] = ()
     regime: Regime = field(default_factory=Regime)
+    egg_mass_plots: dict[UUID, list[dict[str, Any]]] = field(default_factory=dict)
+    egg_masses_limit_per_ha: float | None = None
 
     def causes_km(self, plant: Plant) -> dict[str, float]:
         """How near each cause is: by what the site's settings say, and by its own ill trees but this one."""
@@ -103,6 +106,8 @@ def round_of(actor: Member, site: Site, blocks: Sequence[Block], on: datetime.da
         {row.cause: row.km for row in settings.causes_near},
         tuple(row.on for row in settings.storms),
         regime_known(site, timezone.now())[0],
+        egg_mass_plots_of(blocks, on),
+        settings.egg_masses_limit_per_ha,
     )
 
 

@@ -10,8 +10,9 @@ from typing import Any
 from apps.plants.from_size import protection_of
 from apps.plants.models import Plant
 from apps.work.around import Round
+from apps.work.egg_masses import EGG_MASSES
 from jubark_core.flora.load import shipped_flora
-from jubark_core.records.ailing import Diagnosis
+from jubark_core.records.ailing import Diagnosis, Sign
 from jubark_core.records.bodies import Body, Determination, Life, Measurement
 from jubark_core.records.file import (
     Climber,
@@ -29,6 +30,7 @@ from jubark_core.records.judged import Condition, Defect, Risk
 from jubark_core.records.working import Clearance, Work
 from jubark_core.season.windows import Place as PlaceOfSeason
 from jubark_core.species.side_by_side import shows_now
+from jubark_core.work.outbreak import FOUND
 
 NAMED_BY_PEOPLE = 0.97  # a name without a probability: people err
 STORM_DAYS = 30
@@ -41,6 +43,7 @@ PROTECTED = {
     "permit_needed": "street",
 }
 VACANT = "vacant"
+FUNGI_SEEN = ("bracket_stem", "bracket_base", "crust_black_brittle", "mushrooms_tufts")
 AT_A_DESK = (Status, Constraint, Enquiry, NearbyWorks, Clearance, Work)  # nobody looked at the tree for these
 
 
@@ -60,6 +63,8 @@ class Known:
     climbers: dict[str, dict[str, Any]] = field(default_factory=dict)
     works: list[dict[str, Any]] = field(default_factory=list)
     diameters: list[Measurement] = field(default_factory=list)
+    losses: list[dict[str, Any]] = field(default_factory=list)
+    found_in: dict[str, set[int]] = field(default_factory=dict)
     taped_on: list[datetime.date] = field(default_factory=list)
     crown_radii_m: tuple[float, ...] = ()
     spread_m: float | None = None
@@ -111,6 +116,9 @@ def case_of_tree(
             {"on": day.isoformat(), "cm": b.value, "at_m": b.at_height_m}
             for day, b in zip(known.taped_on, known.diameters, strict=True)
         ],
+        "crown_losses": known.losses,
+        "egg_mass_plots": around.egg_mass_plots.get(plant.block_id, []),
+        "egg_masses_limit_per_ha": around.egg_masses_limit_per_ha,
         "storms_on": [day.isoformat() for day in around.storms],
         "last_visit_on": None if vacant else _last_seen(seen),
         **known.case,
@@ -190,6 +198,8 @@ def _apply_judged(known: Known, day: datetime.date, body: Body) -> None:
             if body.no_defect:
                 known.defects[day] = []
         case Defect():
+            if body.defect == "decay_fungus":
+                case["fungus_seen_on"] = day.isoformat()
             fresh = body.since_year is None or body.since_year >= day.year - 1
             known.defects.setdefault(day, []).append(
                 {
@@ -200,11 +210,19 @@ def _apply_judged(known: Known, day: datetime.date, body: Body) -> None:
                     "fresh": fresh and (known.on - day).days <= FRESH_DAYS,
                 }
             )
+        case Sign() if body.present and body.sign == EGG_MASSES:
+            case["egg_masses_seen_on"] = day.isoformat()
+        case Sign() if body.present and body.sign in FUNGI_SEEN:
+            case["fungus_seen_on"] = day.isoformat()
         case Diagnosis() if body.cause:
+            case["fungus_seen_on"] = None  # it has been told what it is
+            if body.standing != "ruled_out" and (body.probability is None or body.probability >= FOUND):
+                known.found_in.setdefault(body.cause, set()).add(day.year)
             known.diagnoses[body.cause] = {
                 "agent": body.cause,
                 "probability": body.probability if body.probability is not None else 0.5,
                 "standing": body.standing,
+                "years": sorted(known.found_in.get(body.cause, ())),
             }
         case StormLook() if body.under_it == "wires":
             case["on_wires"] = (known.on - day).days <= STORM_DAYS
@@ -219,6 +237,8 @@ def _apply_figure(known: Known, day: datetime.date, body: Measurement) -> None:
         return
     if body.quantity in FIGURES:
         known.case[FIGURES[body.quantity]] = body.value
+    if body.quantity == "dieback_pct":
+        known.losses.append({"on": day.isoformat(), "percent": body.value})
     if body.quantity == "dbh_cm":
         known.diameters.append(body)
         known.taped_on.append(day)
@@ -234,6 +254,7 @@ def _apply_file(known: Known, day: datetime.date, body: Body) -> None:
         case Status():
             case["boundary"] = body.on_boundary
             case["owner"] = body.owner
+            case["worth"] = body.worth
         case Place():
             if body.overhead_m is not None:
                 case["wires_m"] = known.overhead_m = body.overhead_m

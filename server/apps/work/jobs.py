@@ -8,18 +8,19 @@ from dataclasses import dataclass, field
 from typing import Any
 from uuid import UUID
 
-from django.db.models import Exists, OuterRef, Q
+from django.db.models import Exists, OuterRef
 
 from apps.organisations.models import Member
 from apps.plants.from_size import stage_of
 from apps.plants.models import Current, Entry, Plant
-from apps.plants.selectors import current_visible_to, entry_rows_by_plant
+from apps.plants.projection import bodies_of
+from apps.plants.selectors import current_visible_to, entry_rows_by_plant, of_kinds
 from apps.plants.stored import EntryRow
 from apps.sites.models import Block, Site
 from apps.work.around import GONE, Round, order_of_blocks, round_of
 from apps.work.case_of_tree import case_of_tree
 from apps.work.selectors import settings_of
-from apps.work.withdrawn import bodies_of, withdrawn_of
+from apps.work.withdrawn import withdrawn_of
 from jubark_core.flora.load import shipped_flora
 from jubark_core.records.bodies import Body
 from jubark_core.records.office import WorkSettings
@@ -41,6 +42,7 @@ KINDS = (
         "condition",
         "defect",
         "diagnosis",
+        "sign",
         "storm",
         "planting",
     ),
@@ -133,8 +135,7 @@ def files_of_site(
     if with_jobs:
         rows = rows.filter(Exists(Entry.objects.filter(plant=OuterRef("plant"), kind="work")))
     currents = {c.pk: c for c in rows}
-    kinds = Q(kind__in=KINDS) | Q(retracts__isnull=False)
-    entries = entry_rows_by_plant(currents, entries=kinds)
+    entries = entry_rows_by_plant(currents, entries=of_kinds(*KINDS))
     around = around or round_of(actor, site, blocks, on)
     for pk, current in currents.items():
         own = entries.get(pk, [])

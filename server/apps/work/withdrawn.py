@@ -9,23 +9,16 @@ from uuid import UUID
 
 from apps.plants.from_size import stage_of
 from apps.plants.models import Plant
-from apps.plants.projection import standing_entries
-from apps.plants.stored import EntryRow, body_of
+from apps.plants.projection import bodies_of
+from apps.plants.stored import EntryRow
 from apps.work.around import Round
 from apps.work.case_of_tree import case_of_tree
 from jubark_core.flora.load import shipped_flora
-from jubark_core.records.bodies import Body
 from jubark_core.work.contract import Proposals
 from jubark_core.work.propose import no_longer, propose
 
 NAMED_OR_JUDGED = ("determination", "diagnosis")
 SHOWN_DAYS = 60
-
-
-def bodies_of(entries: Sequence[EntryRow]) -> list[tuple[datetime.date, Body]]:
-    """What stands of entries, the oldest first, each with the day of its visit."""
-    live = standing_entries(entries).live
-    return [(e.visit.local_date, body) for e in live if (body := body_of(e)) is not None]
 
 
 def withdrawn_of(

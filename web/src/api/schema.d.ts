@@ -3095,6 +3095,11 @@ export interface components {
             /** @enum {string} */
             quantity: "transparency_pct" | "dieback_pct";
         };
+        /** @description The crown that was missing on a day. */
+        CrownLossThen: {
+            on: string;
+            percent: number;
+        };
         /** @description A row of the inventory. */
         Current: {
             /** Format: uuid */
@@ -3497,6 +3502,8 @@ export interface components {
             agent: string;
             probability: number;
             standing?: string;
+            /** @description In which it was found. */
+            years?: number[];
         };
         /** @description A diameter as it was taken. at_m: height of the tape. */
         DiameterOfTree: {
@@ -3555,6 +3562,12 @@ export interface components {
             lat: number;
             lon: number;
             accuracy_m?: number | null;
+        };
+        /** @description Egg masses counted on a piece of ground, on everything that stands and lies on it. */
+        EggMassPlot: {
+            on: string;
+            masses: number;
+            over_m2: number;
         };
         /** @description Two taxa that hold the threshold together. */
         Either: {
@@ -6654,6 +6667,8 @@ export interface components {
             circumference_percent?: number | null;
             /** @description Number: How many were counted, or how many plants near by. */
             number?: number | null;
+            /** @description Counted over (m²): The ground on which all of them were counted, on everything that stands and lies on it. */
+            over_m2?: number | null;
             /**
              * @description Stage of the insect: Egg, larva, pupa or adult.
              * @enum {string}
@@ -6761,7 +6776,7 @@ export interface components {
             size_mm: number[];
             on: string[];
         };
-        /** @description A sign: the part it is on, its usual mistake, whether it has a size and whether the look wounds. */
+        /** @description A sign: the part it is on, its usual mistake, whether it has a size, is counted over a known ground, and whether the look wounds. */
         SignShown: {
             id: string;
             label: string;
@@ -6769,6 +6784,7 @@ export interface components {
             part: string;
             mistake: string;
             sized: boolean;
+            counted: boolean;
             wounds: boolean;
             in_leaf: boolean;
         };
@@ -7169,6 +7185,11 @@ export interface components {
             contact?: string | null;
             /** @description On a boundary: It stands on the line between two properties. */
             on_boundary?: boolean;
+            /**
+             * @description Worth to its owner: For age, view, shade or history: treatment that comes back every few years asks for it.
+             * @enum {string}
+             */
+            worth?: "high" | "usual" | "low" | "";
         };
         /** @description An entry: ownership. */
         StatusEntryIn: {
@@ -8199,6 +8220,18 @@ export interface components {
             name_shows_now?: string[];
             /** @description As they were taken, in any order. */
             diameters?: components["schemas"]["DiameterOfTree"][];
+            /** @description What it is worth keeping for: high, usual, low. */
+            worth?: string;
+            /** @description Each judgement of it, in any order. */
+            crown_losses?: components["schemas"]["CrownLossThen"][];
+            /** @description Of spongy moth, on this tree. */
+            egg_masses_seen_on?: string | null;
+            /** @description Of its block, in any order. */
+            egg_mass_plots?: components["schemas"]["EggMassPlot"][];
+            /** @description The owner's threshold for treating the block. */
+            egg_masses_limit_per_ha?: number | null;
+            /** @description When a fungus on it was last seen. */
+            fungus_seen_on?: string | null;
             soil_borne_about?: boolean;
             held_wood?: boolean;
             disposal_route?: string;
@@ -8315,6 +8348,8 @@ export interface components {
                  */
                 storm: "wind" | "ice" | "wet_snow";
             }[];
+            /** @description Threshold for spongy moth: From so many egg masses on a block is proposed for treatment; empty: none is, by a count. */
+            egg_masses_limit_per_ha?: number | null;
             /** @description Hours against the tool's table (%): 100: as the table has them. */
             hours_percent?: number;
             /** @description Disinfection (h): Of boots, tools and tyres, in a week with work in a block that is not clean. */
@@ -8388,6 +8423,8 @@ export interface components {
                  */
                 storm: "wind" | "ice" | "wet_snow";
             }[];
+            /** @description Threshold for spongy moth: From so many egg masses on a block is proposed for treatment; empty: none is, by a count. */
+            egg_masses_limit_per_ha?: number | null;
             /** @description Hours against the tool's table (%): 100: as the table has them. */
             hours_percent?: number;
             /** @description Disinfection (h): Of boots, tools and tyres, in a week with work in a block that is not clean. */

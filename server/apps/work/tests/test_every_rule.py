@@ -106,6 +106,7 @@ FROM_RECORDS: dict[str, Entries] = {
     ],
     "R28": [name("tsuga-canadensis"), loss(20), cause("hemlock-woolly-adelgid")],
     "R29": [MAPLE, cause("spongy-moth")],
+    "R29B": [name("quercus-alba"), entry("sign", sign="egg_mass_buff", number=9, over_m2=100)],
     "R30": [MAPLE, cause("asian-longhorned-beetle", 0.4, standing="suspicion")],
     "R32": [name("ailanthus-altissima")],
     "R33": [name("rhamnus-cathartica"), taped(4)],
@@ -132,7 +133,10 @@ class EveryRule(TestCase):
         around.srid = 4326
         cls.target("The path", "path", "frequent", around)
         near = ("dutch-elm-disease", "bronze-birch-borer", "emerald-ash-borer")
-        cls.settings = {"causes_near": [{"cause": agent, "km": 8} for agent in near]}
+        cls.settings = {
+            "causes_near": [{"cause": agent, "km": 8} for agent in near],
+            "egg_masses_limit_per_ha": 600,
+        }
         set_work_settings(actor=cls.at.steward, site=cls.at.site, given=cls.settings)
 
     @classmethod
@@ -158,12 +162,13 @@ class EveryRule(TestCase):
         self.assertEqual({a["answer"] for a in answers}, {"accepted"}, answers)
         return str(item["id"])
 
-    def proposed(self, plant: str) -> dict[str, Any]:
+    def case_of(self, plant: str) -> dict[str, Any]:
         blocks = list(Block.objects.filter(site=self.at.site))
-        file = next(
-            f for f in files_of_site(self.at.steward, self.at.site, blocks, ON) if str(f.current.pk) == plant
-        )
-        return {p["rule"]: p for p in propose(file.case, shipped_flora())["proposals"]}
+        files = files_of_site(self.at.steward, self.at.site, blocks, ON)
+        return next(f.case for f in files if str(f.current.pk) == plant)
+
+    def proposed(self, plant: str) -> dict[str, Any]:
+        return {p["rule"]: p for p in propose(self.case_of(plant), shipped_flora())["proposals"]}
 
     def test_every_rule_of_a_tree_fires_from_its_entries(self) -> None:
         self.assertEqual(set(FROM_RECORDS) | ELSEWHERE, set(work_rules().rules))
@@ -286,6 +291,69 @@ class EveryRule(TestCase):
         self.assertEqual(order(), [])
         self.planted([name("castanea-dentata"), cause("root-phytophthora")], block=other)
         self.assertEqual(order(), [("Block", []), ("Alder carr", ["Root Phytophthora"])])
+
+    def test_egg_masses_of_all_plots_of_a_block_judge_each_host_in_it(self) -> None:
+        def plot(number: int, present: bool = True) -> dict[str, Any]:
+            return entry("sign", sign="egg_mass_buff", present=present, number=number, over_m2=100)
+
+        oak = self.planted([name("quercus-alba")])
+        elsewhere = self.planted([name("quercus-alba")], block=open_test_block(self.at.site, "Alder carr"))
+        many = [plot(12), cause("spongy-moth", 0.9)]
+        self.planted(many)
+        found = self.proposed(oak)
+        self.assertIn("egg masses over: 1200 per ha, the owner's threshold 600 per ha", found["R29B"]["why"])
+        self.assertNotIn("R29", found)  # none was seen on it
+        self.assertNotIn("R29B", self.proposed(elsewhere))
+        self.planted([plot(0, present=False), entry("note", text="None here.")])
+        self.assertIn("600 per ha, the owner's", self.proposed(oak)["R29B"]["why"][-1])
+        empty = self.planted([plot(0, present=False)])
+        self.assertNotIn("R29B", self.proposed(oak))
+        self.assertNotIn("R29", self.proposed(empty))
+
+    def test_worth_and_earlier_losses_speak_for_the_ash(self) -> None:
+        def held_back(plant: str) -> str:
+            told = propose(self.case_of(plant), shipped_flora())
+            return next((h["why"] for h in told["held_back"] if h["rule"] == "R25"), "")
+
+        ash = name("fraxinus-americana")
+        old = self.planted([ash, loss(35)], {"on": "2024-07-01"})
+        send(signed_in(self.at.surveyor), visit_item(old, loss(40), on=ON.isoformat()))
+        self.assertIn("fresh", held_back(old))
+        self.assertEqual(held_back(self.planted([ash, loss(40)])), "")
+        for worth, of_loss, why in (("usual", 40, "high worth"), ("low", 20, "low"), ("high", 40, "")):
+            with self.subTest(worth):
+                found = held_back(
+                    self.planted([ash, loss(of_loss), entry("status", owner="own", worth=worth)])
+                )
+                self.assertIn(why, found)
+                self.assertEqual(bool(found), bool(why))
+
+    def test_a_fungus_seen_in_spring_is_looked_for_again_until_it_has_been_told_what_it_is(self) -> None:
+        for seen in (entry("sign", sign="bracket_base"), defect("decay_fungus", "trunk")):
+            tree = self.planted([MAPLE, seen], {"on": "2026-04-20"})
+            self.assertTrue(
+                self.proposed(tree)["R40"]["why"][0].startswith("fungus shows now: seen on 2026-04-20")
+            )
+        send(signed_in(self.at.surveyor), visit_item(tree, cause("ganoderma"), on="2026-10-01"))
+        self.assertNotIn("R40", self.proposed(tree))
+
+    def test_a_visit_whose_doubted_date_was_confirmed_counts(self) -> None:
+        tree = self.planted([MAPLE], {"on": "2026-10-01"})
+        doubted = visit_item(tree, sheet("imminent", "high", "severe"), on=ON.isoformat())
+        wrong_clock = {"items": [doubted], "sent_at": "2020-01-01T00:00:00+00:00"}
+        signed_in(self.at.surveyor).post("/api/outbox/", wrong_clock)
+        self.assertNotIn("R02", self.proposed(tree))
+        confirmed = {
+            "id": new_id(),
+            "visit": doubted["id"],
+            "recorded_at": "2026-10-21T08:00:00+00:00",
+            "reason": "The device was right.",
+        }
+        answer = send(
+            signed_in(self.at.surveyor), {"id": confirmed["id"], "kind": "clock", "body": confirmed}
+        )
+        self.assertEqual(answer[0]["answer"], "accepted", answer)
+        self.assertIn("R02", self.proposed(tree))
 
     def test_a_name_that_is_not_sure_is_looked_at_again_while_something_separates_it(self) -> None:
         unsure = name("acer-rubrum", probability=0.6, not_separated_from=["acer-saccharinum"])

@@ -39,9 +39,10 @@ export function SeenSign({ body, vocabulary, onPut, onRemove }: Props) {
   const words = vocabulary.sign_words;
   const absent = body.present === false;
   const places = (words["where"] ?? []).filter((w) => BY_PART[word?.part ?? "crown"]?.includes(w.id));
-  const fields = (vocabulary.records.kinds.find((k) => k.id === "sign")?.fields ?? []).filter(
-    (f) => DETAILS.includes(f.id) && (f.id !== "size_mm" || word?.sized),
-  );
+  const all = vocabulary.records.kinds.find((k) => k.id === "sign")?.fields ?? [];
+  const fields = all.filter((f) => DETAILS.includes(f.id) && (f.id !== "size_mm" || word?.sized));
+  const counts = word?.counted ? (absent ? ["over_m2"] : ["number", "over_m2"]) : [];
+  const counted = all.filter((f) => counts.includes(f.id));
   return (
     <li className={`grid gap-2 rounded-tile border-2 p-2 ${absent ? "border-rule" : "border-moss"}`}>
       <div className="flex items-start gap-3">
@@ -56,6 +57,17 @@ export function SeenSign({ body, vocabulary, onPut, onRemove }: Props) {
           ×
         </Button>
       </div>
+      {counted.length > 0 && (
+        <div className="grid grid-cols-2 items-start gap-3">
+          <RecordForm
+            fields={counted}
+            value={body as unknown as Record<string, unknown>}
+            // ground that was searched and held none is a count as well
+            onChange={(next) => onPut({ ...(next as unknown as Sign), ...(absent && { number: 0 }) })}
+            vocabulary={vocabulary}
+          />
+        </div>
+      )}
       {!absent && word?.part !== "around" && (
         <>
           <Choice
