@@ -18,6 +18,7 @@ from playwright.sync_api import Error as PlaywrightError
 
 from apps.organisations.models import Member
 from apps.plants.tests.factories import small_site
+from tests.emptied import empty_database
 from tests.job_queue import empty_queue
 
 os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "1")
@@ -119,7 +120,7 @@ class BrowserTestCase(StaticLiveServerTestCase):
         # what a closed page still asked for is answered first: it would lock what is emptied now
         IN_FLIGHT.wait(WAIT_MS / 1000)
         empty_queue()
-        super()._fixture_teardown()
+        empty_database()
 
     def open_browser(self, width: int = 1280, height: int = 800, core: bool = False, **more: Any) -> Page:
         """A page of its own context. core: whether the device is one that takes the core; most tests ask the

@@ -35,8 +35,9 @@ from jubark_core.records.upgrade import VERSION
 from jubark_core.tests import samples
 from jubark_core.tests.door_requests import SOUND
 
-EXAMPLES = settings(max_examples=60, deadline=None, derandomize=True, database=None, print_blob=False)
-FEW_EXAMPLES = settings(EXAMPLES, max_examples=20)  # of many doors at a time
+EXAMPLES = settings(max_examples=30, deadline=None, derandomize=True, database=None, print_blob=False)
+FEW_EXAMPLES = settings(EXAMPLES, max_examples=8)  # of many doors at a time
+LONGER = settings(EXAMPLES, max_examples=60)
 MANY_EXAMPLES = settings(EXAMPLES, max_examples=2000)
 POLYGON = {
     "type": "Polygon",
@@ -290,6 +291,9 @@ class Doors(TestCase):
     @FEW_EXAMPLES
     @given(st.data())
     def test_people_and_sites_take_any_json(self, data: Any) -> None:
+        self.people_and_sites(data)
+
+    def people_and_sites(self, data: Any) -> None:
         new_site = {"name": "New", "lat": 40.5, "lon": -79.3, "areas": ["PEN"], "hardiness_zone": "6b"}
         contact = {"name": "A neighbour", "email": "n@example.org", "note": "calls"}
         competence = {"name": "Felling", "valid_from": "2025-01-01", "valid_until": "2027-01-01"}
@@ -318,9 +322,12 @@ class Doors(TestCase):
         ):
             self.throw(address, data.draw(spoilt_versions(sound)), method, owner)
 
-    @EXAMPLES
+    @FEW_EXAMPLES
     @given(st.data())
     def test_imports_take_any_file(self, data: Any) -> None:
+        self.import_of_any_file(data)
+
+    def import_of_any_file(self, data: Any) -> None:
         client = signed_in(self.at.steward)
         address = f"/api/blocks/{self.at.block.id}/export."
         collection = json.loads(b"".join(client.get(address + "geojson").streaming_content))
@@ -381,7 +388,17 @@ class Doors(TestCase):
 
 @tag("slow")
 class DoorsForLong(Doors):
-    """The same with ten times the examples, at the doors that write."""
+    """The same with many times the examples at the doors of records and of naming, and more at the rest."""
+
+    @LONGER
+    @given(st.data())
+    def test_people_and_sites_take_any_json(self, data: Any) -> None:
+        self.people_and_sites(data)
+
+    @LONGER
+    @given(st.data())
+    def test_imports_take_any_file(self, data: Any) -> None:
+        self.import_of_any_file(data)
 
     @MANY_EXAMPLES
     @given(st.data())
