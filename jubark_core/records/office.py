@@ -326,7 +326,7 @@ class WorkSettings:
         "Storms", "After each one trees with defects are looked at again.", Several(Row(StormOfSite), 40), ()
     )
     egg_masses_limit_per_ha: float | None = described(
-        "Threshold for spongy moth",
+        "Threshold for spongy moth (per ha)",
         "From so many egg masses on a block is proposed for treatment; empty: none is, by a count.",
         Number(1, 100_000, "per_ha"),
         None,

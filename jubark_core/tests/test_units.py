@@ -41,6 +41,7 @@ class Conversions(unittest.TestCase):
             (1.0, "m2", "1.0 m²", "11 ft²"),
             (10.0, "m3", "10 m³", "353 ft³"),
             (10.0, "m2_per_ha", "10.0 m²/ha", "43.6 ft²/acre"),
+            (617.76, "per_ha", "618 per ha", "250 per acre"),
             (100.0, "kg", "100 kg", "220 lb"),
             (35.0, "%", "35.0 %", "35.0 %"),
         ):
@@ -50,7 +51,7 @@ class Conversions(unittest.TestCase):
     @settings(deadline=None, derandomize=True)
     @given(
         st.integers(1, 99_999),
-        st.sampled_from(["cm", "m", "ha", "m2_per_ha", "kg"]),
+        st.sampled_from(["cm", "m", "ha", "m2_per_ha", "per_ha", "kg"]),
         st.sampled_from(SYSTEMS),
     )
     def test_what_was_typed_to_a_tenth_is_shown_as_it_was_typed(

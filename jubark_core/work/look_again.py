@@ -22,6 +22,7 @@ MONTHS_BY_OCCUPANCY = {"constant": 18, "frequent": 36, "occasional": 60, "rare":
 MONTHS = 60
 STORM_DAYS = 30  # a storm asks for a look so long, and within 72 hours
 NAME_SURE = 0.8
+LOOKS = (("in leaf", (121, 273)), ("leafless", (335, 90)))  # May to September, December to March
 FUNGI = (213, 334)  # August to November: when most that decay standing trees fruit; common practice
 DAYS_A_MONTH = 30.44
 DAYS_A_YEAR = 365.25
@@ -83,6 +84,21 @@ def fungus_shows_now(raw: dict[str, Any], on: datetime.date, place: Place) -> li
     if not begins <= on <= ends or seen >= begins or chance_within(FUNGI, place, day_of_year(seen)) >= 0.5:
         return []
     return [f"seen on {seen.isoformat()}, most fruit until {ends.isoformat()}"]
+
+
+def other_look(raw: dict[str, Any], on: datetime.date, place: Place, evergreen: bool) -> str:
+    """That this look is the other one: in leaf and leafless take turns, as each hides what the other shows.
+    Empty where it was not looked at in either, or never stands leafless.
+    """
+    seen = raw.get("last_inspected_on") or raw.get("last_visit_on")
+    if not seen or evergreen:
+        return ""
+    day = day_of_year(require_date("last_inspected_on", seen))
+    for (was, window), (now, other) in (LOOKS, LOOKS[::-1]):
+        if chance_within(window, place, day) >= 0.5:
+            begins, ends, _ = dates(other, place, on)
+            return f"Last looked at {was}: now {now}, from {begins} to {ends}."
+    return ""
 
 
 def doubtful_diameters(raw: dict[str, Any]) -> list[str]:

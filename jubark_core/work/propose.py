@@ -10,6 +10,7 @@ from typing import Any
 
 from jubark_core.checks import require_date
 from jubark_core.flora.model import Flora
+from jubark_core.season.windows import is_evergreen
 from jubark_core.work.before import checks_of, passed_by_emergency
 from jubark_core.work.contract import (
     JobAnswer,
@@ -20,6 +21,7 @@ from jubark_core.work.contract import (
 )
 from jubark_core.work.facts import NAME_FOR_AN_ACT, Facts, read_facts
 from jubark_core.work.load import work_rules
+from jubark_core.work.look_again import other_look
 from jubark_core.work.model import Condition, Rule
 from jubark_core.work.planting import not_here_again
 from jubark_core.work.programme import FollowUp, rule_of
@@ -175,7 +177,7 @@ def _proposal(rule: Rule, found: list[Condition], facts: Facts, flora: Flora) ->
         "traffic": rule.traffic,
         "follow_up_years": list(rule.follow_up_years),
         "cure_days": rule.cure_days,
-        "note": rule.note,
+        "note": " ".join(text for text in (rule.note, _other_look(rule, facts, flora)) if text),
         "source": rule.source,
         "facts": _digest(rule, found, facts),
     }
@@ -185,6 +187,14 @@ def _if_cut(rule: Rule, facts: Facts, flora: Flora) -> list[str]:
     """What a danger that is taken away asks for at once, where live wood of such a tree is cut."""
     kind = rule_of_kind(facts, flora) if rule.act in URGENT else None
     return [f"Where live wood is cut: {kind.emergency}"] if kind and kind.emergency else []
+
+
+def _other_look(rule: Rule, facts: Facts, flora: Flora) -> str:
+    """Which look an inspection is, where the tree stands leafless."""
+    node = flora.taxa.get(facts.taxon)
+    if rule.act != "inspect" or node is None:
+        return ""
+    return other_look(facts.raw, facts.on, facts.place, is_evergreen(node))
 
 
 def _not_again(rule: Rule, facts: Facts, flora: Flora) -> list[str]:

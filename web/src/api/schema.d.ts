@@ -6776,7 +6776,7 @@ export interface components {
             size_mm: number[];
             on: string[];
         };
-        /** @description A sign: the part it is on, its usual mistake, whether it has a size, is counted over a known ground, and whether the look wounds. */
+        /** @description A sign: the part it is on and its usual mistake; whether it has a size, is counted over a known ground, and whether the look wounds. */
         SignShown: {
             id: string;
             label: string;
@@ -8348,7 +8348,7 @@ export interface components {
                  */
                 storm: "wind" | "ice" | "wet_snow";
             }[];
-            /** @description Threshold for spongy moth: From so many egg masses on a block is proposed for treatment; empty: none is, by a count. */
+            /** @description Threshold for spongy moth (per ha): From so many egg masses on a block is proposed for treatment; empty: none is, by a count. */
             egg_masses_limit_per_ha?: number | null;
             /** @description Hours against the tool's table (%): 100: as the table has them. */
             hours_percent?: number;
@@ -8423,7 +8423,7 @@ export interface components {
                  */
                 storm: "wind" | "ice" | "wet_snow";
             }[];
-            /** @description Threshold for spongy moth: From so many egg masses on a block is proposed for treatment; empty: none is, by a count. */
+            /** @description Threshold for spongy moth (per ha): From so many egg masses on a block is proposed for treatment; empty: none is, by a count. */
             egg_masses_limit_per_ha?: number | null;
             /** @description Hours against the tool's table (%): 100: as the table has them. */
             hours_percent?: number;

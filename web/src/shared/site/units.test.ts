@@ -9,6 +9,7 @@ describe("units of a site", () => {
     [20, "m", "20.0 m", "65.6 ft"],
     [1, "ha", "1.00 ha", "2.47 acres"],
     [25, "m2_per_ha", "25.0 m²/ha", "108.9 ft²/acre"],
+    [617.76, "per_ha", "618 per ha", "250 per acre"],
     [25, "%", "25.0 %", "25.0 %"],
   ])("%f %s", (value, si, inMetric, inCustomary) => {
     expect(metric.shown(value, si)).toBe(inMetric);
