@@ -10,7 +10,8 @@ from launcher.steps import StepFailed, run, say
 
 PDF = ("libpango-1.0-0", "libpangoft2-1.0-0", "libharfbuzz-subset0")  # what reports are set with
 DEMO = ("postgresql-15", "postgresql-15-postgis-3", "libgdal32", *PDF)
-TEST = (*DEMO, "chromium-headless-shell", "libatomic1")  # libatomic1: the driver that speaks to the browser links to it
+# libatomic1: the driver that speaks to the browser links to it
+TEST = (*DEMO, "chromium-headless-shell", "libatomic1")
 AS_ROOT = {"DEBIAN_FRONTEND": "noninteractive"}
 
 

@@ -22,7 +22,7 @@ from tests.emptied import empty_database
 from tests.job_queue import empty_queue
 
 os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "1")
-CHROMIUM = "/usr/bin/chromium-headless-shell"  # draws no window of its own: a third less work than the browser
+CHROMIUM = "/usr/bin/chromium-headless-shell"  # draws no window of its own: a third less work
 FLAGS = [
     "--no-sandbox",
     "--use-angle=swiftshader",
