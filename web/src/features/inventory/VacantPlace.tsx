@@ -2,7 +2,7 @@ import { Link, useNavigate } from "react-router";
 import { today } from "@/shared/dates";
 import { newId } from "@/shared/ids";
 import { reaches, useMember } from "@/shared/member";
-import { saved, store, useSave } from "@/shared/outbox";
+import { useSave } from "@/shared/outbox";
 import { emptyDraft, visitNow, withOne } from "@/shared/records/draft";
 import type { EntryIn } from "@/shared/records/entries";
 import type { Block, Plant } from "@/shared/records/reads";
@@ -25,23 +25,23 @@ export function VacantPlace({ plant, block }: { plant: Plant; block: Block | und
   const plantHere = async () => {
     if (plant.lon === null || plant.lat === null) return;
     const id = newId();
-    await save("plant", {
+    const empty = emptyDraft(id, plant.block_id, on, block?.setting ?? "unknown", "planted", "young");
+    const draft = { ...empty, ...withOne(empty, "planting", { planted_on: on, vacant_place: plant.id }) };
+    const tree = {
       id,
       block: plant.block_id,
-      form: "tree",
-      origin: "planted",
-      how_taken: "surveyed",
+      form: "tree" as const,
+      origin: "planted" as const,
+      how_taken: "surveyed" as const,
       lon: plant.lon,
       lat: plant.lat,
       ...(plant.accuracy_m === null ? {} : { accuracy_m: plant.accuracy_m }),
       ...(plant.row_name ? { row_name: plant.row_name } : {}),
       ...(plant.row_position === null ? {} : { row_position: plant.row_position }),
       recorded_at: new Date().toISOString(),
-    });
+    };
+    await save("plant", tree, [], { plant: id, draft });
     await close("A tree was planted here.");
-    const empty = emptyDraft(id, plant.block_id, on, block?.setting ?? "unknown", "planted", "young");
-    const draft = { ...empty, ...withOne(empty, "planting", { planted_on: on, vacant_place: plant.id }) };
-    await saved(store.drafts.put({ key: `${member.id} ${id}`, owner: member.id, draft }));
     void navigate(`/survey/${id}?block=${plant.block_id}`);
   };
   return (

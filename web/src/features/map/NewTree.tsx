@@ -7,7 +7,7 @@ import { today } from "@/shared/dates";
 import { newId } from "@/shared/ids";
 import { useMember } from "@/shared/member";
 import { readNumber } from "@/shared/numbers";
-import { type ItemBody, saved, store, useSave } from "@/shared/outbox";
+import { type ItemBody, useSave } from "@/shared/outbox";
 import { emptyDraft, withOne } from "@/shared/records/draft";
 import { useSiteOf } from "@/shared/records/place";
 import { type Block, type Row, useVocabulary } from "@/shared/records/reads";
@@ -74,7 +74,10 @@ export function NewTree({
     const place = placeOf(how, given, mark, rows, units);
     if (typeof place === "string") return setMissing(place);
     const id = newId();
-    await record("plant", {
+    const empty = emptyDraft(id, block.id, today(member), block.setting ?? "unknown", origin, stage);
+    const number = given.tag.trim();
+    const draft = number ? { ...empty, ...withOne(empty, "tag", { number }) } : empty;
+    const plant = {
       id,
       block: block.id,
       form,
@@ -82,12 +85,9 @@ export function NewTree({
       how_taken: how,
       recorded_at: new Date().toISOString(),
       ...place,
-    });
+    };
+    await record("plant", plant, [], form === "tree" ? { plant: id, draft } : undefined);
     if (form === "vacant") return onCancel();
-    const empty = emptyDraft(id, block.id, today(member), block.setting ?? "unknown", origin, stage);
-    const number = given.tag.trim();
-    const draft = number ? { ...empty, ...withOne(empty, "tag", { number }) } : empty;
-    await saved(store.drafts.put({ key: `${member.id} ${id}`, owner: member.id, draft }));
     navigate(`/survey/${id}`);
   });
 

@@ -21,13 +21,13 @@ import { useSaveVisit } from "./useSaveVisit";
 /** The sheet of one tree: its steps in the order of the site, and Save within reach from the first figure on. */
 export function Sheet({ plantId }: { plantId: string }) {
   const navigate = useNavigate();
-  const { draft, older, put, change, drop, block, blocks, site, plan, plant, vocabulary, sites } =
+  const { draft, older, change, drop, block, blocks, site, plan, plant, vocabulary, sites } =
     useSheet(plantId);
   const [said, setSaid] = useState<{ words: string; at: number } | null>(null);
   const nextButton = useRef<HTMLButtonElement>(null);
   const round = useRound();
   const onRound = round && round.block === block?.id ? round : null;
-  const { saveVisit, savedId, ahead } = useSaveVisit(draft, site, plan.rows, onRound, drop, put);
+  const { saveVisit, savedId, ahead } = useSaveVisit(draft, site, plan.rows, onRound);
   const empty = !draft || !saysSomething(draft);
   const saving = () => void saveVisit();
   useShortcuts([
@@ -149,5 +149,5 @@ function useSheet(plantId: string) {
       ),
     );
   }, [draft, block, known, put, plantId, member, plant.data]);
-  return { draft, older, put, change, drop, block, blocks, site, sites, plan, plant, vocabulary };
+  return { draft, older, change, drop, block, blocks, site, sites, plan, plant, vocabulary };
 }

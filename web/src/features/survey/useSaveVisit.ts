@@ -27,8 +27,6 @@ export function useSaveVisit(
   site: Site | undefined,
   rows: Row[],
   round: Round | null,
-  drop: () => Promise<unknown>,
-  put: (next: Draft) => Promise<unknown>,
 ) {
   const save = useSave();
   const navigate = useNavigate();
@@ -37,17 +35,17 @@ export function useSaveVisit(
   const ahead = round && draft ? nextNearest(rows, [...round.done, draft.plant], row, round.order) : null;
   const saveVisit = async () => {
     if (!draft || !site) return; // without its conventions a figure could not say how it was taken
+    const begun = halfFilled(draft);
     await save(
       "visit",
       visitOf(draft, site),
       photographsOf(draft).map(({ entry, blob }) => ({ id: entry.id, sha256: entry.body.sha256, blob })),
+      // what was begun stays on this device, as the draft of another visit on the day
+      { plant: draft.plant, draft: begun.length ? { ...begunAgain(draft), entries: begun } : null },
     );
     rememberAnswers(draft);
     stemDone(draft.plant);
     if (!ahead) setSavedId(draft.id);
-    const begun = halfFilled(draft);
-    // what was begun stays on this device, as the draft of another visit on the day
-    await (begun.length ? put({ ...begunAgain(draft), entries: begun }) : drop());
     if (!ahead) return;
     const way: OnTheWay = { metres: ahead.metres, towards: ahead.towards, saved: row?.tag ?? "" };
     // in its place: going back leads out of the round, not to a second visit of the tree that was just saved

@@ -84,6 +84,9 @@ store.version(3).upgrade(async (change) => {
 // what was read before the units came with the vocabulary is read anew
 store.version(4).upgrade((change) => change.table("copies").clear());
 
+/** Under which a member's draft of a plant is kept. */
+export const draftKey = (owner: string, plant: string) => `${owner} ${plant}`;
+
 /** From the server, and saved; offline the saved copy. */
 export async function savedCopy<T>(key: string, read: () => Promise<T>): Promise<T> {
   try {

@@ -1,9 +1,9 @@
 import { useLiveQuery } from "dexie-react-hooks";
 import { useMember } from "@/shared/member";
-import { RECORD_VERSION } from "@/shared/records/entries";
 import { saved } from "./device";
+import { type DraftLeft, type Photographs, saveOnDevice } from "./saveOnDevice";
 import { nudge } from "./sender";
-import { type ItemBody, type ItemKind, type OutboxItem, type PhotoItem, store } from "./store";
+import { type ItemBody, type ItemKind, type OutboxItem, store } from "./store";
 
 /** Puts a thing on the device before anything else; it is sent when online. */
 export function useSave() {
@@ -11,24 +11,10 @@ export function useSave() {
   return async <K extends ItemKind>(
     kind: K,
     body: ItemBody<K>,
-    photos: Omit<PhotoItem, "owner" | "state">[] = [],
+    photos: Photographs = [],
+    left?: DraftLeft,
   ) => {
-    const now = Date.now();
-    const write = store.transaction("rw", store.items, store.photos, async () => {
-      await store.items.put({
-        id: body.id,
-        owner: member.id,
-        kind,
-        version: RECORD_VERSION,
-        body,
-        recorded_at: new Date(now).toISOString(),
-        order: now,
-        state: "saved",
-      });
-      for (const photo of photos)
-        await store.photos.put({ ...photo, owner: member.id, state: "saved", at: now });
-    });
-    await saved(write);
+    await saved(saveOnDevice(member.id, kind, body, photos, left));
     nudge();
   };
 }

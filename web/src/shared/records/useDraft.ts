@@ -1,6 +1,6 @@
 import { useLiveQuery } from "dexie-react-hooks";
-import { type Member, useMember } from "@/shared/member";
-import { saved, store } from "@/shared/outbox";
+import { useMember } from "@/shared/member";
+import { draftKey, saved, store } from "@/shared/outbox";
 import type { Change, Draft } from "./draft";
 import { RECORD_VERSION } from "./entries";
 import { useUpgraded } from "./upgrade";
@@ -11,12 +11,10 @@ export interface Older {
   draft: Draft;
 }
 
-const keyOf = (member: Member, plant: string) => `${member.id} ${plant}`;
-
 /** The draft of a plant and the ways to change it; `undefined` while it is being read, `null` when there is none. */
 export function useDraft(plant: string) {
   const member = useMember();
-  const key = keyOf(member, plant);
+  const key = draftKey(member.id, plant);
   const stored = useLiveQuery(
     async () => ((await store.drafts.get(key))?.draft as Draft | undefined) ?? null,
     [key],
