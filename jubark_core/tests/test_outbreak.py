@@ -121,27 +121,27 @@ class WorthAndFreshLoss(unittest.TestCase):
 class InLeafAndLeafless(unittest.TestCase):
     def said(self, taxon: str, last: str, **place: Any) -> str:
         given_ = case(taxon, last_inspected_on=last, inspection_months=1, **place)
-        return str(fired(given_)["R40"]["note"])
+        return " ".join(why for why in fired(given_)["R40"]["why"] if why.startswith("last looked at"))
 
     def test_the_two_looks_take_turns(self) -> None:
         for taxon, last, says in (
             (
                 "acer-saccharum",
                 "2025-07-10",
-                "Last looked at in leaf: now leafless, from 2026-12-01 to 2027-03-31.",
+                "last looked at in leaf: now leafless, from 2026-12-01 to 2027-03-31",
             ),
             (
                 "acer-saccharum",
                 "2026-01-10",
-                "Last looked at leafless: now in leaf, from 2026-05-01 to 2026-09-30.",
+                "last looked at leafless: now in leaf, from 2026-05-01 to 2026-09-30",
             ),
             ("acer-saccharum", "2026-04-18", ""),
-            ("acer", "2025-07-10", "Last looked at in leaf: now leafless, from 2026-12-01 to 2027-03-31."),
+            ("acer", "2025-07-10", "last looked at in leaf: now leafless, from 2026-12-01 to 2027-03-31"),
             ("pinus-strobus", "2025-07-10", ""),
             (
                 "larix-decidua",
                 "2025-07-10",
-                "Last looked at in leaf: now leafless, from 2026-12-01 to 2027-03-31.",
+                "last looked at in leaf: now leafless, from 2026-12-01 to 2027-03-31",
             ),
         ):
             with self.subTest(taxon, last=last):
@@ -149,7 +149,7 @@ class InLeafAndLeafless(unittest.TestCase):
 
     def test_in_the_south_july_is_leafless(self) -> None:
         south: dict[str, Any] = {"lat": -40.5, "lon": 145.0, "areas": ["VIC"]}
-        self.assertIn("Last looked at leafless", self.said("acer-saccharum", "2025-07-10", **south))
+        self.assertIn("last looked at leafless", self.said("acer-saccharum", "2025-07-10", **south))
 
 
 class FungiOutOfSeason(unittest.TestCase):

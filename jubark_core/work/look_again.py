@@ -86,19 +86,19 @@ def fungus_shows_now(raw: dict[str, Any], on: datetime.date, place: Place) -> li
     return [f"seen on {seen.isoformat()}, most fruit until {ends.isoformat()}"]
 
 
-def other_look(raw: dict[str, Any], on: datetime.date, place: Place, evergreen: bool) -> str:
+def other_look(raw: dict[str, Any], on: datetime.date, place: Place, evergreen: bool) -> list[str]:
     """That this look is the other one: in leaf and leafless take turns, as each hides what the other shows.
-    Empty where it was not looked at in either, or never stands leafless.
+    None where it was not looked at in either, or never stands leafless.
     """
     seen = raw.get("last_inspected_on") or raw.get("last_visit_on")
     if not seen or evergreen:
-        return ""
+        return []
     day = day_of_year(require_date("last_inspected_on", seen))
     for (was, window), (now, other) in (LOOKS, LOOKS[::-1]):
         if chance_within(window, place, day) >= 0.5:
             begins, ends, _ = dates(other, place, on)
-            return f"Last looked at {was}: now {now}, from {begins} to {ends}."
-    return ""
+            return [f"last looked at {was}: now {now}, from {begins} to {ends}"]
+    return []
 
 
 def doubtful_diameters(raw: dict[str, Any]) -> list[str]:

@@ -161,7 +161,7 @@ def _proposal(rule: Rule, found: list[Condition], facts: Facts, flora: Flora) ->
             ),
             default=WITHIN_DAYS.get(rule.priority),
         ),
-        "why": [_in_words(c, facts) for c in found],
+        "why": [*(_in_words(c, facts) for c in found), *_other_look(rule, facts, flora)],
         "checks": checks,
         "blocked_by": [c["check"] for c in checks if c["open"]],
         "ask": sorted({c["who"] for c in checks if c["open"] and c["who"]}),
@@ -177,7 +177,7 @@ def _proposal(rule: Rule, found: list[Condition], facts: Facts, flora: Flora) ->
         "traffic": rule.traffic,
         "follow_up_years": list(rule.follow_up_years),
         "cure_days": rule.cure_days,
-        "note": " ".join(text for text in (rule.note, _other_look(rule, facts, flora)) if text),
+        "note": rule.note,
         "source": rule.source,
         "facts": _digest(rule, found, facts),
     }
@@ -189,11 +189,11 @@ def _if_cut(rule: Rule, facts: Facts, flora: Flora) -> list[str]:
     return [f"Where live wood is cut: {kind.emergency}"] if kind and kind.emergency else []
 
 
-def _other_look(rule: Rule, facts: Facts, flora: Flora) -> str:
+def _other_look(rule: Rule, facts: Facts, flora: Flora) -> list[str]:
     """Which look an inspection is, where the tree stands leafless."""
     node = flora.taxa.get(facts.taxon)
     if rule.act != "inspect" or node is None:
-        return ""
+        return []
     return other_look(facts.raw, facts.on, facts.place, is_evergreen(node))
 
 

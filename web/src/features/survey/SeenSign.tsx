@@ -4,6 +4,7 @@ import type { BodyOf } from "@/shared/records/entries";
 import { RecordForm } from "@/shared/records/RecordForm";
 import type { Vocabulary } from "@/shared/records/reads";
 import { Button, Choice } from "@/shared/ui";
+import { withCount } from "./withCount";
 
 type Sign = BodyOf<"sign">;
 
@@ -41,8 +42,11 @@ export function SeenSign({ body, vocabulary, onPut, onRemove }: Props) {
   const places = (words["where"] ?? []).filter((w) => BY_PART[word?.part ?? "crown"]?.includes(w.id));
   const all = vocabulary.records.kinds.find((k) => k.id === "sign")?.fields ?? [];
   const fields = all.filter((f) => DETAILS.includes(f.id) && (f.id !== "size_mm" || word?.sized));
-  const counts = word?.counted ? (absent ? ["over_m2"] : ["number", "over_m2"]) : [];
-  const counted = all.filter((f) => counts.includes(f.id));
+  // the ground is asked for once a number stands; where none was found, it is the count
+  const known = absent || typeof body.number === "number";
+  const counted = all.filter(
+    (f) => word?.counted && ((f.id === "number" && !absent) || (f.id === "over_m2" && known)),
+  );
   return (
     <li className={`grid gap-2 rounded-tile border-2 p-2 ${absent ? "border-rule" : "border-moss"}`}>
       <div className="flex items-start gap-3">
@@ -62,8 +66,7 @@ export function SeenSign({ body, vocabulary, onPut, onRemove }: Props) {
           <RecordForm
             fields={counted}
             value={body as unknown as Record<string, unknown>}
-            // ground that was searched and held none is a count as well
-            onChange={(next) => onPut({ ...(next as unknown as Sign), ...(absent && { number: 0 }) })}
+            onChange={(next) => onPut(withCount(next as unknown as Sign))}
             vocabulary={vocabulary}
           />
         </div>
