@@ -1,18 +1,21 @@
 import { useState } from "react";
 import { Link } from "react-router";
 import { inWords } from "@/shared/dates";
-import type { Vocabulary } from "@/shared/records/reads";
+import type { Block, Vocabulary } from "@/shared/records/reads";
 import { Notice } from "@/shared/ui";
 import type { SiteWork } from "@/shared/work/siteWork";
 import { groupsOf } from "./groupsOf";
 import { Jobs } from "./Jobs";
 import { HeldBack, Withdrawn } from "./NotProposed";
 import { ProposalGroup } from "./ProposalGroup";
+import { TooMany } from "./TooMany";
 import { fileOf } from "./usePlan";
 
 interface Props {
   site: string;
   found: SiteWork;
+  blocks: Block[];
+  onBlock: (id: string) => void;
   block: string;
   on: string;
   vocabulary: Vocabulary;
@@ -27,7 +30,7 @@ const FILES = [
 const MOST_DONE = 8;
 
 /** What is due now and what blocks it, what is proposed, and what was done within a year. */
-export function NowView({ site, found, block, on, vocabulary, mayDecide }: Props) {
+export function NowView({ site, found, blocks, onBlock, block, on, vocabulary, mayDecide }: Props) {
   const [open, setOpen] = useState<string | null>(null);
   const inBlock = <T extends { block: string }>(rows: T[]) => rows.filter((r) => !block || r.block === block);
   const jobs = inBlock(found.jobs);
@@ -56,10 +59,7 @@ export function NowView({ site, found, block, on, vocabulary, mayDecide }: Props
       <section aria-label="Proposals">
         <h2 className="text-xl">Proposals</h2>
         {found.too_many > 0 ? (
-          <p>
-            {found.too_many.toLocaleString("en")} trees are more than are judged at once: choose a block to
-            see what is proposed there.
-          </p>
+          <TooMany trees={found.too_many} blocks={blocks} block={block} onBlock={onBlock} />
         ) : (
           groups.length === 0 && <p>Nothing is proposed for these trees on this day.</p>
         )}

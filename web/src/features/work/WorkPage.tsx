@@ -43,14 +43,18 @@ export function WorkPage() {
         {found && (
           <p className="text-sm text-soft">
             {jobs.length} {jobs.length === 1 ? "job" : "jobs"},{" "}
-            {jobs.filter((j) => j.checks.some((c) => c.open)).length} blocked by a check. {proposals.length}{" "}
-            {proposals.length === 1 ? "proposal" : "proposals"}
+            {jobs.filter((j) => j.checks.some((c) => c.open)).length} blocked by a check.{" "}
+            {found.too_many > 0
+              ? "Proposals by block"
+              : `${proposals.length} ${proposals.length === 1 ? "proposal" : "proposals"}`}
             {found.more > 0 && ` and ${found.more} more`}: rules propose, people decide.
           </p>
         )}
       </div>
       {!found && <PageState error={work.error} what="the work of the site" />}
-      {found && view === "now" && <NowView found={found} {...shared} />}
+      {found && view === "now" && (
+        <NowView found={found} blocks={blocks} onBlock={(id) => set("block", id)} {...shared} />
+      )}
       {found && view === "year" && <YearView found={found} {...shared} />}
       {found && view === "money" && <MoneyView site={site.id} on={on} currency={found.currency} />}
       {view === "planting" && (
