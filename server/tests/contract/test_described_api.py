@@ -49,7 +49,7 @@ FEW = settings(
     database=None,
     suppress_health_check=list(HealthCheck),
 )
-MANY = settings(FEW, max_examples=30)
+MANY = settings(FEW, max_examples=16)
 
 
 def without_extra_keys(described: dict[str, Any]) -> dict[str, Any]:
@@ -172,6 +172,6 @@ class DescribedApi(TestCase):
 
 @tag("slow")
 class DescribedApiForLong(DescribedApi):
-    """The same with seven times the examples."""
+    """The same with four times the examples."""
 
     examples = MANY
