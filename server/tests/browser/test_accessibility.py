@@ -12,6 +12,7 @@ from playwright.sync_api import Page, expect
 from tests.browser.test_addresses import Addresses, at_address
 
 MOST_TABS = 40
+FRAMES = 20
 REACHABLE = """() =>
   [...document.querySelectorAll("a[href], button:not(:disabled), input, select, textarea")]
     .filter((e) => e.checkVisibility() && e.tabIndex >= 0).length"""
@@ -77,6 +78,11 @@ class EveryScreen(Addresses):
                 at = page.evaluate(FOCUSED)
                 if at is None:  # past the last: the browser's own bar
                     break
+                for _ in range(FRAMES):  # the page is scrolled to it with the next frame
+                    if at["onScreen"]:
+                        break
+                    page.wait_for_timeout(100)
+                    at = page.evaluate(FOCUSED)
                 self.assertTrue(at["onScreen"], f"{address}: focus on {at['what']}, which is off screen")
                 self.assertTrue(at["shown"], f"{address}: nothing shows the focus on {at['what']}")
                 if at["visited"] not in seen[-1:]:  # a date has three parts
