@@ -26,6 +26,7 @@ def egg_mass_plots_of(blocks: Sequence[Block], on: datetime.date) -> dict[UUID, 
     for plant, rows in entry_rows_by_plant(block_of, entries=of_kinds("sign")).items():
         for day, body in bodies_of(rows):
             if isinstance(body, Sign) and body.sign == EGG_MASSES and body.over_m2 and day <= on:
-                plot = {"on": day.isoformat(), "masses": body.number or 0, "over_m2": body.over_m2}
+                masses = body.number or 0 if body.present else 0
+                plot = {"on": day.isoformat(), "masses": masses, "over_m2": body.over_m2}
                 found.setdefault(block_of[plant], []).append(plot)
     return found
