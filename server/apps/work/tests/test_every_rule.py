@@ -306,7 +306,7 @@ class EveryRule(TestCase):
         self.assertNotIn("R29B", self.proposed(elsewhere))
         self.planted([plot(0, present=False), entry("note", text="None here.")])
         self.assertIn("600 per ha, the owner's", self.proposed(oak)["R29B"]["why"][-1])
-        empty = self.planted([plot(0, present=False)])
+        empty = self.planted([plot(9, present=False)])  # not there, whatever number stood before
         self.assertNotIn("R29B", self.proposed(oak))
         self.assertNotIn("R29", self.proposed(empty))
 
