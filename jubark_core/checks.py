@@ -169,6 +169,17 @@ def require_storable(place: str, value: object) -> None:
                 rest.append((f"{at}.{key}"[-200:], inner, depth + 1))
 
 
+# control characters (C0, DEL, C1) and the two separators of Unicode that break a line
+ONE_LINE = "^[^\\u0000-\\u001f\\u007f-\\u009f\\u2028\\u2029]*$"
+
+
+def require_line(place: str, text: str, allowed: str) -> str:
+    """The text, without a line break or another control character in it. Raises InputError."""
+    if not re.fullmatch(ONE_LINE.strip("^$"), text):
+        raise InputError(place, text, allowed)
+    return text
+
+
 def _require_storable_text(place: str, text: str) -> None:
     if _NOT_STORABLE.search(text):
         raise InputError(place, text, "text without zero characters and without half surrogate pairs")

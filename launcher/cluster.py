@@ -23,10 +23,18 @@ from typing import IO
 from launcher.steps import StepFailed, run, say
 
 BIN = Path("/usr/lib/postgresql/15/bin")
-USER = "jubark"
+# Who may what: launcher/roles.sql. The owner has had its name since the first version.
+OWNER, MIGRATOR, APPLICATION = "jubark", "jubark_migrator", "jubark_app"
+PASSWORDS = {OWNER: "password", MIGRATOR: "password-migrator", APPLICATION: "password-application"}
+ROLES_SQL = Path(__file__).parent / "roles.sql"
 DATABASE = "jubark"
 EARLIER_TABLES = ("crews_crew", "plants_look")  # of the first version, and of that with a table for each kind
-FAST = {"fsync": "off", "full_page_writes": "off", "synchronous_commit": "off"}
+FAST = {
+    "fsync": "off",
+    "full_page_writes": "off",
+    "synchronous_commit": "off",
+    "max_connections": "200",  # of every browser's every line
+}
 
 
 @dataclass(frozen=True)
@@ -43,23 +51,36 @@ class Cluster:
         """The cluster's data folder."""
         return self.home / "data"
 
+    def password(self, role: str) -> str:
+        """Made by `new_password`, readable by the account alone."""
+        return (self.home / PASSWORDS[role]).read_text().strip()
+
+    def new_password(self, role: str) -> None:
+        """Make the password of a role that has none."""
+        secret = self.home / PASSWORDS[role]
+        if not secret.exists():
+            secret.touch(mode=0o600)
+            secret.write_text(secrets.token_urlsafe(24) + "\n")
+            _share(secret)
+
     @property
-    def password(self) -> str:
-        """Made at first start, readable by the owner alone."""
-        return (self.home / "password").read_text().strip()
+    def has_roles(self) -> bool:
+        """Whether `ensure_roles` has been here: a cluster of an earlier version knows the owner alone."""
+        return (self.home / PASSWORDS[APPLICATION]).exists()
 
     @property
     def port(self) -> int:
         """Kept between runs while it is free."""
         return int((self.home / "port").read_text())
 
-    def environment(self) -> dict[str, str]:
-        """What the application needs to reach it."""
+    def environment(self, role: str = APPLICATION) -> dict[str, str]:
+        """What a process needs to reach it as a role; as the owner where there are no roles yet."""
+        role = role if self.has_roles else OWNER
         return {
             "JUBARK_DB_HOST": "127.0.0.1",
             "JUBARK_DB_PORT": str(self.port),
-            "JUBARK_DB_USER": USER,
-            "JUBARK_DB_PASSWORD": self.password,
+            "JUBARK_DB_USER": role,
+            "JUBARK_DB_PASSWORD": self.password(role),
             "JUBARK_DB_NAME": DATABASE,
         }
 
@@ -151,19 +172,25 @@ def start_patiently(cluster: Cluster, keep_port: bool = False) -> None:
 
 
 @contextlib.contextmanager
-def throw_away_cluster() -> Iterator[Cluster]:
-    """A cluster for one test run: fast, and gone at the end, on failure and on Ctrl-C."""
-    data_home().mkdir(parents=True, exist_ok=True)
-    _share(data_home())
-    home = Path(tempfile.mkdtemp(prefix="test-", dir=data_home()))
-    cluster = Cluster(home, Path(tempfile.mkdtemp(prefix="jubark-")))
-    try:
-        start(cluster, FAST)
-        yield cluster
-    finally:
-        stop(cluster, "immediate")
-        shutil.rmtree(cluster.home, ignore_errors=True)
-        shutil.rmtree(cluster.sockets, ignore_errors=True)
+def test_cluster() -> Iterator[Cluster]:
+    """The cluster of test runs: fast rather than safe. It is kept, so that its tables are made once; one that
+    does not start any more is made anew.
+    """
+    cluster = cluster_in(data_home() / "tests")
+    _make_folders(cluster)
+    with (cluster.home / "users").open("a") as users:
+        fcntl.flock(users, fcntl.LOCK_SH)
+        try:
+            try:
+                start(cluster, FAST)
+            except StepFailed:
+                stop(cluster, "immediate")
+                shutil.rmtree(cluster.data, ignore_errors=True)
+                start(cluster, FAST)
+            yield cluster
+        finally:
+            if _alone(users):
+                stop(cluster, "fast")
 
 
 def start(cluster: Cluster, settings: dict[str, str] | None = None, keep_port: bool = False) -> None:
@@ -224,10 +251,9 @@ def _make_folders(cluster: Cluster) -> None:
 
 def _make(cluster: Cluster) -> None:
     shutil.rmtree(cluster.data, ignore_errors=True)
-    secret = cluster.home / "password"
-    secret.touch(mode=0o600)
-    secret.write_text(secrets.token_urlsafe(24) + "\n")
-    _share(secret)
+    for secret in PASSWORDS.values():
+        (cluster.home / secret).unlink(missing_ok=True)
+    cluster.new_password(OWNER)
     _postgres(
         "new database cluster",
         [
@@ -236,30 +262,57 @@ def _make(cluster: Cluster) -> None:
             str(cluster.data),
             "--encoding=UTF8",
             "--locale=C.UTF-8",
-            f"--username={USER}",
-            f"--pwfile={secret}",
+            f"--username={OWNER}",
+            f"--pwfile={cluster.home / PASSWORDS[OWNER]}",
             "--auth=scram-sha-256",
         ],
         "see the message above; the disk may be full",
     )
 
 
+def psql(cluster: Cluster, database: str = DATABASE) -> tuple[list[str], dict[str, str]]:
+    """(command, environment) of psql as the owner, which prints bare rows."""
+    at = ["-h", "127.0.0.1", "-p", str(cluster.port), "-U", OWNER, "-d", database]
+    return [str(BIN / "psql"), *at, "-tAqX"], {"PGPASSWORD": cluster.password(OWNER)}
+
+
+def ensure_roles(cluster: Cluster, database: str = DATABASE) -> None:
+    """The three roles with what each may, also over tables that an earlier version made as the owner."""
+    command, env = psql(cluster, database)
+    for role in (MIGRATOR, APPLICATION):
+        cluster.new_password(role)
+    given = {
+        "migrator": MIGRATOR,
+        "application": APPLICATION,
+        "migrator_password": cluster.password(MIGRATOR),
+        "application_password": cluster.password(APPLICATION),
+    }
+    told = "".join(f"\\set {name} '{value}'\n" for name, value in given.items())  # not where `ps` shows it
+    run(
+        "roles of the database",
+        [*command, "-f", "-"],
+        "see the cluster's log",
+        env=env,
+        input_text=told + ROLES_SQL.read_text(),
+    )
+
+
+@contextlib.contextmanager
+def database_for(cluster: Cluster, name: str) -> Iterator[None]:
+    """An empty database while it is needed."""
+    command, env = psql(cluster, "postgres")
+    gone = [*command, "-c", f"DROP DATABASE IF EXISTS {name} WITH (FORCE)"]
+    run(f"database {name}", [*gone, "-c", f"CREATE DATABASE {name}"], "see the cluster's log", env=env)
+    try:
+        yield
+    finally:
+        run(f"database {name} gone", gone, "see the cluster's log", env=env)
+
+
 def ensure_database(cluster: Cluster) -> None:
     """The application's database in the cluster."""
-    env = {"PGPASSWORD": cluster.password}
-    base = [
-        str(BIN / "psql"),
-        "-h",
-        "127.0.0.1",
-        "-p",
-        str(cluster.port),
-        "-U",
-        USER,
-        "-d",
-        "postgres",
-        "-tA",
-        "-c",
-    ]
+    command, env = psql(cluster, "postgres")
+    base = [*command, "-c"]
     found = run(
         "database",
         [*base, f"SELECT 1 FROM pg_database WHERE datname = '{DATABASE}'"],
@@ -278,11 +331,15 @@ def ensure_database(cluster: Cluster) -> None:
 
 def _is_of_an_earlier_version(cluster: Cluster) -> bool:
     """Whether the database holds a table that the present first migration no longer makes."""
-    where = ["-h", "127.0.0.1", "-p", str(cluster.port), "-U", USER, "-d", DATABASE, "-tA"]
     asked = ", ".join(f"to_regclass('{table}')" for table in EARLIER_TABLES)
-    command = [str(BIN / "psql"), *where, "-c", f"SELECT coalesce({asked})"]
-    env = {**os.environ, "PGPASSWORD": cluster.password}
-    return subprocess.run(command, capture_output=True, text=True, env=env).stdout.strip() in EARLIER_TABLES
+    command, env = psql(cluster)
+    done = subprocess.run(
+        [*command, "-c", f"SELECT coalesce({asked})"],
+        capture_output=True,
+        text=True,
+        env={**os.environ, **env},
+    )
+    return done.stdout.strip() in EARLIER_TABLES
 
 
 def stop(cluster: Cluster, mode: str = "fast") -> None:

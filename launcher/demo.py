@@ -24,10 +24,14 @@ def demo(arguments: list[str]) -> int:
         return 0
     remedy = "./jubark reset, then try again"
     # first of all: a port that is taken is said before anything is set up
-    with listen(wanted_port(arguments)) as listening, prepared(demo_place()) as env:
-        migrate(env, remedy)
-        told = run("demonstration site", [*MANAGE, "demo_site"], remedy, env=env)
-        return serve(listening, cluster.demo_cluster(), env, lambda _: told.strip().splitlines()[-1])
+    place = demo_place()
+    with listen(wanted_port(arguments)) as listening, prepared(place):
+        migrate(place, remedy)
+        # its rows are written as a file is read in: by the owner, past triggers that look at one row at a
+        # time
+        made = place.environment(cluster.OWNER)
+        told = run("demonstration site", [*MANAGE, "demo_site"], remedy, env=made)
+        return serve(listening, place.cluster, place.environment(), lambda _: told.strip().splitlines()[-1])
 
 
 def reset(arguments: list[str]) -> int:

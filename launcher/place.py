@@ -38,8 +38,10 @@ class Place:
         """Taxa and notes of this installation's own."""
         return self.home / "flora"
 
-    def environment(self) -> dict[str, str]:
-        """Settings of its processes; the secret key is made once and kept outside the checkout."""
+    def environment(self, role: str = cluster.APPLICATION) -> dict[str, str]:
+        """Settings of its processes, which are of a role in the database; the secret key is made once and
+        kept outside the checkout.
+        """
         self.photographs.mkdir(parents=True, exist_ok=True)
         self.photographs.chmod(0o700)
         key = self.home / "secret-key"
@@ -48,7 +50,7 @@ class Place:
             key.write_text(secrets.token_urlsafe(48))
         hosts = [h for h in os.environ.get("JUBARK_HOSTS", "").split(",") if h]
         return {
-            **(self.cluster.environment() if self.cluster else {}),
+            **(self.cluster.environment(role) if self.cluster else _elsewhere(role)),
             "DJANGO_SETTINGS_MODULE": PRODUCTION if os.environ.get("JUBARK_ORIGINS") else LOCAL,
             "PYTHONPATH": f"{ROOT}{os.pathsep}{SERVER}",
             "JUBARK_SECRET_KEY": os.environ.get("JUBARK_SECRET_KEY") or key.read_text().strip(),
@@ -57,6 +59,17 @@ class Place:
             # the launcher itself asks on loopback
             "JUBARK_HOSTS": ",".join([*hosts, "127.0.0.1", "localhost"]),
         }
+
+
+def _elsewhere(role: str) -> dict[str, str]:
+    """What the environment does not say of a database elsewhere: the migrator, where it is named."""
+    name = os.environ.get("JUBARK_DB_MIGRATOR", "")
+    if role == cluster.APPLICATION or not name:
+        return {}
+    return {
+        "JUBARK_DB_USER": name,
+        "JUBARK_DB_PASSWORD": os.environ.get("JUBARK_DB_MIGRATOR_PASSWORD", ""),
+    }
 
 
 def demo_place() -> Place:
@@ -80,7 +93,9 @@ def build(arguments: list[str]) -> int:
 
 @contextlib.contextmanager
 def prepared(place: Place) -> Iterator[dict[str, str]]:
-    """Everything set up but the tables, the database running; the environment of its processes."""
+    """Everything set up but the tables, the database running; the environment of its processes, which are of
+    the application's role once there are roles (`migrate`).
+    """
     ensure_packages(DEMO)
     ensure_python("app")
     ensure_build()
@@ -103,6 +118,10 @@ def database_of(place: Place) -> Iterator[None]:
         yield
 
 
-def migrate(env: dict[str, str], remedy: str) -> None:
-    """The tables of this version."""
-    run("migrations", [*MANAGE, *MIGRATE], remedy, env=env)
+def migrate(place: Place, remedy: str) -> None:
+    """The tables of this version, made by the migrator; the application may read and write their rows."""
+    if place.cluster is not None:
+        cluster.ensure_roles(place.cluster)
+    run("migrations", [*MANAGE, *MIGRATE], remedy, env=place.environment(cluster.MIGRATOR))
+    if place.cluster is not None:
+        cluster.ensure_roles(place.cluster)

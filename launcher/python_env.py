@@ -20,7 +20,7 @@ def ensure_python(requirements: str) -> None:
     digest = hashlib.sha256(locked.read_bytes() + sys.version.encode()).hexdigest()
     if PYTHON.exists() and stamp.exists() and stamp.read_text() == digest:
         return
-    if not PYTHON.exists():
+    if not _made_with_this_python():
         run(
             "virtual environment",
             [sys.executable, "-m", "venv", "--clear", str(VENV)],
@@ -28,6 +28,15 @@ def ensure_python(requirements: str) -> None:
         )
     pip_install(locked)
     stamp.write_text(digest)
+
+
+def _made_with_this_python() -> bool:
+    """Whether .venv is there and of the Python that runs this."""
+    said = VENV / "pyvenv.cfg"
+    if not (PYTHON.exists() and said.exists()):
+        return False
+    executable = f"executable = {Path(sys.executable).resolve()}"
+    return executable in said.read_text().splitlines()
 
 
 def pip_install(locked: Path) -> None:

@@ -6,7 +6,8 @@ import os
 import subprocess
 import time
 
-from launcher.backup import waits_for_migrations, write_backup
+from launcher import cluster
+from launcher.backup import is_of_an_earlier_version, write_backup
 from launcher.place import Place, migrate, own_place, prepared
 from launcher.serving import MANAGE, listen, serve, wanted_port
 from launcher.steps import run, say
@@ -16,7 +17,8 @@ HELP = """usage: ./jubark start [--port N]
   one), and serves on 127.0.0.1 until Ctrl-C. The first time it prints the address of the first run.
   --port N         1024 to 65535; without it the first free port from 8417 on
   $JUBARK_DATA     folder for database, photographs, backups (docs/deploy.md names the rest)
-  $JUBARK_DB_HOST  a PostgreSQL elsewhere, with $JUBARK_DB_PORT, _NAME, _USER, _PASSWORD
+  $JUBARK_DB_HOST  a PostgreSQL elsewhere, with $JUBARK_DB_PORT, _NAME, _USER, _PASSWORD, and for its tables
+                   $JUBARK_DB_MIGRATOR, _MIGRATOR_PASSWORD
   $JUBARK_ORIGINS  https:// addresses of a proxy in front: then TLS is asked for"""
 
 
@@ -26,17 +28,20 @@ def start(arguments: list[str]) -> int:
         print(HELP)
         return 0
     place = own_place()
-    with listen(wanted_port(arguments, "start")) as listening, prepared(place) as env:
-        upgrade(place, env)
+    with listen(wanted_port(arguments, "start")) as listening, prepared(place):
+        upgrade(place)
+        env = place.environment()
         return serve(listening, place.cluster, env, lambda address: first_run(env, address))
 
 
-def upgrade(place: Place, env: dict[str, str]) -> None:
-    """The tables of this version; a database of an earlier one is backed up before."""
-    if waits_for_migrations(env):
+def upgrade(place: Place) -> None:
+    """The tables and the roles of this version; a database of an earlier one is backed up before."""
+    if is_of_an_earlier_version(place):
         say("the database was made by an earlier version; a backup first")
-        write_backup(place, env, place.home / "backups" / time.strftime("before-%Y%m%d-%H%M%S"))
-    migrate(env, "see the message above; nothing was changed, and the backup holds what was there")
+        write_backup(place, place.home / "backups" / time.strftime("before-%Y%m%d-%H%M%S"))
+    migrate(place, "see the message above; nothing was changed, and the backup holds what was there")
+    # photographs that an earlier version took as they came
+    run("photographs", [*MANAGE, "bare_photographs"], "see the message above", env=place.environment())
 
 
 def first_run(env: dict[str, str], address: str) -> str:
@@ -57,5 +62,7 @@ def token(arguments: list[str]) -> int:
 
 def manage(arguments: list[str]) -> int:
     """./jubark manage COMMAND ...: a command of manage.py in the installation's own environment."""
-    with prepared(own_place()) as env:
-        return subprocess.run([*MANAGE, *arguments], env={**os.environ, **env}).returncode
+    place = own_place()
+    with prepared(place):
+        role = cluster.MIGRATOR if arguments[:1] == ["migrate"] else cluster.APPLICATION
+        return subprocess.run([*MANAGE, *arguments], env={**os.environ, **place.environment(role)}).returncode

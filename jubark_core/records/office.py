@@ -12,7 +12,7 @@ from typing import Any
 from jubark_core.errors import InputError
 from jubark_core.records import words as w
 from jubark_core.records.fields import Described, Row, described, fields_of
-from jubark_core.records.shapes import Day, Id, Listed, Number, Outline, Several, Text, Whole, Word
+from jubark_core.records.shapes import Day, Id, Line, Listed, Number, Outline, Several, Text, Whole, Word
 from jubark_core.records.things import Conventions
 
 
@@ -20,7 +20,7 @@ from jubark_core.records.things import Conventions
 class Site:
     """A property: where it lies, and the conventions its figures follow."""
 
-    name: str = described("Name", "As it is called in reports; once in an organisation.", Text(120, 1))
+    name: str = described("Name", "As it is called in reports; once in an organisation.", Line(120, 1))
     lat: float = described(
         "Latitude", "Of its middle, WGS 84; south is negative.", Number(-90, 90, "degrees")
     )
@@ -53,7 +53,7 @@ class Site:
 class Block:
     """A part of a site that is walked and reported as one."""
 
-    name: str = described("Name", "Once on a site.", Text(120, 1))
+    name: str = described("Name", "Once on a site.", Line(120, 1))
     boundary: dict[str, Any] = described(
         "Boundary", "A GeoJSON polygon, drawn on the map or from a file.", Outline(("Polygon",))
     )
@@ -71,10 +71,10 @@ class Block:
 class Contact:
     """A person outside the organisation. Records name contacts by id, so that one can be erased."""
 
-    name: str = described("Name", "As they wish to be called.", Text(80, 1))
-    role: str = described("Role", "Owner, contractor, observer.", Text(80), "")
-    email: str = described("Email", "To write to them.", Text(254), "")
-    phone: str = described("Telephone", "To call them.", Text(40), "")
+    name: str = described("Name", "As they wish to be called.", Line(80, 1))
+    role: str = described("Role", "Owner, contractor, observer.", Line(80), "")
+    email: str = described("Email", "To write to them.", Line(254), "")
+    phone: str = described("Telephone", "To call them.", Line(40), "")
     address: str = described("Address", "Where they are written to.", Text(300), "")
     note: str = described("Note", "No more than the work needs.", Text(500), "")
 
@@ -90,9 +90,9 @@ class Competence:
     """A licence or qualification of a member."""
 
     kind: str = described("Kind", "What sort of paper it is.", Word(w.COMPETENCES), "qualification")
-    name: str = described("Name", "As the paper has it, with its level.", Text(120, 1))
-    issuer: str = described("Issuer", "Who gave it.", Text(120), "")
-    number: str = described("Number", "As the paper has it.", Text(60), "")
+    name: str = described("Name", "As the paper has it, with its level.", Line(120, 1))
+    issuer: str = described("Issuer", "Who gave it.", Line(120), "")
+    number: str = described("Number", "As the paper has it.", Line(60), "")
     valid_from: datetime.date | None = described("Valid from", "Its first day.", Day(), None)
     valid_until: datetime.date | None = described(
         "Valid until", "Its last day; left empty where it does not expire.", Day(), None
@@ -112,7 +112,7 @@ class Target:
     in which trees are inspected.
     """
 
-    name: str = described("Name", "As people there call it.", Text(120, 1))
+    name: str = described("Name", "As people there call it.", Line(120, 1))
     kind: str = described("Kind", "What it is.", Word(w.TARGET_KINDS))
     occupancy: str = described(
         "Occupancy",
@@ -144,7 +144,7 @@ class ZoneRule:
     qualification: str = described(
         "Qualification asked for",
         "The name of a licence or qualification as it stands with the members; empty: none is asked for.",
-        Text(120),
+        Line(120),
         "",
     )
 
@@ -234,7 +234,7 @@ class HoldEnd:
     cause: str = described("Cause", "For which it was held.", Listed("causes"))
     on: datetime.date = described("On", "The day it ended.", Day())
     reference: str = described(
-        "Reference", "Number of the laboratory's report or of the authority's letter.", Text(120, 1)
+        "Reference", "Number of the laboratory's report or of the authority's letter.", Line(120, 1)
     )
     remark: str = described("Remark", "What else should be known.", Text(300), "")
 
@@ -256,7 +256,7 @@ class DaysAway:
 class CrewOfSite:
     """A crew, and how long it works in a week."""
 
-    name: str = described("Name", "As its jobs name it.", Text(80, 1))
+    name: str = described("Name", "As its jobs name it.", Line(80, 1))
     hours: float = described(
         "Hours in a week", "Time of the whole crew on the work itself.", Number(0.5, 2000, "h")
     )
@@ -274,7 +274,7 @@ class SkillOfSite:
 
     skill: str = described("Skill", "What the work asks for.", Word(w.SKILLS))
     qualification: str = described(
-        "Qualification asked for", "Its name as it stands with the members.", Text(120, 1)
+        "Qualification asked for", "Its name as it stands with the members.", Line(120, 1)
     )
 
 

@@ -14,7 +14,14 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any, Protocol
 
-from jubark_core.checks import require_between, require_date, require_moment, require_one_of
+from jubark_core.checks import (
+    ONE_LINE,
+    require_between,
+    require_date,
+    require_line,
+    require_moment,
+    require_one_of,
+)
 from jubark_core.errors import InputError
 
 Words = Mapping[str, Any]  # vocabulary -> its words; any container that knows `in` and can be listed
@@ -71,6 +78,22 @@ class Text(_Plain):
 
     def allowed(self) -> str:
         return f"a text of {self.least} to {self.most} characters"
+
+
+@dataclass(frozen=True)
+class Line(Text):
+    """A name: text in one line. What breaks a line, or is no character at all, breaks the files it stands
+    in.
+    """
+
+    def read(self, place: str, raw: Any, words: Words) -> str:
+        return require_line(place, super().read(place, raw, words), self.allowed())
+
+    def schema(self) -> Schema:
+        return super().schema() | {"pattern": ONE_LINE}
+
+    def allowed(self) -> str:
+        return f"{super().allowed()} in one line"
 
 
 @dataclass(frozen=True)

@@ -11,6 +11,7 @@ from jubark_core.flora.load import shipped_flora
 from jubark_core.naming.calibration import ORGAN_SETS, draw_plant, withhold, worsened
 from jubark_core.naming.scores import brier, calibration_error, calibration_floor
 from jubark_core.naming.simulator import mean_looks, report, run_trial
+from jubark_core.tests.profiles import slow
 
 PLANTS, SEED = 96, 2
 # calibration is held on 600 plants by server/tests/naming: this sample is too small to tell it
@@ -34,6 +35,7 @@ class Scores(unittest.TestCase):
         self.assertGreater(below, 85)
 
 
+@slow
 class VirtualPlants(unittest.TestCase):
     @classmethod
     def setUpClass(cls) -> None:

@@ -3,12 +3,16 @@
 from __future__ import annotations
 
 import ast
+import io
 import json
 import subprocess
 import sys
 import unittest
+from contextlib import redirect_stderr, redirect_stdout
 from pathlib import Path
+from unittest import mock
 
+from jubark_core.cli.main import main
 from jubark_core.door import OPERATIONS, run
 from jubark_core.flora.load import shipped_flora
 from jubark_core.tests.door_requests import SOUND
@@ -18,16 +22,24 @@ CASE = {"on": "2026-10-20", "observations": [{"character": "leaf.arrangement", "
 
 
 def core(*arguments: str, given: str = "") -> subprocess.CompletedProcess[str]:
-    return subprocess.run(
-        [sys.executable, "-m", "jubark_core", *arguments],
-        cwd=ROOT,
-        input=given,
-        capture_output=True,
-        text=True,
-    )
+    """The command line in this process: the flora is read once, not for each command."""
+    out, err = io.StringIO(), io.StringIO()
+    with redirect_stdout(out), redirect_stderr(err), mock.patch("sys.stdin", io.StringIO(given)):
+        try:
+            code = main(list(arguments))
+        except SystemExit as ended:  # argparse's own way out
+            code = ended.code
+    return subprocess.CompletedProcess(arguments, code, out.getvalue(), err.getvalue())
 
 
 class CommandLine(unittest.TestCase):
+    def test_it_is_a_process_of_its_own(self) -> None:
+        command = [sys.executable, "-m", "jubark_core", "name", "-"]
+        for given, code in ((json.dumps(CASE), 0), ("{", 2)):
+            done = subprocess.run(command, cwd=ROOT, input=given, capture_output=True, text=True)
+            self.assertEqual(done.returncode, code, done.stderr)
+            self.assertEqual(done.stdout, core("name", "-", given=given).stdout)
+
     def test_a_case_gives_an_answer_and_a_list_a_list(self) -> None:
         answer = json.loads(core("name", "-", given=json.dumps(CASE)).stdout)
         self.assertLessEqual(

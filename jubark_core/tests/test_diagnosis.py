@@ -11,7 +11,7 @@ import math
 import unittest
 from typing import Any
 
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from jubark_core.flora.load import shipped_flora
@@ -23,10 +23,11 @@ from jubark_core.signs.likelihood import COUNTED, shown
 from jubark_core.signs.load import health
 from jubark_core.signs.model import Cause
 from jubark_core.signs.prior import status_here
+from jubark_core.tests.profiles import examples
 
 FLORA = shipped_flora()
 HERE: dict[str, Any] = {"lat": 40.5, "lon": -79.3, "areas": ["PEN"]}
-EXAMPLES = settings(max_examples=25, deadline=None, derandomize=True)
+EXAMPLES = examples(25)
 
 
 def host(taxon: str, probability: float = 1.0) -> list[dict[str, Any]]:

@@ -10,7 +10,7 @@ from typing import Any
 from unittest import mock
 from xml.etree import ElementTree
 
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from jubark_core import door
@@ -24,6 +24,7 @@ from jubark_core.records.upgrade import VERSION
 from jubark_core.season.windows import Place
 from jubark_core.tests import samples
 from jubark_core.tests.door_requests import CASE, IDS, SOUND, VISIT
+from jubark_core.tests.profiles import examples
 from jubark_core.tests.small_flora import character, small_flora
 from jubark_core.tests.test_gold_cases import FILE, case_of
 
@@ -102,7 +103,7 @@ def spoilt(draw: Any) -> tuple[str, Any]:
 
 
 class AnyRequest(unittest.TestCase):
-    @settings(deadline=None, derandomize=True, max_examples=150)
+    @examples(150)
     @given(spoilt())
     def test_gives_an_answer_of_its_shape_or_says_what_is_wrong(self, asked: tuple[str, Any]) -> None:
         name, request = asked

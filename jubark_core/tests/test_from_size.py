@@ -11,7 +11,7 @@ import math
 import unittest
 from typing import Any
 
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from jubark_core.errors import InputError, OutOfRangeError
@@ -20,8 +20,9 @@ from jubark_core.size.biomass import biomass_kg, carbon, component_ratio, groups
 from jubark_core.size.growth import Taken, diameter_error_cm, diameter_growth_from_rings, growth
 from jubark_core.size.protect import protection, standards, structural_root_radius
 from jubark_core.size.space import near_things, space_check
+from jubark_core.tests.profiles import examples
 
-EXAMPLES = settings(max_examples=100, deadline=None, derandomize=True, database=None, print_blob=False)
+EXAMPLES = examples(100)
 FLORA = shipped_flora()
 DAY = datetime.date
 THREE, SIX = [15.0, 20.0, 25.0], [10.0, 12.0, 14.0, 16.0, 18.0, 20.0]

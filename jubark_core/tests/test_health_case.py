@@ -5,7 +5,7 @@ from __future__ import annotations
 import unittest
 from typing import Any
 
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from jubark_core.errors import InputError
@@ -14,9 +14,10 @@ from jubark_core.signs.case import CASE_KEYS, SIGN_KEYS, read_health_case
 from jubark_core.signs.diagnose import diagnose
 from jubark_core.signs.simulator import HOSTS, trial
 from jubark_core.tests.door_requests import AILING
+from jubark_core.tests.profiles import examples
 
 FLORA = shipped_flora()
-EXAMPLES = settings(max_examples=150, deadline=None, derandomize=True)
+EXAMPLES = examples(150)
 SIGN = {"sign": "exit_hole_d"}
 # what is changed in a good case, the place that is named
 BAD: tuple[tuple[dict[str, Any], str], ...] = (

@@ -10,7 +10,7 @@ import itertools
 import unittest
 from typing import Any
 
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from jubark_core.errors import InputError
@@ -22,8 +22,9 @@ from jubark_core.records.fields import read_as
 from jubark_core.records.office import Regime
 from jubark_core.records.words import BIOSECURITY, INSPECTION_LEVELS, OCCUPANCY, RATINGS
 from jubark_core.size.bearing import destination, metres_between
+from jubark_core.tests.profiles import examples
 
-EXAMPLES = settings(max_examples=80, deadline=None, derandomize=True, database=None, print_blob=False)
+EXAMPLES = examples(80)
 BEGIN = "2026-01-01"
 DAY_200, DAY_366 = "2026-07-20", "2027-01-02"  # day 0 is the first of January 2026
 FREQUENT = {"rules": [{"zone": "frequent", "level": "basic", "months": 12, "qualification": "Inspector"}]}

@@ -10,13 +10,14 @@ import unittest
 from concurrent.futures import ThreadPoolExecutor
 from typing import Any
 
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from jubark_core.errors import InputError
 from jubark_core.flora.load import shipped_flora
 from jubark_core.flora.model import Flora
 from jubark_core.naming.engine import name_plant
+from jubark_core.tests.profiles import examples
 
 FOLD = {"lat": 40.5, "lon": -79.3, "elevation_m": 310, "areas": ["PEN"]}
 
@@ -240,7 +241,7 @@ CASE = st.fixed_dictionaries(
 
 
 class MalformedCases(unittest.TestCase):
-    @settings(max_examples=150, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+    @examples(150)
     @given(CASE)
     def test_every_case_is_answered_or_refused_with_its_place(self, case: Any) -> None:
         try:

@@ -6,12 +6,13 @@ import datetime
 import unittest
 from typing import Any
 
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from jubark_core.errors import InputError
 from jubark_core.records.ailing import Sign
 from jubark_core.season.windows import Place
+from jubark_core.tests.profiles import examples
 from jubark_core.tests.work_cases import case, fired, held
 from jubark_core.units import HA_PER_ACRE
 from jubark_core.work.outbreak import egg_masses_per_ha
@@ -47,7 +48,7 @@ class EggMasses(unittest.TestCase):
         self.assertIsNone(per_ha("2025-07-19", after), "counted on a later day")
         self.assertEqual(per_ha("2025-09-01", before, after, place=SOUTH), 2600.0)
 
-    @settings(deadline=None, derandomize=True)
+    @examples(100)
     @given(st.lists(st.tuples(st.integers(0, 500), st.floats(1, 10_000)), min_size=1, max_size=8))
     def test_all_plots_together_lie_between_the_thinnest_and_the_thickest(
         self, counts: list[tuple[int, float]]

@@ -23,6 +23,7 @@ from jubark_core.flora.model import Flora
 from jubark_core.naming.case import read_case
 from jubark_core.naming.scores import calibration_error, calibration_floor
 from jubark_core.naming.weigh import weigh
+from jubark_core.tests.profiles import slow
 from jubark_core.tests.small_flora import character
 
 SPLIT: dict[str, Any] = json.loads(
@@ -42,6 +43,7 @@ BARS = (
 SIZES = {"C": ("leaf.length", "leaf.width"), "D": ("leaf.ratio",)}
 
 
+@slow
 class RealLeaves(unittest.TestCase):
     @classmethod
     def setUpClass(cls) -> None:

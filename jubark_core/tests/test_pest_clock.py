@@ -13,15 +13,16 @@ import unittest
 from random import Random
 from typing import Any
 
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from jubark_core.errors import InputError
 from jubark_core.flora.load import shipped_flora
 from jubark_core.signs.clock import clock, degree_days, is_smoothed
+from jubark_core.tests.profiles import examples
 
 FLORA = shipped_flora()
-EXAMPLES = settings(max_examples=50, deadline=None, derandomize=True)
+EXAMPLES = examples(50)
 WEEK_F = ((48, 31), (55, 36), (62, 40), (68, 44), (71, 52), (59, 47), (90, 61))
 PLACE = {"lat": 40.5, "lon": -79.3, "elevation_m": 310}
 

@@ -5,10 +5,11 @@ from __future__ import annotations
 import math
 import unittest
 
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from jubark_core.flora.load import shipped_flora
+from jubark_core.tests.profiles import examples
 from jubark_core.work.planting import (
     LIMITS,
     Planted,
@@ -29,7 +30,7 @@ TAXA = (
     "",
     "tilia-cordata",
 )
-EXAMPLES = settings(max_examples=60, deadline=None, derandomize=True)
+EXAMPLES = examples(60)
 
 
 def trees(*taxa: str, spread_m: float | None = None) -> list[StandingTree]:

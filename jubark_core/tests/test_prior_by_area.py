@@ -13,7 +13,7 @@ import unittest
 from pathlib import Path
 from typing import Any
 
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from jubark_core.errors import FloraError, InputError
@@ -38,6 +38,7 @@ from jubark_core.naming.prior import (
     prior_of,
 )
 from jubark_core.season import windows
+from jubark_core.tests.profiles import examples
 
 FLORA = shipped_flora()
 CLASSES = ("absent", "rare", "occasional", "common", "abundant")
@@ -156,8 +157,8 @@ class WildByArea(unittest.TestCase):
         self.assertGreater(gums["NSW"], 0.2)
         self.assertEqual(sorted(gums, key=lambda area: -gums[area]), ["NSW", "CAL", "GRB"])
 
+    @examples(25)
     @given(st.sampled_from(sorted(FLORA.areas)), st.sampled_from(["woodland", "street", "park", "unknown"]))
-    @settings(deadline=None, max_examples=25)
     def test_in_every_area_of_the_world_it_is_a_distribution(self, area: str, setting: str) -> None:
         log = prior_of(case(areas=[area], setting=setting), FLORA).log
         self.assertAlmostEqual(math.fsum(map(math.exp, log.values())), 1, places=9)

@@ -9,7 +9,7 @@ import random
 import unittest
 from typing import Any
 
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from jubark_core.flora.load import shipped_flora
@@ -22,6 +22,7 @@ from jubark_core.naming.engine import RunningCase
 from jubark_core.naming.reading import misreading
 from jubark_core.naming.samples import log_counts, log_measures, measures
 from jubark_core.naming.weigh import Weighed, weigh
+from jubark_core.tests.profiles import examples
 from jubark_core.tests.small_flora import character, small_flora
 from jubark_core.tests.test_naming_by_hand import without_floor
 
@@ -67,8 +68,8 @@ class Misreadings(unittest.TestCase):
         self.assertAlmostEqual(misreading(self.c, "oval", "egg", 0.0, 2.0), 0.2 * 0.5 / 0.3, places=12)
         self.assertAlmostEqual(misreading(self.c, "oval", "oval", 0.0, 2.0), 0.5, places=12)
 
+    @examples(100)
     @given(st.floats(0, 0.5), st.floats(0, 20), st.floats(0, 0.9))
-    @settings(deadline=None)
     def test_every_state_is_read_as_something(self, slip: float, confused: float, extra: float) -> None:
         for cid in ("leaf.arrangement", "habit.form", "twig.corky_wings", "fruit.kind"):
             c = FLORA.characters[cid]
@@ -255,8 +256,8 @@ class Silence(unittest.TestCase):
         self.assertAlmostEqual(odd["g-unlisted"], 1.15 / 1.3)
         self.assertAlmostEqual(odd["h-unlisted"], 0.15 / 1.3)
 
+    @examples(100)
     @given(st.lists(st.floats(0, 1), min_size=1, max_size=6), st.floats(0, 1))
-    @settings(deadline=None)
     def test_shrinking_stays_between_relatives_and_the_wider_circle(
         self, odd: list[float], p0: float
     ) -> None:
@@ -354,8 +355,8 @@ class OrderNeverMatters(unittest.TestCase):
         {"character": "leaf.base", "states": ["rounded"], "observer": "n"},
     )
 
+    @examples(60)
     @given(st.lists(st.sampled_from(POOL), min_size=2, max_size=9), st.randoms(use_true_random=False))
-    @settings(deadline=None, max_examples=60)
     def test_any_order_gives_the_same(self, looks: list[dict[str, Any]], rng: random.Random) -> None:
         shuffled = list(looks)
         rng.shuffle(shuffled)
@@ -366,8 +367,8 @@ class OrderNeverMatters(unittest.TestCase):
         for taxon, p in one.items():
             self.assertAlmostEqual(p, two[taxon], places=9)
 
+    @examples(20)
     @given(st.lists(st.sampled_from(POOL), min_size=1, max_size=6))
-    @settings(deadline=None, max_examples=20)
     def test_a_running_case_is_the_case_as_a_whole(self, looks: list[dict[str, Any]]) -> None:
         running = RunningCase(FLORA)
         for n in range(len(looks) + 1):

@@ -12,7 +12,7 @@ from collections import Counter
 from pathlib import Path
 from typing import Any
 
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from jubark_core.cli.glossary import whole_glossary
@@ -58,8 +58,9 @@ from jubark_core.records.things import (
 from jubark_core.records.upgrade import VERSION, upgrade
 from jubark_core.records.words import REGIONS
 from jubark_core.tests import samples
+from jubark_core.tests.profiles import examples
 
-EXAMPLES = settings(max_examples=150, deadline=None, derandomize=True, database=None, print_blob=False)
+EXAMPLES = examples(150)
 FLORA = shipped_flora()
 WORDS = vocabularies(FLORA)
 RECORDS = (

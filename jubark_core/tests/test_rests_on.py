@@ -10,11 +10,12 @@ import math
 import unittest
 from typing import Any
 
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from jubark_core.naming.case import read_case
 from jubark_core.naming.weigh import weigh
+from jubark_core.tests.profiles import examples
 from jubark_core.tests.small_flora import character, small_flora
 
 LOBED = {"leaf.lobes": ["pinnate", "palmate"]}
@@ -87,6 +88,7 @@ class RestsOn(unittest.TestCase):
         armed = {"character": "leaf.armed", "states": ["thorn"], "slip": 0}
         self.assertAlmostEqual(odds(armed, seen("curve", "hooked")), odds(armed), delta=0.02)
 
+    @examples(24)
     @given(
         st.permutations(
             [
@@ -97,6 +99,5 @@ class RestsOn(unittest.TestCase):
             ]
         )
     )
-    @settings(max_examples=24, deadline=None)
     def test_the_order_never_matters(self, looks: list[dict[str, Any]]) -> None:
         self.assertTrue(math.isclose(odds(*looks), odds(*sorted(looks, key=str)), rel_tol=1e-12))

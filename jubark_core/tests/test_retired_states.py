@@ -5,7 +5,7 @@ from __future__ import annotations
 import unittest
 from typing import Any
 
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from jubark_core.errors import FloraError
@@ -15,6 +15,7 @@ from jubark_core.naming.case import read_case
 from jubark_core.naming.engine import name_plant
 from jubark_core.naming.weigh import weigh
 from jubark_core.plates.states import state_drawings
+from jubark_core.tests.profiles import examples
 from jubark_core.tests.small_flora import character, small_flora
 from jubark_core.vocabulary import vocabulary
 
@@ -76,10 +77,10 @@ class Retired(unittest.TestCase):
         by_hand = (0.5 * 0.15 + 0.5 * 0.15 * 0.2) / (0.5 * 0.7 + 0.5 * 0.7 * 0.8)
         self.assertAlmostEqual(together, by_hand, delta=0.002)
 
+    @examples(6)
     @given(
         st.permutations([margin("lobed"), margin("toothed"), {"character": "leaf.lobes", "state": "none"}])
     )
-    @settings(max_examples=6, deadline=None)
     def test_the_order_never_matters(self, looks: list[dict[str, Any]]) -> None:
         self.assertAlmostEqual(odds(*looks), odds(*sorted(looks, key=str)), places=12)
 

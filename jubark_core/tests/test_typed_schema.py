@@ -6,7 +6,7 @@ import copy
 import unittest
 from typing import Annotated, Any, Literal, NotRequired, TypedDict
 
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from jsonschema import Draft202012Validator
 
@@ -21,8 +21,9 @@ from jubark_core.records.typed_schema import (
     typed_components,
 )
 from jubark_core.tests.door_requests import SOUND
+from jubark_core.tests.profiles import examples
 
-EXAMPLES = settings(deadline=None, derandomize=True, max_examples=200)
+EXAMPLES = examples(200)
 
 
 class Leaf(TypedDict):

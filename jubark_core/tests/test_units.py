@@ -5,7 +5,7 @@ from __future__ import annotations
 import unittest
 from typing import Any
 
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from jubark_core.condition.change import change_in_words, vigour
@@ -15,6 +15,7 @@ from jubark_core.recording import record_entry, record_visit
 from jubark_core.size.plausibility import plausibility
 from jubark_core.size.space import space_check
 from jubark_core.size.where import comparable
+from jubark_core.tests.profiles import examples
 from jubark_core.units import SYSTEMS, shown, unit_of
 
 FLORA = shipped_flora()
@@ -48,7 +49,7 @@ class Conversions(unittest.TestCase):
             with self.subTest(si):
                 self.assertEqual((shown(value, si), shown(value, si, "us_customary")), (metric, customary))
 
-    @settings(deadline=None, derandomize=True)
+    @examples(100)
     @given(
         st.integers(1, 99_999),
         st.sampled_from(["cm", "m", "ha", "m2_per_ha", "per_ha", "kg"]),

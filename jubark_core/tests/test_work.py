@@ -7,15 +7,16 @@ from __future__ import annotations
 import unittest
 from typing import Any
 
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from jubark_core.errors import InputError
+from jubark_core.tests.profiles import examples
 from jubark_core.tests.work_cases import BRITAIN, FLORA, PATH, PLAY, WANTS, case, fired, held
 from jubark_core.work.before import NEVER_PASSED
 from jubark_core.work.propose import may_take_step, propose
 
-EXAMPLES = settings(max_examples=60, deadline=None, derandomize=True)
+EXAMPLES = examples(60)
 
 
 class TheOak(unittest.TestCase):

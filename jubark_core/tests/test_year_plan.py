@@ -7,10 +7,11 @@ import itertools
 import unittest
 from dataclasses import replace
 
-from hypothesis import assume, given, settings
+from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from jubark_core.records.office import WorkSettings
+from jubark_core.tests.profiles import examples
 from jubark_core.work.budget import Priced, spend
 from jubark_core.work.effort import acts_with_hours, cost_of, hours_of, skills_of
 from jubark_core.work.load import work_rules
@@ -168,14 +169,14 @@ class WhatAPlanBreaks(unittest.TestCase):
 
 
 class FirstPlans(unittest.TestCase):
+    @examples(150)
     @given(st.integers(0, 100_000), st.integers(1, 30))
-    @settings(max_examples=150, deadline=None)
     def test_no_first_plan_breaks_anything(self, seed: int, jobs: int) -> None:
         problem = random_year(seed, jobs=jobs)
         self.assertEqual(broken_by(problem, first_plan(problem)), [])
 
+    @examples(60)
     @given(st.integers(0, 100_000))
-    @settings(max_examples=60, deadline=None)
     def test_what_is_missing_would_make_it_fit(self, seed: int) -> None:
         problem = random_year(seed, jobs=25)
         plan = first_plan(problem)

@@ -10,6 +10,7 @@ from collections.abc import Callable
 from contextvars import ContextVar
 
 from django.conf import settings
+from django.core.signals import request_finished
 from django.http import HttpRequest, HttpResponse
 
 HEADER = "X-Request-ID"
@@ -23,6 +24,14 @@ def request_id() -> str:
     return _current.get()
 
 
+def _forget(**_: object) -> None:
+    _current.set("")
+
+
+# Not when the middleware ends: Django logs what was refused after that, before the answer is closed.
+request_finished.connect(_forget, dispatch_uid="request id")
+
+
 class RequestIdMiddleware:
     """Takes the id a proxy of one's own gave, else makes one; logs each request when it has been answered."""
 
@@ -33,14 +42,12 @@ class RequestIdMiddleware:
         """The answer, with the id in its headers."""
         given = request.headers.get(HEADER, "") if settings.TRUSTED_PROXIES else ""
         own = given if _SOUND.fullmatch(given) else str(uuid.uuid4())
-        token, started = _current.set(own), time.monotonic()
-        try:
-            response = self.get_response(request)
-            response[HEADER] = own
-            self.log(request, response, time.monotonic() - started)
-            return response
-        finally:
-            _current.reset(token)
+        _current.set(own)
+        started = time.monotonic()
+        response = self.get_response(request)
+        response[HEADER] = own
+        self.log(request, response, time.monotonic() - started)
+        return response
 
     @staticmethod
     def log(request: HttpRequest, response: HttpResponse, seconds: float) -> None:

@@ -7,6 +7,7 @@ process ends with its parent.
 
 from __future__ import annotations
 
+import json
 import os
 import signal
 import socket
@@ -16,6 +17,7 @@ import time
 from typing import Any
 
 import waitress
+from waitress.utilities import Error
 
 THREADS = 8
 SILENT_S = 30  # a connection on which nothing moves is closed
@@ -23,6 +25,21 @@ MOST_CONNECTIONS = 1000
 LARGEST_BODY = (
     33 * 1024 * 1024
 )  # over the largest limit of config.plain_requests, which answers with a reason
+
+
+ALLOWED = {
+    413: f"a request of at most {LARGEST_BODY} bytes; a file is cut into blocks",
+    431: "shorter headers",
+}
+
+
+def _as_refusal(self: Error, ident: str | None = None) -> tuple[str, list[tuple[str, str]], bytes]:
+    """What is refused before the application sees it, in the one shape all refusals have."""
+    allowed = ALLOWED.get(self.code, "a request as HTTP/1.1 has it (RFC 9112)")
+    code = "too_large" if self.code == 413 else "bad_input"
+    told = {"code": code, "message": f"{self.reason}: {allowed}.", "field": "request", "allowed": allowed}
+    headers = [("Content-Type", "application/json"), ("Cache-Control", "no-store")]
+    return f"{self.code} {self.reason}", headers, json.dumps(told).encode()
 
 
 def main(arguments: list[str]) -> int:
@@ -35,6 +52,7 @@ def main(arguments: list[str]) -> int:
     if where.isdigit():
         at = {"sockets": [socket.socket(fileno=int(where))]}
         threading.Thread(target=_end_with_parent, args=(os.getppid(),), daemon=True).start()
+    Error.to_response = _as_refusal
     signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
     waitress.serve(
         application,

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from django.db import connection
 
+from tests.job_queue import empty_queue
+
 MADE_BY_MIGRATIONS = ("django_content_type", "auth_permission")
 
 
@@ -17,3 +19,11 @@ def empty_database() -> None:
         for table in sorted(set(tables) - set(MADE_BY_MIGRATIONS)):
             cursor.execute(f"DELETE FROM {connection.ops.quote_name(table)}")
         cursor.execute("SET session_replication_role = DEFAULT")
+
+
+class EmptiedAfterwards:
+    """For test cases that commit. Django would truncate, which no table of records allows."""
+
+    def _fixture_teardown(self) -> None:
+        empty_queue()
+        empty_database()

@@ -70,31 +70,47 @@ def weeks_after(last_week: int, days: int) -> int:
 def _hours(problem: PlanProblem, plan: Plan) -> list[str]:
     """No crew is planned beyond its week; promises may, and then nothing else is added."""
     lines = []
-    promised: dict[tuple[str, int], int] = {}
-    others: dict[tuple[str, int], int] = {}
-    unclean: set[tuple[str, int]] = set()
-    for id, slot in plan.items():
-        job = problem.by_id[id]
-        for week, minutes in slot.load():
-            into = promised if job.fixed is not None else others
-            into[slot.crew, week] = into.get((slot.crew, week), 0) + minutes
-            if job.infected:
-                unclean.add((slot.crew, week))
-    for at, minutes in others.items():
-        extra = problem.disinfect_minutes if at in unclean else 0
-        room = problem.capacity.get(at, 0) - promised.get(at, 0)
+    promised = promised_of(problem, plan)
+    for at, (minutes, infected) in _loads(problem, plan, fixed=False).items():
+        taken, unclean = promised.get(at, (0, False))
+        extra = problem.disinfect_minutes if infected or unclean else 0
+        room = problem.capacity.get(at, 0) - taken
         if minutes and minutes + extra > room:
             lines.append(f"{at[0]}: week {at[1]} holds {max(0, room)} minutes, planned {minutes + extra}")
     return lines
+
+
+def promised_of(problem: PlanProblem, plan: Plan) -> dict[tuple[str, int], tuple[int, bool]]:
+    """(crew, week) -> minutes of the jobs with a fixed day, and whether a block of theirs is not clean."""
+    return _loads(problem, plan, fixed=True)
+
+
+def _loads(problem: PlanProblem, plan: Plan, fixed: bool) -> dict[tuple[str, int], tuple[int, bool]]:
+    found: dict[tuple[str, int], tuple[int, bool]] = {}
+    for id, slot in plan.items():
+        job = problem.by_id[id]
+        if (job.fixed is not None) is not fixed:
+            continue
+        for week, minutes in slot.load():
+            before, infected = found.get((slot.crew, week), (0, False))
+            found[slot.crew, week] = before + minutes, infected or job.infected
+    return found
 
 
 def _money(problem: PlanProblem, plan: Plan) -> list[str]:
     if problem.money is None:
         return []
     spent = money_of(problem, plan)
-    promised = money_of(problem, {id: s for id, s in plan.items() if problem.by_id[id].fixed is not None})
-    room = max(problem.money, promised)
+    room = spendable(problem, plan)
     return [] if spent <= room else [f"money: {spent} of {room}"]
+
+
+def spendable(problem: PlanProblem, plan: Plan) -> int:
+    """What a plan may cost, where there is a limit: what is promised is paid even where it lies above
+    that.
+    """
+    assert problem.money is not None
+    return max(problem.money, money_of(problem, {i: s for i, s in plan.items() if problem.by_id[i].fixed}))
 
 
 def money_of(problem: PlanProblem, plan: Plan) -> int:

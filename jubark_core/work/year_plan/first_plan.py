@@ -8,20 +8,22 @@ from jubark_core.work.year_plan.score import CLOSURE, DISINFECTED, points_of, po
 from jubark_core.work.year_plan.slots import every_slot, slots_of
 
 
-def fixed_first(problem: PlanProblem) -> Room:
-    """A plan with what was promised or put by hand alone, each with the crew that has the most room."""
+def fixed_first(problem: PlanProblem, begin: Plan | None = None) -> Room:
+    """A plan with what was promised or put by hand alone, the longest first, each with the crew that has the
+    most room. The week of such a job is given, its crew is not: a planner may choose another.
+
+    begin: slots wished for.
+    """
     room = Room(problem)
-    for job in sorted((j for j in problem.jobs if j.fixed is not None), key=lambda j: j.id):
+    fixed = [job for job in problem.jobs if job.fixed is not None]
+    for job in sorted(fixed, key=lambda j: (-j.minutes, j.id)):
         slots = slots_of(job, problem)
-        if slots:
-            skilled = [s for s in slots if _skilled(job, s, problem)] or slots
-            room.add(job, min(skilled, key=lambda s: (-room.free(s.crew, s.week, job.infected), s.crew)))
+        wished = (begin or {}).get(job.id)
+        if wished in slots:
+            room.add(job, wished)
+        elif slots:
+            room.add(job, min(slots, key=lambda s: (-room.free(s.crew, s.week, job.infected), s.crew)))
     return room
-
-
-def _skilled(job: PlanJob, slot: Slot, problem: PlanProblem) -> bool:
-    days = problem.days[slot.week]
-    return all(problem.crew_by_id[slot.crew].holds(skill, days[0], days[-1]) for skill in job.skills)
 
 
 def first_plan(
@@ -42,7 +44,7 @@ def first_plan(
 
 
 def _job_after_job(problem: PlanProblem, slots: dict[str, list[Slot]], begin: Plan, thrifty: bool) -> Plan:
-    room = fixed_first(problem)
+    room = fixed_first(problem, begin)
     order = _in_order(problem, slots)
     for job in order:
         wished = begin.get(job.id)

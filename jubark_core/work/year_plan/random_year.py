@@ -11,10 +11,15 @@ MONDAY = datetime.date(2027, 1, 4)
 SKILLS = ("climbing", "felling", "pesticide_application")
 
 
-def random_year(seed: int, jobs: int, weeks: int = 6, crews: int = 2, hours: float = 10) -> PlanProblem:
-    """A year in which something of everything binds: windows, skills, chains, closures, hygiene, money."""
+def random_year(
+    seed: int, jobs: int, weeks: int = 6, crews: int = 2, hours: float = 10, promised: float = 0.08
+) -> PlanProblem:
+    """A year in which something of everything binds: windows, skills, chains, closures, hygiene, money.
+
+    promised: share of the jobs that somebody was told a day of.
+    """
     draw = random.Random(seed)
-    made = [_job(draw, i, weeks) for i in range(jobs)]
+    made = [_job(draw, i, weeks, promised) for i in range(jobs)]
     spent = sum(job.money for job in made)
     return PlanProblem(
         MONDAY,
@@ -40,7 +45,7 @@ def _crew(draw: random.Random, i: int, weeks: int, hours: float) -> PlanCrew:
     return PlanCrew(f"crew {i}", round(hours * 60 * draw.uniform(0.7, 1.3)), skills, away)
 
 
-def _job(draw: random.Random, i: int, weeks: int) -> PlanJob:
+def _job(draw: random.Random, i: int, weeks: int, promised: float) -> PlanJob:
     days = weeks * 7
     first = draw.randrange(-7, days)
     window = ((_day(first), _day(first + draw.randrange(7, max(8, days // 2)))),)
@@ -60,7 +65,7 @@ def _job(draw: random.Random, i: int, weeks: int) -> PlanJob:
         after=((f"job {before:04d}", draw.choice((0, 10, 30))),) if i and chance() < 0.15 else (),
         closure=f"street {draw.randrange(6)}" if chance() < 0.25 else "",
         infected=chance() < 0.2,
-        promised=_day(draw.randrange(days)) if chance() < 0.08 else None,
+        promised=_day(draw.randrange(days)) if chance() < promised else None,
         carried_over=chance() < 0.1,
     )
 

@@ -29,10 +29,13 @@ def good_days(job: PlanJob, problem: PlanProblem, week: int) -> list[datetime.da
 
 
 def slots_of(job: PlanJob, problem: PlanProblem) -> list[Slot]:
-    """Every slot the job may have, by week and crew. A job with a fixed day has those of its week alone."""
+    """Every slot the job may have, by week and crew. A job with a fixed day has those of its week alone: of
+    the crews that have its skills then, or, since it stays in any case, of every one where none has them.
+    """
     if job.fixed is not None:
         week = problem.week_of(job.fixed)
-        return [_whole(job, crew, problem, week) for crew in _crews(job, problem)] if week >= 0 else []
+        slots = [_whole(job, crew, problem, week) for crew in _crews(job, problem)] if week >= 0 else []
+        return [s for s in slots if _skilled(job, s, problem)] or slots
     found = []
     days = [good_days(job, problem, week) for week in range(problem.weeks)]
     for week in range(problem.weeks):
@@ -46,13 +49,18 @@ def slots_of(job: PlanJob, problem: PlanProblem) -> list[Slot]:
 
 
 def every_slot(problem: PlanProblem) -> dict[str, list[Slot]]:
-    """The slots of each job without a fixed day."""
-    return {job.id: slots_of(job, problem) for job in problem.jobs if job.fixed is None}
+    """The slots of each job."""
+    return {job.id: slots_of(job, problem) for job in problem.jobs}
 
 
 def _crews(job: PlanJob, problem: PlanProblem) -> list[PlanCrew]:
     """The crew it names; else every one."""
     return [crew for crew in problem.crews if job.crew in ("", crew.id)]
+
+
+def _skilled(job: PlanJob, slot: Slot, problem: PlanProblem) -> bool:
+    days = problem.days[slot.week]
+    return all(problem.crew_by_id[slot.crew].holds(skill, days[0], days[-1]) for skill in job.skills)
 
 
 def _slot(

@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import io
 import json
+from collections import Counter
 from collections.abc import Iterable, Iterator
 from typing import Any
 
@@ -54,6 +55,7 @@ NEEDED = (
 FORMULA_START = ("=", "+", "-", "@", "\t", "\r", "\n")
 PLACES = 6  # of a figure for people; what is read back is in the body, in full
 MOST_ROWS = 100_000
+MOST_COLUMNS = 1_000  # columns of a person's own are passed over, so many of them are no table
 LONGEST_CELL = 1_000_000  # an outline of as many positions as are taken fits
 
 
@@ -159,7 +161,9 @@ def read_csv(data: bytes) -> Iterator[tuple[int, dict[str, Any]]]:
     reader = csv.reader(io.StringIO(text, newline=""), strict=True)
     try:
         header = next(reader, [])
-        twice = sorted({c for c in header if header.count(c) > 1})
+        if len(header) > MOST_COLUMNS:
+            raise BadInput("header", f"{len(header)} columns", f"at most {MOST_COLUMNS} columns")
+        twice = sorted(c for c, times in Counter(header).items() if times > 1)
         if twice:
             raise BadInput("header", f"twice: {', '.join(twice)}", "each column once")
         missing = [c for c in NEEDED if c not in header]

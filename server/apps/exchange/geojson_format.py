@@ -6,17 +6,12 @@ import json
 from collections.abc import Iterable, Iterator
 from typing import Any
 
+from apps.sites.shapes import require_wgs84
 from config.errors import BadInput
 from jubark_core.records.quantities import QUANTITIES
 from jubark_core.records.upgrade import VERSION
 from jubark_core.units import unit_of
 
-WGS84 = (
-    "urn:ogc:def:crs:OGC:1.3:CRS84",
-    "urn:ogc:def:crs:OGC::CRS84",
-    "EPSG:4326",
-    "urn:ogc:def:crs:EPSG::4326",
-)
 MOST_FEATURES = 100_000
 PLACES = 6  # of a figure for people
 
@@ -73,7 +68,7 @@ def read_geojson(data: bytes) -> tuple[int, list[Any]]:
         or not isinstance(found.get("features"), list)
     ):
         raise BadInput("file", type(found).__name__, "a GeoJSON FeatureCollection")
-    _require_wgs84(found.get("crs"))
+    require_wgs84(found.get("crs"))
     if len(found["features"]) > MOST_FEATURES:
         raise BadInput(
             "features", len(found["features"]), f"at most {MOST_FEATURES} features; cut it into blocks"
@@ -82,19 +77,6 @@ def read_geojson(data: bytes) -> tuple[int, list[Any]]:
     if isinstance(version, bool) or not isinstance(version, int) or not 1 <= version <= VERSION:
         raise BadInput("record_version", version, f"a whole number from 1 to {VERSION}")
     return version, found["features"]
-
-
-def _require_wgs84(crs: Any) -> None:
-    """RFC 7946 knows one reference system. A file of the older draft that names another would land
-    far away.
-    """
-    named = (
-        crs.get("properties", {}).get("name")
-        if isinstance(crs, dict) and isinstance(crs.get("properties"), dict)
-        else crs
-    )
-    if named is not None and named not in WGS84:
-        raise BadInput("crs", named, "longitude and latitude in WGS 84 (leave crs out), as RFC 7946 has it")
 
 
 def items_of(feature: Any) -> list[tuple[dict[str, Any], dict[str, Any], dict[str, Any]]]:

@@ -38,8 +38,16 @@ def read_station(text: object) -> Readings:
         raise BadInput(
             "csv", len(text) if isinstance(text, str) else text, f"CSV of at most {LARGEST} characters"
         )
-    rows = csv.DictReader(io.StringIO(text.lstrip("\ufeff")))
-    heads = [(h or "").strip().lower() for h in rows.fieldnames or []]
+    # lines end by LF, CR LF, or CR alone, as old spreadsheets write them
+    rows = csv.DictReader(io.StringIO("\n".join(text.lstrip("\ufeff").splitlines()), newline=""))
+    try:
+        heads = [(h or "").strip().lower() for h in rows.fieldnames or []]
+        return _readings(rows, heads)
+    except csv.Error as error:
+        raise BadInput("csv", str(error), "CSV as RFC 4180") from None
+
+
+def _readings(rows: csv.DictReader[str], heads: list[str]) -> Readings:
     pair = next((p for p in (("min_c", "max_c"), ("min_f", "max_f")) if set(p) <= set(heads)), None)
     if "date" not in heads or pair is None:
         raise BadInput("csv: heads", ", ".join(heads), "date, min_c, max_c (or min_f, max_f)")

@@ -33,8 +33,8 @@ def coverage_report(
     trees = trees_known(blocks, on, moment)
     if len(trees) > MOST_TREES:
         raise BadInput("blocks", f"{len(trees)} trees", f"blocks with at most {MOST_TREES} trees together")
-    put_targets(trees, blocks, targets_known(site, moment))
     regime, since = regime_known(site, moment)
+    put_targets(trees, targets_known(site, moment), regime)
     papers = competences_known(site.organisation_id, moment)
     asked: list[InspectedTreeIn] = []
     for tree in trees:

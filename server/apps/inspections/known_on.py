@@ -12,7 +12,7 @@ from uuid import UUID
 from django.db.models import Q
 
 from apps.inspections.models import Target
-from apps.inspections.selectors import targets_near
+from apps.inspections.selectors import nearest_targets
 from apps.plants.from_size import STANDING
 from apps.plants.models import Entry, Merge, Plant
 from apps.plants.projection import projected_with, standing_entries
@@ -21,9 +21,9 @@ from apps.plants.stored import EntryRow, body_of
 from apps.sites.models import Block, Site
 from jubark_core.records.inspected import Inspection
 from jubark_core.records.judged import Risk
+from jubark_core.records.office import Regime
 
 KINDS = ("inspection", "risk", "life", "measurement", "tag", "determination")
-FARTHEST_M = 450  # the tallest tree, times the widest reach an owner can set
 
 
 @dataclass
@@ -172,9 +172,12 @@ def _name_inspectors(looks: Iterable[Look]) -> None:
         look.member = None if contact else member or author
 
 
-def put_targets(trees: Sequence[KnownTree], blocks: Sequence[Block], targets: Iterable[Target]) -> None:
-    """Beside each tree of the blocks the targets near it, with how far they are from its place or outline."""
-    near = targets_near(blocks, targets, FARTHEST_M)
+def put_targets(trees: Sequence[KnownTree], targets: Iterable[Target], regime: Regime) -> None:
+    """Beside each tree the nearest target of each occupancy, with how far it is from its place or outline: as
+    far as any of the trees reaches by the owner's table.
+    """
+    farthest = max((regime.reach_heights * (tree.height_m or 0) for tree in trees), default=0)
+    near = nearest_targets([tree.plant for tree in trees], targets, max(farthest, regime.reach_m))
     for tree in trees:
-        for target, metres in near.get(tree.plant, ()):
-            tree.targets.append({"distance_m": metres, "occupancy": target.occupancy})
+        for occupancy, metres in near.get(tree.plant, ()):
+            tree.targets.append({"distance_m": metres, "occupancy": occupancy})

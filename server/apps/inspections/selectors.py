@@ -7,15 +7,13 @@ import json
 from collections.abc import Iterable, Sequence
 from uuid import UUID
 
-from django.contrib.gis.db.models.functions import Distance
-from django.contrib.gis.measure import D
-from django.db.models import F, Q, QuerySet
-from django.db.models.functions import Coalesce
+from django.db import connection
+from django.db.models import Q, QuerySet
 
+from apps.inspections import sql
 from apps.inspections.models import Report, SiteRegime, Target
 from apps.organisations.models import Competence, Member
 from apps.organisations.permissions import visible_to
-from apps.plants.models import Plant
 from apps.sites.models import Block, Site
 from jubark_core.records.fields import load
 from jubark_core.records.office import Regime
@@ -75,14 +73,25 @@ def targets_near(
     blocks: Sequence[Block], targets: Iterable[Target], metres: float
 ) -> dict[UUID, list[tuple[Target, float]]]:
     """Plant of the blocks -> targets within so many metres of its place or outline, with how far each is."""
+    by_id = {target.pk: target for target in targets}
     found: dict[UUID, list[tuple[Target, float]]] = {}
-    for target in targets:
-        near = (
-            Plant.objects.filter(block__in=blocks)
-            .annotate(stands=Coalesce(F("place"), F("outline")))
-            .filter(stands__dwithin=(target.shape, D(m=metres)))
-            .annotate(away=Distance("stands", target.shape))
-        )
-        for plant, away in near.values_list("pk", "away"):
-            found.setdefault(plant, []).append((target, round(away.m, 2)))
+    given = {"metres": metres, "blocks": [b.pk for b in blocks], "targets": [*by_id]}
+    with connection.cursor() as cursor:
+        cursor.execute(sql.NEAR, given)
+        for plant, target, away in cursor.fetchall():
+            found.setdefault(plant, []).append((by_id[target], round(away, 2)))
+    order = {pk: i for i, pk in enumerate(by_id)}
+    return {plant: sorted(near, key=lambda pair: order[pair[0].pk]) for plant, near in found.items()}
+
+
+def nearest_targets(
+    plants: Sequence[UUID], targets: Iterable[Target], metres: float
+) -> dict[UUID, list[tuple[str, float]]]:
+    """Plant -> (occupancy, metres) of the nearest target of each occupancy within so many metres."""
+    found: dict[UUID, list[tuple[str, float]]] = {}
+    given = {"metres": metres, "plants": [*plants], "targets": [target.pk for target in targets]}
+    with connection.cursor() as cursor:
+        cursor.execute(sql.NEAREST, given)
+        for plant, occupancy, away in cursor.fetchall():
+            found.setdefault(plant, []).append((occupancy, round(away, 2)))
     return found

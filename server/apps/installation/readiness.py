@@ -5,6 +5,7 @@ photographs can be stored.
 from __future__ import annotations
 
 import os
+import shutil
 from pathlib import Path
 
 from django.conf import settings
@@ -12,6 +13,8 @@ from django.db import DatabaseError, connection
 from django.db.migrations.executor import MigrationExecutor
 
 from jubark_core.flora.load import shipped_flora
+
+LEAST_FREE = 64 * 2**20  # bytes: a few photographs of the largest kind
 
 
 def what_is_missing() -> list[str]:
@@ -27,6 +30,8 @@ def what_is_missing() -> list[str]:
     media = Path(settings.MEDIA_ROOT)
     if not (media.is_dir() and os.access(media, os.W_OK)):
         found.append("The folder for photographs is missing or cannot be written.")
+    elif (free := shutil.disk_usage(media).free) < LEAST_FREE:
+        found.append(f"The disk of the photographs is full: {free // 2**20} MB are free.")
     if not shipped_flora().leaves:
         found.append("The flora is empty.")
     return found

@@ -35,6 +35,7 @@ ACTS = {
     "block_made": "made a block",
     "block_changed": "changed a block",
     "target_set": "set a target",
+    "targets_read_in": "read in a file of targets of",
     "target_ended": "took a target off",
     "regime_set": "set the table of inspections",
     "biosecurity_set": "set the biosecurity status of",

@@ -26,9 +26,45 @@ def same_organisation(field: str, table: str, name: str) -> pgtrigger.Trigger:
     )
 
 
-def append_only(name: str) -> pgtrigger.Protect:
-    """Rows are added; never changed, never deleted."""
-    return pgtrigger.Protect(name=name, operation=pgtrigger.Update | pgtrigger.Delete)
+def append_only(name: str) -> tuple[pgtrigger.Trigger, ...]:
+    """Rows are added; never changed, never deleted, also not all at once."""
+    return (
+        pgtrigger.Protect(name=name, operation=pgtrigger.Update | pgtrigger.Delete),
+        _never_emptied(name),
+    )
+
+
+def settled(name: str, *open_columns: str, until: str = "true") -> tuple[pgtrigger.Trigger, ...]:
+    """Rows are never deleted, and nothing of them changes but the columns named, while a condition on OLD
+    holds: a merge is undone once, a target ended once, a plan that is ready stays as it is.
+    """
+    named = "ARRAY[" + ", ".join(f"'{column}'" for column in open_columns) + "]::text[]"
+    return (
+        pgtrigger.Trigger(
+            name=name,
+            when=pgtrigger.Before,
+            operation=pgtrigger.Update | pgtrigger.Delete,
+            func=f"""
+                IF TG_OP = 'UPDATE' AND ({until}) AND to_jsonb(NEW) - {named} = to_jsonb(OLD) - {named} THEN
+                    RETURN NEW;
+                END IF;
+                RAISE EXCEPTION '%: rows are not deleted, and change no more than is open to it',
+                TG_TABLE_NAME
+                    USING ERRCODE = 'check_violation';
+            """,
+        ),
+        _never_emptied(name),
+    )
+
+
+def _never_emptied(name: str) -> pgtrigger.Trigger:
+    return pgtrigger.Trigger(
+        name=f"{name}_whole"[:47],
+        level=pgtrigger.Statement,
+        when=pgtrigger.Before,
+        operation=pgtrigger.Truncate,
+        func="RAISE EXCEPTION '%: is never emptied', TG_TABLE_NAME USING ERRCODE = 'check_violation';",
+    )
 
 
 def in_calendar(field: str, name: str) -> CheckConstraint:

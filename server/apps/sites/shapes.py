@@ -19,8 +19,27 @@ DEPTH = {
     "MultiPolygon": 3,
 }  # levels of lists above a position (RFC 7946)
 FLAT = ("Point", "LineString")  # kinds without an area
+WGS84 = (
+    "urn:ogc:def:crs:OGC:1.3:CRS84",
+    "urn:ogc:def:crs:OGC::CRS84",
+    "EPSG:4326",
+    "urn:ogc:def:crs:EPSG::4326",
+)
 MOST_VERTICES = 10_000
 Position = list[float]
+
+
+def require_wgs84(crs: Any) -> None:
+    """RFC 7946 knows one reference system. A file of the older draft that names another would land far away.
+    Raises InputError.
+    """
+    named = (
+        crs.get("properties", {}).get("name")
+        if isinstance(crs, dict) and isinstance(crs.get("properties"), dict)
+        else crs
+    )
+    if named is not None and named not in WGS84:
+        raise InputError("crs", named, "longitude and latitude in WGS 84 (leave crs out), as RFC 7946 has it")
 
 
 def read_shape(place: str, raw: Any, kinds: tuple[str, ...]) -> GEOSGeometry:

@@ -43,6 +43,7 @@ INSTALLED_APPS = [
 ]
 MIDDLEWARE = [
     "config.request_id.RequestIdMiddleware",
+    "config.no_store.NoStoreMiddleware",
     "csp.middleware.CSPMiddleware",  # outermost, so that static files and workers carry the policy too
     "django.middleware.security.SecurityMiddleware",
     "config.plain_requests.PlainRequestsMiddleware",
@@ -89,10 +90,16 @@ DATABASE_ROUTERS = ["config.replica.ReplicaRouter"]
 
 AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.Argon2PasswordHasher"]
-AUTH_PASSWORD_VALIDATORS = [
+AUTH_PASSWORD_VALIDATORS: list[dict[str, Any]] = [
     {"NAME": f"django.contrib.auth.password_validation.{v}"}
     for v in ("MinimumLengthValidator", "CommonPasswordValidator")
 ]
+AUTH_PASSWORD_VALIDATORS.append(
+    {
+        "NAME": "django.contrib.auth.password_validation.UserAttributeSimilarityValidator",
+        "OPTIONS": {"user_attributes": ("username", "first_name"), "max_similarity": 0.8},
+    }
+)
 AXES_FAILURE_LIMIT = 8
 AXES_COOLOFF_TIME = 0.25  # hours
 AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
@@ -119,6 +126,11 @@ STATICFILES_DIRS: list[Path] = []
 WHITENOISE_ROOT = ROOT / "web" / "dist"
 WHITENOISE_AUTOREFRESH = False
 WHITENOISE_USE_FINDERS = False
+STORAGES = {
+    # named by what they hold: one that is written again is the same
+    "default": {"BACKEND": "config.storage.WholeFiles", "OPTIONS": {"allow_overwrite": True}},
+    "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"},
+}
 MEDIA_ROOT = Path(os.environ.get("JUBARK_MEDIA", "/nonexistent"))
 DATA_UPLOAD_MAX_MEMORY_SIZE = 16 * 1024 * 1024
 FILE_UPLOAD_MAX_MEMORY_SIZE = 4 * 1024 * 1024
@@ -163,6 +175,8 @@ SPECTACULAR_SETTINGS = {
     "DESCRIPTION": "Identifying woody plants by evidence, and the records of every tree of a site.",
     "VERSION": "0.1.0",
     "SERVE_INCLUDE_SCHEMA": False,
+    # it is in the repository for everybody; made anew at each request it would be work for whoever asks
+    "SERVE_PERMISSIONS": ["apps.organisations.permissions.IsMember"],
     "COMPONENT_SPLIT_REQUEST": True,
     "OAS_VERSION": "3.1.0",
     "POSTPROCESSING_HOOKS": [

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 import io
 import os
 import threading
@@ -11,15 +12,14 @@ from typing import Any
 from axe_core_python.sync_playwright import Axe
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
 from django.core.signals import request_finished, request_started
-from django.test import tag
+from django.test import Client, tag
 from PIL import Image
-from playwright.sync_api import ConsoleMessage, Page, Response, expect, sync_playwright
+from playwright.sync_api import Browser, ConsoleMessage, Page, Response, expect, sync_playwright
 from playwright.sync_api import Error as PlaywrightError
 
 from apps.organisations.models import Member
 from apps.plants.tests.factories import small_site
-from tests.emptied import empty_database
-from tests.job_queue import empty_queue
+from tests.emptied import EmptiedAfterwards
 
 os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "1")
 CHROMIUM = "/usr/bin/chromium-headless-shell"  # draws no window of its own: a third less work
@@ -27,6 +27,8 @@ FLAGS = [
     "--no-sandbox",
     "--use-angle=swiftshader",
     "--enable-unsafe-swiftshader",
+    "--disable-gpu-compositing",
+    "--disable-gpu-rasterization",
     "--disable-gpu-sandbox",
     "--disable-quic",
     "--no-first-run",
@@ -38,6 +40,8 @@ FLAGS = [
 ]
 WAIT_MS = 60_000  # as long as a slow machine needs; what is green waits no longer than it must
 LOOKS_MS = 100  # between two looks at the database
+PASSWORD = "a-long-password"
+FRAME = "/no-page"  # the frame of the app, and nothing in it that asks for anything
 LITTLE_MEMORY = "Object.defineProperty(navigator, 'deviceMemory', { get: () => 1 })"
 MOSS, INK, RUST = (
     (0x3F, 0x5F, 0x34),
@@ -87,23 +91,25 @@ def shown_on(page: Page) -> str:
         return f"no answer: {error.message.splitlines()[0]}"
 
 
+@functools.cache
+def the_browser() -> Browser:
+    """The one browser of this process; it ends with it."""
+    return sync_playwright().start().chromium.launch(executable_path=CHROMIUM, args=FLAGS)
+
+
 @tag("browser")
-class BrowserTestCase(StaticLiveServerTestCase):
+class BrowserTestCase(EmptiedAfterwards, StaticLiveServerTestCase):
     host = "localhost"  # a secure context, so that the service worker runs
     server_may_fail = False  # True where a test makes it fail
+    offline = (
+        False  # True where pages are read anew without the network: what for is fetched at each first visit
+    )
 
     @classmethod
     def setUpClass(cls) -> None:
         super().setUpClass()
         IN_FLIGHT.forget()
-        cls.playwright = sync_playwright().start()
-        cls.browser = cls.playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
-
-    @classmethod
-    def tearDownClass(cls) -> None:
-        cls.browser.close()
-        cls.playwright.stop()
-        super().tearDownClass()
+        cls.browser = the_browser()
 
     def setUp(self) -> None:
         expect.set_options(timeout=WAIT_MS)
@@ -120,13 +126,13 @@ class BrowserTestCase(StaticLiveServerTestCase):
     def _fixture_teardown(self) -> None:
         # what a closed page still asked for is answered first: it would lock what is emptied now
         IN_FLIGHT.wait(WAIT_MS / 1000)
-        empty_queue()
-        empty_database()
+        super()._fixture_teardown()
 
     def open_browser(self, width: int = 1280, height: int = 800, core: bool = False, **more: Any) -> Page:
         """A page of its own context. core: whether the device is one that takes the core; most tests ask the
         server, as a device with little memory does.
         """
+        more = {"service_workers": "allow" if core or self.offline else "block"} | more
         context = self.browser.new_context(
             viewport={"width": width, "height": height}, accept_downloads=True, **more
         )
@@ -171,11 +177,28 @@ class BrowserTestCase(StaticLiveServerTestCase):
     def no_complaints(self) -> None:
         self.assertEqual(self.complaints, [])
 
-    def sign_in(self, member: Member, page: Page | None = None) -> Page:
+    def sign_in(self, member: Member, page: Page | None = None, at: str = FRAME) -> Page:
+        """With the session of a member, at an address, or at none yet; by name and password only where that
+        is what is tested.
+        """
+        page = page or self.page
+        client = Client()
+        given = {"username": member.user.username, "password": PASSWORD}
+        self.assertEqual(
+            client.post("/api/session/", given, content_type="application/json").status_code, 200
+        )
+        cookie = {"name": "sessionid", "value": client.cookies["sessionid"].value, "httpOnly": True}
+        page.context.add_cookies([{**cookie, "url": self.live_server_url}])
+        if at:
+            page.goto(self.live_server_url + at)
+            expect(page.get_by_role("button", name="Account").first).to_be_visible()
+        return page
+
+    def sign_in_by_hand(self, member: Member, page: Page | None = None) -> Page:
         page = page or self.page
         page.goto(self.live_server_url)
         page.get_by_label("Name", exact=True).fill(member.user.username)
-        page.get_by_label("Password").fill("a-long-password")
+        page.get_by_label("Password").fill(PASSWORD)
         page.get_by_role("button", name="Sign in").click()
         expect(page.get_by_role("heading", name="What shows now")).to_be_visible()
         return page

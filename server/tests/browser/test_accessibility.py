@@ -9,6 +9,7 @@ from typing import Any
 from django.test import tag
 from playwright.sync_api import Page, expect
 
+from tests.browser.base import BrowserTestCase
 from tests.browser.test_addresses import Addresses, at_address
 
 MOST_TABS = 40
@@ -34,41 +35,34 @@ FOCUSED = """() => {
 }"""
 
 
-class EveryScreen(Addresses):
-    def opened(self, page: Page, most: int | None = None) -> Any:
-        """Each address, or so many of each route, opened and seen."""
-        for addresses in self.addresses().values():
-            for address, seen in addresses[:most]:
-                with at_address(address):
-                    page.goto(self.live_server_url + address)
-                    seen(page)
-                    yield address
+@tag("slow")
+class EveryAddressInEveryLight(Addresses):
+    """In two halves, so that two processes share the work."""
 
-    def looked_at(self, *modes: str, most: int | None = None) -> None:
-        for address in self.opened(self.page, most):
-            for mode in modes:
+    half = 0
+
+    def opened(self, page: Page) -> Any:
+        """Half of the addresses, each opened and seen."""
+        listed = [one for addresses in self.addresses().values() for one in addresses]
+        for address, seen in listed[self.half :: 2]:
+            with at_address(address):
+                page.goto(self.live_server_url + address)
+                seen(page)
+                yield address, seen
+
+    def test_axe_finds_nothing_and_each_is_come_back_to(self) -> None:
+        for address, seen in self.opened(self.page):
+            for mode in ("light", "dark", "sun"):
                 self.page.evaluate("(mode) => { document.documentElement.dataset.mode = mode; }", mode)
                 self.accessible(f"{address} in {mode} mode")
+            self.page.goto(f"{self.live_server_url}/away")
+            expect(self.page.get_by_role("heading", name="There is no such page")).to_be_visible()
+            self.page.go_back()
+            seen(self.page)
 
-    def test_axe_finds_nothing_on_any_page(self) -> None:
-        self.looked_at("light", most=1)
-
-    @tag("slow")
-    def test_axe_finds_nothing_at_any_address_in_any_light(self) -> None:
-        self.looked_at("light", "dark", "sun")
-
-    def test_the_mode_that_is_chosen_stays(self) -> None:
-        page = self.page
-        for mode, shown in (("dark", "dark"), ("sun", "full sun"), ("light", "light")):
-            page.get_by_role("button", name="Account").first.click()
-            page.get_by_role("button", name=shown, exact=True).click()
-            page.reload()
-            expect(page.locator(f"html[data-mode={mode}]")).to_have_count(1)
-
-    @tag("slow")
     def test_the_keyboard_reaches_everything_and_one_sees_where_it_is(self) -> None:
         page = self.page
-        for address in self.opened(page):
+        for address, _ in self.opened(page):
             count = page.evaluate(REACHABLE)
             if (skip := page.get_by_role("link", name="To the page")).count():
                 skip.focus()  # the first of every page behind the sign-in; a page may begin further on
@@ -91,3 +85,18 @@ class EveryScreen(Addresses):
             parts = 3 * page.locator("input[type=date]").count()
             reached = min(count, MOST_TABS) - 2 - parts
             self.assertGreaterEqual(len(seen), reached, f"{address}: not all is reached")
+
+
+@tag("slow")
+class TheOtherHalf(EveryAddressInEveryLight):
+    half = 1
+
+
+class Lights(BrowserTestCase):
+    def test_the_mode_that_is_chosen_stays(self) -> None:
+        page = self.sign_in(self.at.owner)
+        for mode, shown in (("dark", "dark"), ("sun", "full sun"), ("light", "light")):
+            page.get_by_role("button", name="Account").first.click()
+            page.get_by_role("button", name=shown, exact=True).click()
+            page.reload()
+            expect(page.locator(f"html[data-mode={mode}]")).to_have_count(1)

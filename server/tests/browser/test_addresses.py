@@ -1,5 +1,5 @@
-"""Every screen by its own address: opened there, read anew, and come back to. Each shows what it is for, not
-only its frame.
+"""Every screen by its own address: opened there, looked at, and read anew. Each shows what it is for, not
+only its frame. What takes longer, and coming back, is in test_accessibility.py.
 """
 
 from __future__ import annotations
@@ -10,7 +10,6 @@ from collections.abc import Callable, Iterator
 from pathlib import Path
 
 from django.conf import settings
-from django.test import tag
 from playwright.sync_api import Page, expect
 
 from apps.inspections.services.freeze_report import freeze_report
@@ -19,6 +18,7 @@ from tests.browser.base import MOSS, BrowserTestCase
 
 APP = Path(settings.ROOT) / "web" / "src" / "app" / "App.tsx"
 Seen = Callable[[Page], None]
+QUARTERS = 4
 
 
 @contextlib.contextmanager
@@ -64,7 +64,7 @@ class Addresses(BrowserTestCase):
         self.plant = a_plant(self.at, entry("tag", number="0042"), named, dbh(31.8))
         made = freeze_report(actor=self.at.owner, site=self.at.site, given={"on": "2026-11-01"})
         self.report = made.id
-        self.sign_in(self.at.owner)
+        self.sign_in(self.at.owner, at="")
 
     def stems(self, page: Page) -> None:
         self.assertGreater(self.stems_seen(page, at_least=30, colour=MOSS), 30)
@@ -132,30 +132,51 @@ class Addresses(BrowserTestCase):
         }
 
 
-class HalfOfThem(Addresses):
-    """Opens half of the addresses, reads them anew and comes back to them; two classes, so that two processes
-    share the work.
+class Sweep(Addresses):
+    """One look at every page: it shows what it is for, axe finds nothing, it fits a phone, and read anew it
+    shows the same. Four classes, so that the processes share the work.
     """
 
-    half = 0
+    quarter = 0
 
-    def test_each_is_opened_read_anew_and_come_back_to(self) -> None:
-        listed = [one for of_route in self.addresses().values() for one in of_route]
-        for address, seen in listed[self.half :: 2]:
-            with at_address(address):
-                self.page.goto(self.live_server_url + address)
-                seen(self.page)
-                self.page.reload()
-                seen(self.page)
-                self.page.goto(f"{self.live_server_url}/away")
-                expect(self.page.get_by_role("heading", name="There is no such page")).to_be_visible()
-                self.page.go_back()
-                seen(self.page)
+    def test_each_page_is_opened_looked_at_and_read_anew(self) -> None:
+        page = self.page
+        routes = list(self.addresses().items())
+        for i, (route, addresses) in enumerate(routes):  # in order: one may need what another left
+            if i * QUARTERS // len(routes) != self.quarter:
+                continue
+            for first, (address, seen) in enumerate(addresses):
+                with at_address(address):
+                    page.goto(self.live_server_url + address)
+                    seen(page)
+                    if first == 0:  # the other addresses of a route: in the long run
+                        self.accessible(f"{route} in light mode")
+                        page.reload()
+                        seen(page)
+                    self.fits_a_phone(address)
+
+    def fits_a_phone(self, address: str) -> None:
+        page = self.page
+        page.set_viewport_size({"width": 390, "height": 844})
+        self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), 390)
+        places = page.get_by_role("navigation", name="Places")
+        if re.match(r"/(survey|identify)/.|/join|/first-run", address):
+            expect(places).to_be_hidden()  # a sheet has the thumb's reach to itself
+        else:
+            expect(places).to_be_visible()
+        page.set_viewport_size({"width": 1280, "height": 800})
 
 
-@tag("slow")
-class TheOtherHalf(HalfOfThem):
-    half = 1  # in the fast suite these are opened once, on a phone
+class SecondQuarter(Sweep):
+    quarter = 1
+
+
+class ThirdQuarter(Sweep):
+    quarter = 2
+
+
+class FourthQuarter(Sweep):
+    quarter = 3
 
 
 class EveryAddress(Addresses):
@@ -179,17 +200,3 @@ class EveryAddress(Addresses):
             self.page.goto(self.live_server_url + old)
             self.page.wait_for_url(f"**{new}*")
             expect(self.page.get_by_role("heading", name="There is no such page")).to_have_count(0)
-
-    def test_every_page_of_a_phone_fits_its_width(self) -> None:
-        page = self.sign_in(self.at.owner, self.open_browser(390, 844))
-        for addresses in self.addresses().values():
-            for address, seen in addresses:
-                with at_address(address):
-                    page.goto(self.live_server_url + address)
-                    seen(page)
-                    self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), 390)
-                    places = page.get_by_role("navigation", name="Places")
-                    if re.match(r"/(survey|identify)/.|/join|/first-run", address):
-                        expect(places).to_be_hidden()  # a sheet has the thumb's reach to itself
-                    else:
-                        expect(places).to_be_visible()

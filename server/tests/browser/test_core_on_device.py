@@ -50,6 +50,8 @@ ASK = """async ([script, asked]) => {
 
 
 class OnDevice(BrowserTestCase):
+    offline = True
+
     def device(self, **more: Any) -> Page:
         """A signed-in page of a device that takes the core, its account open: it tells where that stands."""
         page = self.sign_in(self.at.viewer, self.open_browser(core=True, **more))
@@ -152,6 +154,7 @@ class OnDevice(BrowserTestCase):
         page.get_by_label("In the hand").get_by_role("button", name="undo").first.click()
         expect(page.get_by_text("candidates are ranked again when you are online")).to_be_visible()
 
+    @tag("slow")
     def test_two_tabs_share_what_is_stored(self) -> None:
         first = self.device()
         self.stands(first, "ready")
@@ -232,6 +235,7 @@ class OnDevice(BrowserTestCase):
         else:
             self.assertEqual(one, two, at)
 
+    @tag("slow")
     def test_a_sample_of_answers_is_that_of_the_server(self) -> None:
         some = [(name, SOUND[name]) for name in ("species", "plate", "check-visit", "season", "explain")]
         self.compare([*some, *[("name", case_of(gold)) for gold in GOLD["case"][::60]]])

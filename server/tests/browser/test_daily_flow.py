@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import base64
 
+from django.test import tag
 from playwright.sync_api import Locator, Page, expect
 
 from apps.plants.models import Current, Entry, Visit
@@ -91,9 +92,9 @@ class DailyFlow(BrowserTestCase):
     def test_a_whole_tree_on_a_phone_within_its_taps(self) -> None:
         page = self.sign_in(self.at.surveyor, self.open_browser(390, 844))
         self.start(page)
-        for tag, by_eye, name in (("0101", True, "ac"), ("0102", False, ""), ("0103", False, "ac")):
+        for number, by_eye, name in (("0101", True, "ac"), ("0102", False, ""), ("0103", False, "ac")):
             self.taps = {}
-            expect(page.get_by_role("button", name=f"It is tag {tag}")).to_be_visible()
+            expect(page.get_by_role("button", name=f"It is tag {number}")).to_be_visible()
             self.tree(page, by_eye, name)
             for step, most in TARGETS.items():
                 self.assertLessEqual(self.taps[step], most, step)
@@ -113,8 +114,9 @@ class DailyFlow(BrowserTestCase):
         typed = {m.quantity: m.as_entered for m in recorded("measurement", visit=visit)}
         self.assertEqual(typed, {"dbh_cm": "12.4 in", "height_m": "45 ft"})
 
+    @tag("slow")
     def test_a_defect_with_its_photograph_and_a_risk_row_within_their_taps(self) -> None:
-        page = self.sign_in(self.at.surveyor, self.open_browser(390, 844))
+        page = self.sign_in(self.at.surveyor, self.open_browser(390, 844), at="")
         page.goto(f"{self.live_server_url}/survey/{self.ids[0]}?block={self.at.block.id}")
         page.get_by_role("button", name="It is tag").click()
         for step in ("Diameter", "Height", "Condition"):
@@ -185,7 +187,7 @@ class DailyFlow(BrowserTestCase):
         )
 
     def test_a_sheet_that_is_not_whole_stays_on_the_device(self) -> None:
-        page = self.sign_in(self.at.surveyor)
+        page = self.sign_in(self.at.surveyor, at="")
         page.goto(f"{self.live_server_url}/survey/{self.ids[0]}?block={self.at.block.id}")
         page.get_by_role("button", name="It is tag").click()
         for step in ("Diameter", "Height", "Condition"):
@@ -206,7 +208,7 @@ class DailyFlow(BrowserTestCase):
         expect(page.get_by_role("button", name="Save visit")).to_have_count(0)
 
     def test_a_figure_that_something_speaks_against_does_not_go_on_by_itself(self) -> None:
-        page = self.sign_in(self.at.surveyor, self.open_browser(390, 844))
+        page = self.sign_in(self.at.surveyor, self.open_browser(390, 844), at="")
         page.goto(f"{self.live_server_url}/survey/{self.ids[0]}?block={self.at.block.id}")
         page.get_by_role("button", name="It is tag").click()
         page.get_by_label("Or, where the name is known").fill("acer rubrum")
@@ -223,8 +225,8 @@ class DailyFlow(BrowserTestCase):
     def test_the_whole_by_keyboard(self) -> None:
         page = self.sign_in(self.at.surveyor)
         self.start(page)
-        for i, tag in enumerate(("0101", "0102")):
-            expect(page.get_by_role("button", name=f"It is tag {tag}")).to_be_focused()
+        for i, number in enumerate(("0101", "0102")):
+            expect(page.get_by_role("button", name=f"It is tag {number}")).to_be_focused()
             page.keyboard.press("Enter")
             expect(page.get_by_label("Or, where the name is known")).to_be_focused()
             if i == 0:

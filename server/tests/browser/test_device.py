@@ -4,7 +4,6 @@ nothing.
 
 from __future__ import annotations
 
-import json
 import re
 import time
 import uuid
@@ -67,6 +66,8 @@ OLD_STORE = """async ([items, drafts]) => {
 
 
 class Device(BrowserTestCase):
+    offline = True
+
     def setUp(self) -> None:
         super().setUp()
         self.plant = a_plant(self.at, entry("tag", number="0001"))
@@ -141,7 +142,7 @@ class Device(BrowserTestCase):
 
     def test_f8_little_room_is_said_before_a_round_is_started(self) -> None:
         self.page.add_init_script("navigator.storage.estimate = async () => ({ quota: 60e6, usage: 50e6 })")
-        page = self.sign_in(self.at.surveyor)
+        page = self.sign_in(self.at.surveyor, at="")
         page.goto(f"{self.live_server_url}/survey")
         page.get_by_role("button", name="Start a round through Block").click()
         expect(page.get_by_text("10 MB are left for records and photographs")).to_be_visible()
@@ -177,9 +178,7 @@ class Device(BrowserTestCase):
 
         def fail_on_poison(route: Route) -> None:
             if "poison" in (route.request.post_data or ""):
-                route.fulfill(
-                    status=500, body=json.dumps({"code": "server_error", "message": "The server failed."})
-                )
+                route.fulfill(status=500, json={"code": "server_error", "message": "The server failed."})
             else:
                 route.continue_()
 
@@ -204,7 +203,7 @@ class Device(BrowserTestCase):
         page = self.sign_in(self.at.surveyor)
         page.context.route(
             "**/api/photos/**",
-            lambda route: route.fulfill(status=400, body=json.dumps({"message": "no picture"})),
+            lambda route: route.fulfill(status=400, json={"message": "no picture"}),
         )
         self.open_note(page)
         page.get_by_label("Take a photograph").set_input_files(
@@ -235,7 +234,7 @@ class Device(BrowserTestCase):
         expect(page.get_by_role("alert")).to_contain_text("You are offline. Signing out needs the server")
 
     def test_an_empty_visit_cannot_be_kept(self) -> None:
-        page = self.sign_in(self.at.surveyor)
+        page = self.sign_in(self.at.surveyor, at="")
         page.goto(f"{self.live_server_url}/survey/{self.plant}?block={self.at.block.id}")
         page.get_by_role("button", name="Save", exact=True).first.click()
         expect(page.get_by_text("Nothing is recorded yet.")).to_be_visible()
@@ -246,7 +245,7 @@ class Device(BrowserTestCase):
     def test_a_doubted_date_is_confirmed_on_the_strip(self) -> None:
         ahead = visit_item(self.plant, dbh(44.4), on="2190-05-01")
         send(signed_in(self.at.surveyor), ahead)
-        page = self.sign_in(self.at.surveyor)
+        page = self.sign_in(self.at.surveyor, at="")
         page.goto(f"{self.live_server_url}/history/{self.plant}")
         expect(page.get_by_text("This visit counts only once its date is confirmed")).to_be_visible()
         page.get_by_role("button", name="Confirm 1 May 2190").click()
@@ -256,7 +255,7 @@ class Device(BrowserTestCase):
     def test_a_decimal_comma_is_a_decimal_comma(self) -> None:
         for size in (23.0, 24.5, 240.0):
             a_plant(self.at, dbh(size), entry("tag", number=f"T{size:.0f}"))
-        page = self.sign_in(self.at.viewer)
+        page = self.sign_in(self.at.viewer, at="")
         page.goto(f"{self.live_server_url}/inventory")
         page.get_by_label("Diameter from (cm)").fill("23,5")
         expect(page.get_by_role("status").filter(has_text="2 plants")).to_be_visible()
@@ -265,7 +264,7 @@ class Device(BrowserTestCase):
         expect(page.get_by_text("A number from 0 to 10000")).to_be_visible()
 
     def test_a_question_that_makes_no_sense_is_answered_so(self) -> None:
-        page = self.sign_in(self.at.surveyor)
+        page = self.sign_in(self.at.surveyor, at="")
         page.goto(f"{self.live_server_url}/survey/{self.plant}?block={self.at.block.id}")
         page.get_by_role("button", name="It is tag").click()
         page.get_by_role("button", name="Identify it").click()
@@ -288,7 +287,7 @@ class Device(BrowserTestCase):
         )
         graded = entry("condition", parts={"trunk": 3, "twigs": 4}, flare="buried")
         plant = a_plant(self.at, several, entry("sign", sign="bracket_stem", extent_percent=10), graded)
-        page = self.sign_in(self.at.surveyor)
+        page = self.sign_in(self.at.surveyor, at="")
         page.goto(f"{self.live_server_url}/history/{plant}")
         page.get_by_role("button", name="Correct Diameter: 25.0 cm").click()  # √(15² + 20²)
         expect(page.get_by_label("Diameters (cm)")).to_have_value("15 20")

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from django.test import tag
 from playwright.sync_api import expect
 
 from apps.plants.tests.factories import a_plant, entry, recorded
@@ -14,6 +15,7 @@ class TheFile(BrowserTestCase):
         self.plant = a_plant(self.at, entry("tag", number="0101"), on="2025-10-20")
         a_plant(self.at, entry("tag", number="0102"), on="2025-10-20", lon=-79.301)
 
+    @tag("slow")
     def test_switched_on_entered_corrected_and_found(self) -> None:
         page = self.sign_in(self.at.steward)
         survey = f"{self.live_server_url}/survey/{self.plant}?block={self.at.block.id}"

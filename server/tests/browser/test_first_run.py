@@ -6,6 +6,7 @@ import json
 import re
 from typing import Any
 
+from django.test import tag
 from playwright.sync_api import Page, expect
 
 from apps.installation.services.first_run import first_run_token
@@ -177,9 +178,10 @@ class People(BrowserTestCase):
         phone.reload()
         signed_out(phone)
 
+    @tag("slow")
     def test_a_forgotten_password_and_a_lost_device(self) -> None:
         lost = self.sign_in(self.at.surveyor, self.open_browser(390, 844))
-        page = self.sign_in(self.at.owner)
+        page = self.sign_in(self.at.owner, at="")
         page.goto(f"{self.live_server_url}/people")
         page.get_by_role("button", name=re.compile("^surveyor")).click()
         page.get_by_role("button", name="Sign out the device").click()
@@ -206,7 +208,7 @@ class People(BrowserTestCase):
         expect(found.get_by_text("The password is changed")).to_be_visible()
 
     def test_the_last_owner_stays(self) -> None:
-        page = self.sign_in(self.at.owner)
+        page = self.sign_in(self.at.owner, at="")
         page.goto(f"{self.live_server_url}/account")
         page.get_by_role("button", name="Leave the organisation").click()
         page.get_by_label("Your password").fill("a-long-password")
@@ -214,7 +216,7 @@ class People(BrowserTestCase):
         expect(page.get_by_role("alert").filter(has_text="This is the last owner")).to_be_visible()
 
     def test_who_leaves_takes_what_was_read_off_the_device(self) -> None:
-        page = self.sign_in(self.at.surveyor)
+        page = self.sign_in(self.at.surveyor, at="")
         page.goto(f"{self.live_server_url}/account")
         page.get_by_role("button", name="Leave the organisation").click()
         page.get_by_label("Your password").fill("a-long-password")
@@ -228,7 +230,7 @@ class People(BrowserTestCase):
         self.assertEqual(held, 0)
 
     def test_people_outside_are_made_found_and_erased(self) -> None:
-        page = self.sign_in(self.at.steward)
+        page = self.sign_in(self.at.steward, at="")
         page.goto(f"{self.live_server_url}/contacts")
         expect(page.get_by_text("Nobody yet.")).to_be_visible()
         page.get_by_role("button", name="Add a contact").click()
@@ -266,9 +268,10 @@ class Blocks(BrowserTestCase):
         file = {"name": "blocks.geojson", "mimeType": "application/geo+json", "buffer": text.encode()}
         self.page.get_by_label("Boundary from a GeoJSON file").set_input_files(file)
 
+    @tag("slow")
     def test_a_block_from_a_file_and_its_boundary_anew(self) -> None:
         plant = a_plant(self.at, entry("tag", number="0042"), dbh(31.8))
-        page = self.sign_in(self.at.steward)
+        page = self.sign_in(self.at.steward, at="")
         page.goto(f"{self.live_server_url}/map?new=block")
         for content, says in (
             ("no json", "The file is no JSON"),

@@ -107,6 +107,7 @@ class KeysAndThumbs(Bench):
     by_keyboard: tuple[str, ...] = ("winter twig", "fallen leaf", "conifer spray")
     by_thumb: tuple[str, ...] = ("climber", "thorny shrub")
 
+    @tag("slow")
     def test_plants_by_keyboard_alone(self) -> None:
         page = self.sign_in(self.at.viewer)
         for what in self.by_keyboard:
@@ -175,6 +176,7 @@ class KeysAndThumbs(Bench):
                 break
         page.keyboard.press("Enter")
 
+    @tag("slow")
     def test_plants_with_one_thumb_on_a_phone(self) -> None:
         page = self.sign_in(self.at.viewer, self.open_browser(390, 844, has_touch=True))
         for what in self.by_thumb:
@@ -227,7 +229,7 @@ class AtAStem(BrowserTestCase):
         self.stem = a_plant(self.at, entry("tag", number="0042"), *looks, on="2025-11-02")
 
     def test_earlier_looks_are_taken_up_with_their_own_day(self) -> None:
-        page = self.sign_in(self.at.surveyor)
+        page = self.sign_in(self.at.surveyor, at="")
         page.goto(f"{self.live_server_url}/survey/{self.stem}?block={self.at.block.id}")
         page.get_by_role("button", name="It is tag").click()
         page.get_by_role("button", name="Identify it").click()
@@ -266,7 +268,7 @@ class AtAStem(BrowserTestCase):
         )
 
     def test_no_name_is_accepted_while_an_answer_is_not_weighed_yet(self) -> None:
-        page = self.sign_in(self.at.surveyor)
+        page = self.sign_in(self.at.surveyor, at="")
         page.goto(f"{self.live_server_url}/survey/{self.stem}?block={self.at.block.id}")
         page.get_by_role("button", name="It is tag").click()
         page.get_by_role("button", name="Identify it").click()
@@ -292,7 +294,7 @@ class AtAStem(BrowserTestCase):
         expect(accept).to_be_enabled()
 
     def test_who_knows_the_name_is_told_only_what_it_is_taken_for(self) -> None:
-        page = self.sign_in(self.at.surveyor)
+        page = self.sign_in(self.at.surveyor, at="")
         page.goto(f"{self.live_server_url}/survey/{self.stem}?block={self.at.block.id}")
         page.get_by_role("button", name="It is tag").click()
         page.get_by_label("Or, where the name is known").fill("Acer saccharum")
@@ -310,7 +312,7 @@ class AtAStem(BrowserTestCase):
         expect(page.get_by_role("heading", name="Not yet separated from")).to_have_count(0)
 
     def test_the_balance_turns_to_any_rival_and_an_answer_can_be_changed(self) -> None:
-        page = self.sign_in(self.at.viewer)
+        page = self.sign_in(self.at.viewer, at="")
         page.goto(f"{self.live_server_url}/identify")
         standing = page.get_by_label("The name")
         expect(standing.get_by_text("No observation yet. Answer")).to_be_visible()

@@ -42,6 +42,7 @@ class Inspecting(BrowserTestCase):
     def word(self, where: Page | Locator, label: str, name: str) -> None:
         where.get_by_label(label, exact=True).get_by_role("radio", name=name, exact=True).click()
 
+    @tag("slow")
     def test_a_target_a_table_an_inspection_a_walk_and_a_report(self) -> None:
         page = self.sign_in(self.at.steward)
         self.target(page)
@@ -173,7 +174,7 @@ class Inspecting(BrowserTestCase):
             f"{site}/regime/",
             {"rules": [{"zone": "rare", "level": "basic", "months": 12}], "otherwise": "rare"},
         )
-        page = self.sign_in(self.at.surveyor)
+        page = self.sign_in(self.at.surveyor, at="/")
         plan = page.get_by_role("region", name="To do")
         expect(plan.get_by_text("inspections overdue")).to_be_visible()
         expect(plan.get_by_role("status").filter(has_text="1 tree")).to_be_visible()
@@ -253,6 +254,7 @@ class Inspecting(BrowserTestCase):
         expect(page.get_by_text("Sent", exact=True)).to_be_visible()
         self.becomes(lambda: [s.contact for s in recorded("status")], [contact.id])
 
+    @tag("slow")
     def test_a_photo_point_in_the_same_frame_a_year_later(self) -> None:
         page = self.sign_in(self.at.surveyor)
         self.photographed(page, first=True)
@@ -298,6 +300,7 @@ class Inspecting(BrowserTestCase):
 
 
 class StormMorning(BrowserTestCase):
+    offline = True
     """Ten trees without network: wires first, three taps each, doubles said, nothing lost."""
 
     def make_site(self) -> None:
@@ -367,7 +370,7 @@ class StormMorning(BrowserTestCase):
             visit_item(found["id"], entry("storm", **down), on=today),
         )
         send(signed_in(self.at.surveyor), visit_item(self.ids[0], entry("storm", **down), on=today))
-        page = self.sign_in(self.at.surveyor)
+        page = self.sign_in(self.at.surveyor, at="")
         page.goto(f"{self.live_server_url}/storm")
         page.get_by_label("Storm of").fill(today)
         expect(page.get_by_text("Probably one tree, entered twice.")).to_be_visible()
@@ -377,7 +380,7 @@ class StormMorning(BrowserTestCase):
     def test_a_tree_that_is_not_in_the_list(self) -> None:
         page = self.open_browser(390, 844, geolocation={"latitude": 40.5002, "longitude": -79.2999})
         page.context.grant_permissions(["geolocation"])
-        self.sign_in(self.at.surveyor, page)
+        self.sign_in(self.at.surveyor, page, at="")
         page.goto(f"{self.live_server_url}/storm")
         page.get_by_role("button", name="It stands where I am").click()
         expect(page.get_by_role("heading", name="Wires, or a person under it?")).to_be_visible()

@@ -49,7 +49,7 @@ class Outbox(BrowserTestCase):
 
     def test_a_server_in_trouble_keeps_everything_here_until_it_is_well(self) -> None:
         self.server_may_fail = True
-        self.page.context.route("**/api/outbox/", lambda route: route.fulfill(status=503, body="{}"))
+        self.page.context.route("**/api/outbox/", lambda route: route.fulfill(status=503, json={}))
         self.write_note("patient")
         expect(self.page.get_by_text("Saved on this device", exact=True)).to_be_visible()
         self.page.context.unroute("**/api/outbox/")
@@ -86,7 +86,7 @@ class Outbox(BrowserTestCase):
 
     def test_signing_out_with_unsent_work_warns_and_another_member_never_sends_it(self) -> None:
         self.server_may_fail = True
-        self.page.context.route("**/api/outbox/", lambda route: route.fulfill(status=503, body="{}"))
+        self.page.context.route("**/api/outbox/", lambda route: route.fulfill(status=503, json={}))
         self.write_note("mine")
         expect(self.page.get_by_text("Saved on this device", exact=True)).to_be_visible()
         self.page.goto(self.live_server_url)

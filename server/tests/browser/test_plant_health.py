@@ -21,6 +21,8 @@ READY_MS = 120_000  # the core on a slow machine beside other tests
 
 
 class PlantHealth(BrowserTestCase):
+    offline = True
+
     def tree(self, number: str, taxon: str, i: int, *entries: dict[str, Any]) -> str:
         """A named tree of a row."""
         plant = plant_item(self.at.block, lon=-79.3 + i * 8 * METRE, row_name="Avenue", row_position=i + 1)
@@ -137,7 +139,7 @@ class PlantHealth(BrowserTestCase):
         page.context.set_offline(False)
         self.becomes(lambda: Current.objects.get(plant=maple).cause, "asian-longhorned-beetle")
         # at the desk: the hold stands, and a steward ends it by its reference
-        desk = self.sign_in(self.at.steward, self.open_browser())
+        desk = self.sign_in(self.at.steward, self.open_browser(), at="")
         desk.goto(f"{self.live_server_url}/health")
         holds = desk.get_by_role("region", name="Movement holds")
         expect(holds).to_contain_text("Block: Asian longhorned beetle")
@@ -158,7 +160,7 @@ class PlantHealth(BrowserTestCase):
 
     @tag("slow")
     def test_a_status_and_a_station_are_set_at_the_desk(self) -> None:
-        page = self.sign_in(self.at.steward)
+        page = self.sign_in(self.at.steward, at="")
         page.goto(f"{self.live_server_url}/health")
         expect(page.get_by_text("Nothing was diagnosed on the 0 plants")).to_be_visible()
         page.get_by_role("button", name="Set the status of Block").click()

@@ -4,6 +4,7 @@ in few keys.
 
 from __future__ import annotations
 
+from django.test import tag
 from playwright.sync_api import Page, expect
 
 from apps.plants.models import Current, Visit
@@ -44,7 +45,7 @@ class FiveStems(BrowserTestCase):
             self.keys += 1
 
     def test_a_round_of_diameters_with_a_slip_and_a_correction(self) -> None:
-        page = self.sign_in(self.at.surveyor)
+        page = self.sign_in(self.at.surveyor, at="")
         page.goto(f"{self.live_server_url}/survey")
         page.get_by_role("radio", name="diameter only").click()
         page.get_by_role("button", name="Start a round through Block").click()
@@ -109,7 +110,7 @@ class FiveStems(BrowserTestCase):
         self.becomes(lambda: Current.objects.get(tag="0104").dbh_cm, 56.5)
 
     def test_a_whole_sheet_in_under_twenty_seconds_of_typing(self) -> None:
-        page = self.sign_in(self.at.surveyor)
+        page = self.sign_in(self.at.surveyor, at="")
         page.goto(f"{self.live_server_url}/survey/{self.ids['0101']}?block={self.at.block.id}")
         expect(page.get_by_role("button", name="It is tag")).to_be_focused()
         self.press(page, "Enter")  # the stem
@@ -177,8 +178,9 @@ class FiveStems(BrowserTestCase):
         )
         expect(sheet.get_by_text("Look at the base all round")).to_be_visible()
 
+    @tag("slow")
     def test_forms_of_stem_condition_by_parts_and_risk_on_a_phone(self) -> None:
-        page = self.sign_in(self.at.surveyor, self.open_browser(390, 844))
+        page = self.sign_in(self.at.surveyor, self.open_browser(390, 844), at="")
         page.goto(f"{self.live_server_url}/survey/{self.ids['0105']}?block={self.at.block.id}")
         page.get_by_role("button", name="It is tag").click()
         page.get_by_role("button", name="Diameter ›").click()
@@ -231,6 +233,7 @@ class FiveStems(BrowserTestCase):
 
 
 class Conventions(BrowserTestCase):
+    @tag("slow")
     def test_a_steward_sets_them_and_the_sheet_follows(self) -> None:
         stem = a_plant(self.at, entry("tag", number="0101"), dbh(30.0), on="2025-10-20")
         page = self.sign_in(self.at.steward)
@@ -259,6 +262,6 @@ class Conventions(BrowserTestCase):
         self.assertEqual(Current.objects.get().dbh_cm, 30.0)
 
     def test_a_surveyor_is_not_offered_them(self) -> None:
-        page = self.sign_in(self.at.surveyor)
+        page = self.sign_in(self.at.surveyor, at="/")
         expect(page.get_by_text("Breast height 1.37 m")).to_be_visible()
         expect(page.get_by_role("button", name="Conventions")).to_have_count(0)

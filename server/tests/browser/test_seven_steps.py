@@ -10,6 +10,7 @@ import json
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
+from django.test import tag
 from PIL import Image
 from playwright.sync_api import expect
 
@@ -19,6 +20,9 @@ from tests.browser.base import INK, BrowserTestCase
 
 
 class SevenSteps(BrowserTestCase):
+    offline = True
+
+    @tag("slow")
     def test_a_steward_walks_all_seven_steps(self) -> None:
         page = self.sign_in(self.at.steward)
         page.evaluate("navigator.serviceWorker.ready.then(() => true)")
@@ -212,7 +216,7 @@ class SevenSteps(BrowserTestCase):
 class OnThePlan(BrowserTestCase):
     def test_a_stem_is_tapped_on_the_plan_and_another_sighted_from_it(self) -> None:
         station = a_plant(self.at, entry("tag", number="0001"))
-        page = self.sign_in(self.at.surveyor)
+        page = self.sign_in(self.at.surveyor, at="")
         page.goto(f"{self.live_server_url}/map/{self.at.block.id}")
         expect(page.get_by_role("button", name="0001")).to_be_visible()
         page.get_by_role("button", name="New tree").click()
@@ -245,7 +249,7 @@ class OnThePlan(BrowserTestCase):
 
     def test_a_viewer_looks_and_changes_nothing(self) -> None:
         a_plant(self.at, entry("tag", number="0001"))
-        page = self.sign_in(self.at.viewer, self.open_browser(390, 844))
+        page = self.sign_in(self.at.viewer, self.open_browser(390, 844), at="")
         page.goto(f"{self.live_server_url}/map/{self.at.block.id}")
         page.get_by_role("button", name="0001").click()
         expect(page.get_by_role("button", name="History")).to_be_visible()

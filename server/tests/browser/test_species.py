@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from django.test import tag
 from playwright.sync_api import Page, expect
 
 from apps.plants.tests.factories import a_plant, entry
@@ -46,7 +47,7 @@ class Portraits(BrowserTestCase):
 
     def test_the_list_narrows_and_the_address_keeps_it(self) -> None:
         a_plant(self.at, entry("determination", entered="Acer rubrum", taxon="acer-rubrum"))
-        page = self.sign_in(self.at.viewer)
+        page = self.sign_in(self.at.viewer, at="")
         page.goto(f"{self.live_server_url}/species?on=2026-04-05")
         count = page.get_by_role("status").filter(has_text="tax")
         expect(count).to_have_text(f"{len(shipped_flora().leaves)} taxa")
@@ -68,8 +69,9 @@ class Portraits(BrowserTestCase):
         page.goto(f"{self.live_server_url}/species?words=cedar")
         expect(page.get_by_text("“cedar” is said of several genera")).to_be_visible()
 
+    @tag("slow")
     def test_the_year_is_drawn_by_one_finger_and_taxa_wait_in_a_tray(self) -> None:
-        page = self.sign_in(self.at.viewer)
+        page = self.sign_in(self.at.viewer, at="")
         page.goto(f"{self.live_server_url}/species/acer-rubrum?on=2026-07-10")
         self.drawn(page, "article")
         summer = page.locator("article img").first.get_attribute("src")
@@ -94,7 +96,7 @@ class Portraits(BrowserTestCase):
 
     def test_the_month_of_a_block_as_a_sheet(self) -> None:
         a_plant(self.at, entry("determination", entered="Acer rubrum", taxon="acer-rubrum"))
-        page = self.sign_in(self.at.viewer, self.open_browser(390, 844))
+        page = self.sign_in(self.at.viewer, self.open_browser(390, 844), at="")
         page.goto(f"{self.live_server_url}/year?month=4")
         expect(page.get_by_role("heading", name="What shows in April")).to_be_visible()
         row = page.get_by_role("row").filter(has_text="Acer rubrum")

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from django.test import tag
 from playwright.sync_api import Page, expect
 
 from apps.plants.tests.factories import a_plant, entry
@@ -27,8 +28,9 @@ class Targets(BrowserTestCase):
             summary.click()
         self.assertEqual(page.evaluate(TOO_LOW, HIGH_PX), [], where)
 
+    @tag("slow")
     def test_in_survey_step_by_step(self) -> None:
-        page = self.sign_in(self.at.surveyor, self.open_browser(390, 844))
+        page = self.sign_in(self.at.surveyor, self.open_browser(390, 844), at="")
         page.goto(f"{self.live_server_url}/survey/{self.plant}?block={self.at.block.id}")
         self.none_too_low(page, "Where and when")
         page.get_by_role("button", name="It is tag").click()
@@ -42,7 +44,7 @@ class Targets(BrowserTestCase):
                 page.get_by_role("button", name=f"{after} ›").click()
 
     def test_in_identify_with_observations_made(self) -> None:
-        page = self.sign_in(self.at.surveyor, self.open_browser(390, 844))
+        page = self.sign_in(self.at.surveyor, self.open_browser(390, 844), at="")
         page.goto(f"{self.live_server_url}/survey/{self.plant}?block={self.at.block.id}")
         page.get_by_role("button", name="It is tag").click()
         page.goto(f"{self.live_server_url}/identify/{self.plant}")

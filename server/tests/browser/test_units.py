@@ -6,6 +6,7 @@ import csv
 import io
 from pathlib import Path
 
+from django.test import tag
 from playwright.sync_api import expect
 
 from apps.plants.models import Current
@@ -28,6 +29,7 @@ class Customary(BrowserTestCase):
             on="2025-10-20",
         )
 
+    @tag("slow")
     def test_every_figure_follows_the_site(self) -> None:
         page = self.sign_in(self.at.steward)
         expect(page.get_by_text("Breast height 4.5 ft")).to_be_visible()
@@ -100,7 +102,7 @@ class Customary(BrowserTestCase):
         self.assertIn(("12.6", "in"), {(r["value"], r["unit"]) for r in rows if r["what"] == "Diameter"})
 
     def test_a_steward_turns_the_site_to_metric_and_nothing_recorded_changes(self) -> None:
-        page = self.sign_in(self.at.steward)
+        page = self.sign_in(self.at.steward, at="/")
         page.get_by_role("button", name="Conventions").click()
         dialog = page.get_by_role("dialog", name="Conventions of")
         dialog.get_by_label("Units").select_option("metric")

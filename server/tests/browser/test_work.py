@@ -42,7 +42,7 @@ class TheAvenue(BrowserTestCase):
 
     @tag("slow")
     def test_from_proposal_to_a_planned_job_past_its_checks(self) -> None:
-        page = self.sign_in(self.at.steward)
+        page = self.sign_in(self.at.steward, at="")
         page.goto(f"{self.live_server_url}/work")
         group = page.get_by_role("button", name="Dead ash within reach of a target")
         expect(group).to_contain_text("2 trees")
@@ -108,7 +108,7 @@ class TheLine(BrowserTestCase):
 
     @tag("slow")
     def test_what_the_screen_sends_is_refused_and_waits_with_its_reason(self) -> None:
-        page = self.sign_in(self.at.steward)
+        page = self.sign_in(self.at.steward, at="")
         page.goto(f"{self.live_server_url}/work")
         jobs = page.get_by_role("region", name="Jobs")
         jobs.get_by_role("button", name="Plan it").click()

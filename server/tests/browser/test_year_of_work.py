@@ -63,7 +63,7 @@ class TheYear(BrowserTestCase):
 
     @tag("slow")
     def test_from_a_crew_to_a_felled_ash(self) -> None:
-        page = self.sign_in(self.at.steward)
+        page = self.sign_in(self.at.steward, at="")
         page.goto(f"{self.live_server_url}/work?view=crews")
         form = page.get_by_role("region", name="Crews and rates")
         form.get_by_role("button", name="Add a row").first.click()
@@ -106,7 +106,7 @@ class TheYear(BrowserTestCase):
         """In Survey, with the look for nests of the day before it."""
         self.record(self.plants[0], entry("clearance", check_closed="C2", what="nests", by="Crew 1"))
         page = self.open_browser(390, 844)
-        self.sign_in(self.at.surveyor, page)
+        self.sign_in(self.at.surveyor, page, at="")
         page.goto(f"{self.live_server_url}/survey/{self.plants[0]}")
         page.get_by_role("button", name="It is tag 101").click()
         here = page.get_by_role("region", name="Work on this tree")

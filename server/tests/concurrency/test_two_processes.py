@@ -17,17 +17,18 @@ from django.conf import settings
 from django.contrib.auth.hashers import Argon2PasswordHasher
 from django.contrib.auth.models import User
 from django.db import connection
-from django.test import TransactionTestCase
+from django.test import TransactionTestCase, tag
 
 from apps.plants.models import Plant, Visit
 from apps.plants.tests.factories import SmallSite, dbh, plant_item, small_site, visit_item
 from tests.durability.running import Device, Refused, free_port
+from tests.emptied import EmptiedAfterwards
 
 PASSWORD = "a-long-password"
 START_S = 120
 
 
-class TwoProcesses(TransactionTestCase):
+class TwoProcesses(EmptiedAfterwards, TransactionTestCase):
     def setUp(self) -> None:
         self.at: SmallSite = small_site()
         hasher = Argon2PasswordHasher()  # the tests' quick one is not known to a serving process
@@ -83,6 +84,7 @@ class TwoProcesses(TransactionTestCase):
             return int(error.args[0])
         return 200
 
+    @tag("slow")
     def test_they_are_one(self) -> None:
         one, two = self.device()
         # a session opened at one is known at the other, and what one takes is shown by the other at once

@@ -12,9 +12,10 @@ from django.test import TransactionTestCase
 
 from apps.plants.models import Change, Current, Entry, Plant
 from apps.plants.tests.factories import a_plant, dbh, plant_item, send, signed_in, small_site, visit_item
+from tests.emptied import EmptiedAfterwards
 
 
-class TwoSenders(TransactionTestCase):
+class TwoSenders(EmptiedAfterwards, TransactionTestCase):
     def setUp(self) -> None:
         self.at = small_site()
 

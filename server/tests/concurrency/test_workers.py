@@ -14,12 +14,13 @@ from apps.work.models import PlanRun
 from apps.work.tasks import retry_stalled_jobs
 from apps.work.tests.test_work import named
 from apps.work.tests.test_year import CREW, DEAD_LIMB
+from tests.emptied import EmptiedAfterwards
 from tests.job_queue import empty_queue, run_as_worker, work_off_queue
 
 ON = "2026-11-10"
 
 
-class Workers(TransactionTestCase):
+class Workers(EmptiedAfterwards, TransactionTestCase):
     def setUp(self) -> None:
         self.addCleanup(empty_queue)
         empty_queue()

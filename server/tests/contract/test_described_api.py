@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Sequence
 from typing import Any
 
@@ -10,7 +11,7 @@ import schemathesis
 import yaml
 from django.db import transaction
 from django.test import Client, tag
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given
 from hypothesis.extra.django import TestCase
 from schemathesis.checks import not_a_server_error
 from schemathesis.generation import GenerationMode
@@ -31,6 +32,7 @@ from apps.plants.tests.factories import small_site, take_samples
 from jubark_core.door import OPERATIONS
 from jubark_core.records.upgrade import VERSION
 from jubark_core.tests import samples
+from jubark_core.tests.profiles import IN_SLOW, examples
 from tests.contract.test_api_description import SCHEMA
 from tests.contract.test_who_may_what import TARGET
 
@@ -42,14 +44,7 @@ CHECKS = [
     content_type_conformance,
     response_schema_conformance,
 ]
-FEW = settings(
-    max_examples=4,
-    deadline=None,
-    derandomize=True,
-    database=None,
-    suppress_health_check=list(HealthCheck),
-)
-MANY = settings(FEW, max_examples=16)
+FEW = examples(2, 12)
 
 
 def without_extra_keys(described: dict[str, Any]) -> dict[str, Any]:
@@ -66,8 +61,6 @@ FLORA = "/api/core/flora/"  # a file of the app, no operation of the door
 
 
 class DescribedApi(TestCase):
-    examples = FEW
-
     @classmethod
     def setUpTestData(cls) -> None:
         cls.at = small_site()
@@ -101,8 +94,8 @@ class DescribedApi(TestCase):
 
     def ask(self, members: Sequence[Member], core: bool = False) -> None:
         """Every operation of the records, or every one of the core, with ids that are there, by requests made
-        from its description, sound and not, each of them sent as every member: to make a request takes far
-        longer than to answer it.
+        from its description, sound and not: in the fast lane as one member after the other, in the slow one
+        each as every member.
         """
         self.clients = [Client() for _ in members]
         for client, member in zip(self.clients, members, strict=True):
@@ -152,26 +145,24 @@ class DescribedApi(TestCase):
             self.assertIn("negative", str(error).lower())
             return
 
-        @self.examples
+        asked = itertools.count()
+
+        @FEW
         @given(case=strategy)
         def asks(case: Any) -> None:
-            for client in self.clients:
+            one = self.clients[next(asked) % len(self.clients)]
+            for client in self.clients if IN_SLOW else [one]:
                 case.validate_response(self.answer_to(case, client), checks=CHECKS)
 
         with self.subTest(f"{operation.method} {operation.path}", mode=mode.name):
             asks()
 
+    @tag("property")
     def test_the_core_whose_answers_know_no_role(self) -> None:
         self.ask([self.at.viewer], core=True)
 
+    @tag("property")
     def test_the_records_as_each_role(self) -> None:
         members = [self.at.viewer, self.at.surveyor, self.at.steward, self.at.owner]
         self.assertEqual([m.role for m in members], [r.value for r in Role])
         self.ask(members)
-
-
-@tag("slow")
-class DescribedApiForLong(DescribedApi):
-    """The same with four times the examples."""
-
-    examples = MANY

@@ -12,8 +12,7 @@ from collections.abc import Callable
 from typing import Any
 
 from django.core.files.uploadedfile import SimpleUploadedFile
-from django.test import tag
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase
 
@@ -34,11 +33,11 @@ from apps.sites.models import Block, Site
 from jubark_core.records.upgrade import VERSION
 from jubark_core.tests import samples
 from jubark_core.tests.door_requests import SOUND
+from jubark_core.tests.profiles import examples
 
-EXAMPLES = settings(max_examples=30, deadline=None, derandomize=True, database=None, print_blob=False)
-FEW_EXAMPLES = settings(EXAMPLES, max_examples=8)  # of many doors at a time
-LONGER = settings(EXAMPLES, max_examples=60)
-MANY_EXAMPLES = settings(EXAMPLES, max_examples=2000)
+EXAMPLES = examples(30)
+FEW_EXAMPLES = examples(8)  # of many doors at a time
+LONG_EXAMPLES = examples(30, 2000)  # of the doors that devices and naming go through
 POLYGON = {
     "type": "Polygon",
     "coordinates": [[[-79.3, 40.5], [-79.2999, 40.5], [-79.2999, 40.5001], [-79.3, 40.5]]],
@@ -251,12 +250,12 @@ class Doors(TestCase):
         for ending in ("csv", "geojson"):
             self.assertEqual(client.get(f"/api/blocks/{self.at.block.id}/export.{ending}").status_code, 200)
 
-    @EXAMPLES
+    @LONG_EXAMPLES
     @given(st.data())
     def test_the_outbox_judges_any_item_and_takes_what_stands_behind(self, data: Any) -> None:
         self.outbox(data.draw(spoilt_versions(*self.sound_items())))
 
-    @EXAMPLES
+    @LONG_EXAMPLES
     @given(st.data())
     def test_naming_takes_any_case(self, data: Any) -> None:
         case = data.draw(spoilt_versions(CASE))
@@ -384,28 +383,3 @@ class Doors(TestCase):
             answer = client.get(address, {name: text})
             self.assertNotEqual(answer.status_code, 404, address)
             self.judged(answer, (address, name, text))
-
-
-@tag("slow")
-class DoorsForLong(Doors):
-    """The same with many times the examples at the doors of records and of naming, and more at the rest."""
-
-    @LONGER
-    @given(st.data())
-    def test_people_and_sites_take_any_json(self, data: Any) -> None:
-        self.people_and_sites(data)
-
-    @LONGER
-    @given(st.data())
-    def test_imports_take_any_file(self, data: Any) -> None:
-        self.import_of_any_file(data)
-
-    @MANY_EXAMPLES
-    @given(st.data())
-    def test_the_outbox_judges_any_item_and_takes_what_stands_behind(self, data: Any) -> None:
-        self.outbox(data.draw(spoilt_versions(*self.sound_items())))
-
-    @MANY_EXAMPLES
-    @given(st.data())
-    def test_naming_takes_any_case(self, data: Any) -> None:
-        self.throw("/api/core/name/", data.draw(spoilt_versions(CASE)))

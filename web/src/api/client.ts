@@ -1,5 +1,5 @@
 import createClient from "openapi-fetch";
-import { setSessionEnded } from "@/shared/session";
+import { sessionLost, setSessionEnded } from "@/shared/session";
 import type { components, paths } from "./schema";
 
 export type Schemas = components["schemas"];
@@ -38,12 +38,21 @@ export async function call(input: Request | string, init: RequestInit = {}): Pro
   try {
     const limit = request.url.includes("/api/imports/") ? FILE_LIMIT_MS : CALL_LIMIT_MS;
     const response = await fetch(request, { signal: AbortSignal.timeout(limit) });
-    if (response.status === 401 && !request.url.endsWith("/api/session/")) setSessionEnded(true);
+    if (!isOurs(response)) throw new Offline();
+    if (response.status === 401 && !request.url.endsWith("/api/session/")) sessionLost();
     if (response.ok) setSessionEnded(false); // signed in again, here or in another tab
     return response;
   } catch {
     throw new Offline();
   }
+}
+
+const TOO_LARGE = 413; // a proxy of the installation's own says so too, in its own words
+
+/** Whether the server has answered: it answers in JSON or with nothing. A page comes from whoever stands in between. */
+function isOurs(response: Response): boolean {
+  const type = response.headers.get("Content-Type") ?? "";
+  return response.status === 204 || response.status === TOO_LARGE || /\bjson\b/.test(type);
 }
 
 export const api = createClient<paths>({ baseUrl: location.origin, fetch: call });

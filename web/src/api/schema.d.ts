@@ -234,7 +234,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description Every plant of a block with its current values: for the map, and for the device offline. */
+        /** @description 5,000 at a time, by tag; a page that is shorter is the last. */
         get: operations["block_plants_list"];
         put?: never;
         post?: never;
@@ -5430,7 +5430,10 @@ export interface components {
         PhotoStored: {
             /** Format: uuid */
             id: string;
+            /** @description as it was announced and sent */
             sha256: string;
+            /** @description of the bare picture that is stored: nearly always the same */
+            stored_sha256: string;
             bytes: number;
         };
         /** @description Where it grows: the surface and the soil, water and salt, and the lines above and below. */
@@ -9862,7 +9865,10 @@ export interface operations {
     };
     block_plants_list: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description the last plant of the page before */
+                after?: string;
+            };
             header?: never;
             path: {
                 block_id: string;
@@ -16556,7 +16562,10 @@ export interface operations {
     };
     photo_store: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description of an app that did not: what is not the picture goes */
+                strip?: "1";
+            };
             header?: never;
             path: {
                 photo_id: string;

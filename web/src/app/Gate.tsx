@@ -3,8 +3,9 @@ import { useEffect } from "react";
 import { api, Refused, unwrap } from "@/api/client";
 import { SignIn } from "@/features/session";
 import { MemberContext } from "@/shared/member";
-import { onSent, savedCopy, setOwner } from "@/shared/outbox";
-import { setSessionEnded } from "@/shared/session";
+import { forgetOthers, onSent, savedCopy, setOwner } from "@/shared/outbox";
+import { setDeviceOwner } from "@/shared/owner";
+import { sessionLost } from "@/shared/session";
 import { PageState } from "@/shared/ui";
 import { Frame } from "./Frame";
 
@@ -16,7 +17,12 @@ export function Gate() {
     queryFn: () => savedCopy("session", async () => unwrap(await api.GET("/api/session/"))),
   });
   const member = session.data;
-  useEffect(() => setOwner(member?.id ?? null), [member?.id]);
+  // before anything below reads: what is on the device for another is not for this one
+  setDeviceOwner(member ? { member: member.id, organisation: member.organisation } : null);
+  useEffect(() => {
+    setOwner(member?.id ?? null);
+    if (member) void forgetOthers();
+  }, [member]);
   useEffect(
     () =>
       onSent(() => {
@@ -27,8 +33,8 @@ export function Gate() {
   );
   const ended = session.error instanceof Refused && session.error.status === 401;
   useEffect(() => {
-    if (ended && member) setSessionEnded(true); // the page one writes on stays; the frame asks to sign in
-  }, [ended, member]);
+    if (ended) sessionLost(); // the page one writes on stays; the frame asks to sign in
+  }, [ended]);
   if (ended && !member) return <SignIn />;
   if (!member) return <PageState error={session.error} what="who is signed in" />;
   return (

@@ -1,10 +1,10 @@
 import { leaveCore } from "@/core";
-import { saved, store } from "@/shared/outbox";
-import { endRound } from "@/shared/round/round";
+import { forgetNotes } from "@/shared/keptOnDevice";
+import { forgetCopies } from "@/shared/outbox";
 
-/** Takes off the device what belongs to who was signed in: what was read, the round, the flora. What was written stays. */
+/** Takes off the device what belongs to who was signed in: what was read, the notes, the flora. What was written stays. */
 export async function forgetMember(): Promise<void> {
-  endRound();
+  forgetNotes();
   await leaveCore();
-  await saved(store.copies.clear());
+  await forgetCopies();
 }

@@ -10,6 +10,20 @@ export function setSessionEnded(now: boolean): void {
   for (const listener of listeners) listener();
 }
 
+const losses = new Set<() => void>();
+
+/** Called when the server says that whoever was signed in is so no more: signed out elsewhere, a device taken off, an access ended. */
+export function onSessionLost(listener: () => void): () => void {
+  losses.add(listener);
+  return () => losses.delete(listener);
+}
+
+/** The server has answered 401. */
+export function sessionLost(): void {
+  setSessionEnded(true);
+  for (const listener of losses) listener();
+}
+
 export function useSessionEnded(): boolean {
   return useSyncExternalStore(
     (listener) => {

@@ -2,7 +2,7 @@
 
 import datetime
 
-from django.test import TestCase
+from django.test import TestCase, tag
 
 from apps.demo.make import make_demo
 from apps.plants.models import Current, Entry, Plant, Visit
@@ -12,6 +12,7 @@ from apps.work.models import PlanRun
 TODAY = datetime.date(2026, 11, 20)
 
 
+@tag("slow")
 class DemoSite(TestCase):
     @classmethod
     def setUpTestData(cls) -> None:

@@ -7,7 +7,7 @@ import uuid
 from django.db import models
 
 from apps.organisations.models import Member, Organisation
-from apps.organisations.triggers import same_organisation
+from apps.organisations.triggers import same_organisation, settled
 from apps.sites.models import Block
 
 
@@ -32,7 +32,10 @@ class ImportBatch(models.Model):
     staged_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:
-        triggers = [same_organisation("block_id", "sites_block", "import_same_organisation")]
+        triggers = [
+            same_organisation("block_id", "sites_block", "import_same_organisation"),
+            *settled("import_settled", "state", "items", until="OLD.state = 'staged'"),
+        ]
 
     def __str__(self) -> str:
         return f"{self.file_name} {self.state}"

@@ -198,27 +198,56 @@ def _drop_strangers(actor: Member, staging: Staging) -> None:
 
 def _drop_orphans(staging: Staging) -> None:
     """An entry that names one of another plant, or one that is not among the file's good rows, would rest on
-    nothing: it is listed as bad, and so is what names it in turn.
+    nothing, and of those that name each other in a circle none could come first: each is listed as bad, and
+    so is what names it in turn.
     """
-    while orphans := {
-        key: (name, other)
+    named_by: dict[str, list[tuple[str, str]]] = {}
+    for key, named in staging.rests_on.items():
+        for name, other in named.items():
+            named_by.setdefault(other, []).append((key, name))
+    bad: dict[str, tuple[str, str, str]] = {}
+    rest = [
+        (key, name, other)
         for key, named in staging.rests_on.items()
         for name, other in named.items()
         if staging.plant_of.get(other) != staging.plant_of[key]
-    }:
-        for visit, entries in staging.entries.items():
-            staging.entries[visit] = [e for e in entries if str(e["id"]) not in orphans]
-        for key, (name, other) in orphans.items():
-            del staging.plant_of[key]
-            del staging.rests_on[key]
-            staging.bad.append(
-                {
-                    "row": None,
-                    "field": name,
-                    "value": other,
-                    "allowed": "an entry of the same plant, in the file",
-                }
-            )
+    ]
+    while rest:
+        key, name, other = rest.pop()
+        if key not in bad:
+            bad[key] = (name, other, "an entry of the same plant, in the file")
+            rest += [(next_key, next_name, key) for next_key, next_name in named_by.get(key, ())]
+    bad |= {
+        key: (name, other, "an entry that does not, through others, name this one")
+        for key, name, other in _in_circles(staging, named_by, set(bad))
+    }
+    for visit, entries in staging.entries.items():
+        staging.entries[visit] = [e for e in entries if str(e["id"]) not in bad]
+    for key, (name, other, allowed) in bad.items():
+        del staging.plant_of[key]
+        del staging.rests_on[key]
+        staging.bad.append({"row": None, "field": name, "value": other, "allowed": allowed})
+
+
+def _in_circles(
+    staging: Staging, named_by: dict[str, list[tuple[str, str]]], gone: set[str]
+) -> list[tuple[str, str, str]]:
+    """(entry, field, the entry it names) of those that are in a circle or lead into one: what is left once
+    every entry whose own have been settled is settled.
+    """
+    waits_for = {key: len(named) for key, named in staging.rests_on.items() if key not in gone}
+    settled = [key for key, n in waits_for.items() if n == 0]
+    for key in settled:  # grows while it is read
+        del waits_for[key]
+        for next_key, _ in named_by.get(key, ()):
+            if next_key in waits_for:
+                waits_for[next_key] -= 1
+                if waits_for[next_key] == 0:
+                    settled.append(next_key)
+    return [
+        (key, *next((name, other) for name, other in staging.rests_on[key].items() if other in waits_for))
+        for key in waits_for
+    ]
 
 
 def _with_free_ids(block: Block, staging: Staging) -> dict[str, Any]:

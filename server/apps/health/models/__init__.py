@@ -28,7 +28,7 @@ class StationRecord(models.Model):
     class Meta:
         indexes = [models.Index(fields=["site", "-id"])]
         triggers = [
-            append_only("station_append_only"),
+            *append_only("station_append_only"),
             same_organisation("site_id", "sites_site", "station_same_organisation"),
         ]
 
@@ -52,7 +52,7 @@ class BiosecurityStatus(models.Model):
     class Meta:
         indexes = [models.Index(fields=["block", "-id"])]
         triggers = [
-            append_only("biosecurity_append_only"),
+            *append_only("biosecurity_append_only"),
             same_organisation("block_id", "sites_block", "biosecurity_same_organisation"),
         ]
 
@@ -77,7 +77,7 @@ class HoldLifted(models.Model):
     class Meta:
         indexes = [models.Index(fields=["block", "cause", "-on"])]
         triggers = [
-            append_only("hold_lifted_append_only"),
+            *append_only("hold_lifted_append_only"),
             same_organisation("block_id", "sites_block", "hold_lifted_same_organisation"),
         ]
 

@@ -11,6 +11,7 @@ from apps.health.station_csv import Readings, read_station
 from apps.organisations.audit import note
 from apps.organisations.models import Member, Role
 from apps.organisations.permissions import require_role
+from apps.organisations.services.accounts import checked_text
 from apps.sites.models import Site
 from config.errors import BadInput
 
@@ -23,10 +24,8 @@ def take_station(*, actor: Member, site: Site, given: Any) -> StationRecord:
     require_role(actor, Role.STEWARD, "Reading in a station")
     if not isinstance(given, dict) or set(given) != {"name", "csv"}:
         raise BadInput("body", given, "an object with name and csv")
-    name = given["name"]
-    if not isinstance(name, str) or not 1 <= len(name.strip()) <= 120:
-        raise BadInput("name", name, "a text of 1 to 120 characters")
-    return store_station(actor, site, name.strip(), read_station(given["csv"]))
+    name = checked_text("name", given["name"], 120)
+    return store_station(actor, site, name, read_station(given["csv"]))
 
 
 def store_station(

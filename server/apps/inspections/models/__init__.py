@@ -9,7 +9,7 @@ import uuid
 from django.contrib.gis.db import models
 
 from apps.organisations.models import Member, Organisation
-from apps.organisations.triggers import append_only, same_organisation
+from apps.organisations.triggers import append_only, same_organisation, settled
 from apps.sites.models import Site
 from config.choices import choices
 from jubark_core.records import words
@@ -42,7 +42,10 @@ class Target(models.Model):
                 fields=["site", "name"], condition=models.Q(ended_at=None), name="target_name_once"
             ),
         ]
-        triggers = [same_organisation("site_id", "sites_site", "target_same_organisation")]
+        triggers = [
+            same_organisation("site_id", "sites_site", "target_same_organisation"),
+            *settled("target_settled", "ended_at", until="OLD.ended_at IS NULL"),
+        ]
 
     def __str__(self) -> str:
         return self.name
@@ -60,7 +63,7 @@ class SiteRegime(models.Model):
     class Meta:
         indexes = [models.Index(fields=["site", "-id"])]
         triggers = [
-            append_only("regime_append_only"),
+            *append_only("regime_append_only"),
             same_organisation("site_id", "sites_site", "regime_same_organisation"),
         ]
 
@@ -86,7 +89,7 @@ class Report(models.Model):
     class Meta:
         constraints = [models.UniqueConstraint(fields=["organisation", "number"], name="report_number_once")]
         triggers = [
-            append_only("report_append_only"),
+            *append_only("report_append_only"),
             same_organisation("site_id", "sites_site", "report_same_organisation"),
         ]
 

@@ -21,6 +21,7 @@ from jubark_core.records.office import Target as TargetIn
 
 SHAPES = ("Point", "LineString", "Polygon")
 PLAIN = ("name", "kind", "occupancy", "note")
+NAME_ONCE = "a name no other target of this site has"
 
 
 def make_target(*, actor: Member, site: Site, given: Any) -> Target:
@@ -55,19 +56,24 @@ def _end(target: Target) -> None:
         raise BadInput("target", target.name, "the target as it stands now; it was changed meanwhile")
 
 
+def target_of(actor: Member, site: Site, thing: UUID, read: TargetIn) -> Target:
+    """The row of a target, not stored. Raises InputError for a shape that is none."""
+    return Target(
+        thing=thing,
+        organisation_id=actor.organisation_id,
+        site=site,
+        shape=read_shape("shape", read.shape, SHAPES),
+        set_by=actor,
+        **{name: getattr(read, name) for name in PLAIN},
+    )
+
+
 def _stored(actor: Member, site: Site, thing: UUID, read: TargetIn) -> Target:
-    shape = read_shape("shape", read.shape, SHAPES)
+    made = target_of(actor, site, thing, read)
     try:
         with transaction.atomic():
-            made = Target.objects.create(
-                thing=thing,
-                organisation_id=actor.organisation_id,
-                site=site,
-                shape=shape,
-                set_by=actor,
-                **{name: getattr(read, name) for name in PLAIN},
-            )
+            made.save(force_insert=True)
     except IntegrityError:
-        raise BadInput("name", read.name, "a name no other target of this site has") from None
+        raise BadInput("name", read.name, NAME_ONCE) from None
     note(actor, "target_set", thing=thing, name=made.name)
     return made

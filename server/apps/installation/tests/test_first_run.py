@@ -13,6 +13,7 @@ from django.test import Client, TestCase, TransactionTestCase, override_settings
 from apps.installation.models import Installation
 from apps.installation.services.first_run import NotTheFirst, first_run_token, take_first_run
 from apps.organisations.models import Member, Organisation
+from tests.emptied import EmptiedAfterwards
 
 GIVEN = {"name": "Hill Trust", "username": "ada", "shown_name": "Ada", "password": "a long enough phrase"}
 SITE = {"name": "Hill", "lat": 51.4, "lon": -2.4, "areas": ["GRB"], "hardiness_zone": "8b"}
@@ -75,7 +76,7 @@ class FirstRun(TestCase):
         self.assertFalse(Organisation.objects.exists())
 
 
-class TwoAtOnce(TransactionTestCase):
+class TwoAtOnce(EmptiedAfterwards, TransactionTestCase):
     def test_of_two_first_runs_at_once_one_is_the_first(self) -> None:
         token, told = first_run_token(), []
         together = threading.Barrier(2)

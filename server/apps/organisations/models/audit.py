@@ -27,7 +27,7 @@ class AuditEvent(models.Model):
     class Meta:
         indexes = [models.Index(fields=["organisation", "-id"])]
         triggers = [
-            append_only("audit_append_only"),
+            *append_only("audit_append_only"),
             same_organisation("actor_id", "organisations_member", "audit_actor_same_organisation"),
             same_organisation("subject_id", "organisations_member", "audit_subject_same_organisation"),
         ]

@@ -9,7 +9,7 @@ from django.conf import settings
 from django.db import models
 from django.utils import timezone
 
-from apps.organisations.triggers import same_organisation
+from apps.organisations.triggers import same_organisation, settled
 
 
 class Role(models.TextChoices):
@@ -104,7 +104,17 @@ class Competence(models.Model):
                 name="competence_from_before_until",
             )
         ]
-        triggers = [same_organisation("member_id", "organisations_member", "competence_same_organisation")]
+        triggers = [
+            same_organisation("member_id", "organisations_member", "competence_same_organisation"),
+            # who leaves takes the number of the paper along
+            *settled(
+                "competence_settled",
+                "removed_at",
+                "number",
+                until="(NEW.number = OLD.number OR NEW.number = '') "
+                "AND (OLD.removed_at IS NULL OR NEW.removed_at = OLD.removed_at)",
+            ),
+        ]
 
     def __str__(self) -> str:
         return f"{self.kind} {self.name}"

@@ -88,11 +88,12 @@ def link_behind(token: Any) -> AccessLink:
 def accept_invitation(*, token: Any, username: Any, shown_name: Any, password: Any) -> Member:
     """Join by a link. Raises LinkUnusable, BadInput naming the field: then the link stays good."""
     link = _locked(token, Purpose.INVITATION)
+    shown = checked_text("shown_name", shown_name or link.shown_name, 80)
     member = Member.objects.create(
         organisation=link.organisation,
-        user=new_user(username, password),
+        user=new_user(username, password, shown),
         role=link.role,
-        shown_name=checked_text("shown_name", shown_name or link.shown_name, 80),
+        shown_name=shown,
         access_until=link.access_until,
     )
     _use(link, member)

@@ -13,17 +13,18 @@ from django.utils import timezone
 
 from apps.organisations.models import Role
 from config.errors import BadInput
-from jubark_core.checks import require_date, require_storable
+from jubark_core.checks import require_date, require_line, require_storable
 
 MOST_PASSWORD = 200
 
 
 def checked_text(field: str, value: Any, most: int) -> str:
-    """A text of 1 to `most` characters, without space around it. Raises BadInput, InputError."""
+    """A text of 1 to `most` characters in one line, without space around it. Raises BadInput, InputError."""
     require_storable(field, value)
+    allowed = f"a text of 1 to {most} characters in one line"
     if not isinstance(value, str) or not 1 <= len(value.strip()) <= most:
-        raise BadInput(field, value, f"a text of 1 to {most} characters")
-    return value.strip()
+        raise BadInput(field, value, allowed)
+    return require_line(field, value.strip(), allowed)
 
 
 def checked_role(value: Any) -> str:
@@ -44,7 +45,9 @@ def checked_end(value: Any) -> datetime.date | None:
 
 
 def checked_password(value: Any, user: User | None = None) -> str:
-    """A password that is long enough and not among the common ones. Raises BadInput; never repeats it."""
+    """A password that is long enough, not among the common ones, and not the name it belongs to. Raises
+    BadInput; never repeats it.
+    """
     if not isinstance(value, str) or len(value) > MOST_PASSWORD or "\x00" in value:
         raise BadInput("password", "the one given", f"a text of at most {MOST_PASSWORD} characters")
     try:
@@ -54,10 +57,10 @@ def checked_password(value: Any, user: User | None = None) -> str:
     return value
 
 
-def new_user(username: Any, password: Any) -> User:
+def new_user(username: Any, password: Any, shown_name: str = "") -> User:
     """An account to sign in with. Raises BadInput for a name that somebody has, whatever its capitals."""
     name = checked_text("username", username, 150)
-    sound = checked_password(password, User(username=name))
+    sound = checked_password(password, User(username=name, first_name=shown_name))
     taken = BadInput("username", name, "a name nobody has yet")
     if User.objects.filter(username__iexact=name).exists():
         raise taken

@@ -7,6 +7,7 @@ from django.db import transaction
 from apps.organisations.audit import note
 from apps.organisations.models import Member, Organisation, Role
 from apps.organisations.services.accounts import checked_role, checked_text, new_user
+from config.errors import BadInput
 
 
 @transaction.atomic
@@ -19,9 +20,13 @@ def create_organisation(
     called = checked_text("name", name, 120)
     shown = checked_text("shown_name", shown_name, 80)
     organisation, new = Organisation.objects.get_or_create(name=called)
+    if new and checked_role(role) != Role.OWNER:
+        raise BadInput(
+            "role", role, f"owner, for the first member of {called}: nobody else could bring in others"
+        )
     member = Member.objects.create(
         organisation=organisation,
-        user=new_user(username, password),
+        user=new_user(username, password, shown),
         role=checked_role(role),
         shown_name=shown,
     )

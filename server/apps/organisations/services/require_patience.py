@@ -25,10 +25,14 @@ class TooManyTries(DomainError):
 def require_patience(address: str) -> None:
     """Raises TooManyTries while an address has more wrong sign-ins behind it than settings allow. Counted in
     the database, so that all processes count together.
+
+    A name counts for no more tries than lock it: whoever goes on with it is refused anyway, and a device that
+    does so by itself shuts no office out.
     """
     since = timezone.now() - datetime.timedelta(hours=settings.AXES_COOLOFF_TIME)
     recent = AccessAttempt.objects.filter(ip_address=address, attempt_time__gte=since)
-    if (
-        recent.aggregate(wrong=Sum("failures_since_start"))["wrong"] or 0
-    ) >= settings.WRONG_SIGN_INS_AN_ADDRESS:
+    tries = (
+        recent.values("username").annotate(wrong=Sum("failures_since_start")).values_list("wrong", flat=True)
+    )
+    if sum(min(n, settings.AXES_FAILURE_LIMIT) for n in tries) >= settings.WRONG_SIGN_INS_AN_ADDRESS:
         raise TooManyTries(TOO_MANY_TRIES)

@@ -200,7 +200,10 @@ class PhotoStoredSerializer(serializers.Serializer[dict[str, Any]]):
     """The hash the server computed: only then may the device drop its copy."""
 
     id = serializers.UUIDField()
-    sha256 = serializers.CharField()
+    sha256 = serializers.CharField(help_text="as it was announced and sent")
+    stored_sha256 = serializers.CharField(
+        help_text="of the bare picture that is stored: nearly always the same"
+    )
     bytes = serializers.IntegerField()
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 from uuid import UUID
 
+from django.db.models import Q
 from django.http import FileResponse
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import OpenApiParameter, extend_schema
@@ -43,6 +44,15 @@ from config.json_parsers import AnyJsonParser
 from jubark_core.records.typed_schema import REF
 
 CHANGES_A_TIME = 1000
+PLANTS_A_TIME = 5000
+
+
+def read_id(field: str, raw: str) -> UUID:
+    """An id of the address. Raises BadInput."""
+    try:
+        return UUID(raw)
+    except ValueError:
+        raise BadInput(field, raw, "an id as it was given") from None
 
 
 class InventoryView(APIView):
@@ -87,14 +97,26 @@ class InventoryView(APIView):
 
 
 class BlockPlantsView(APIView):
-    """Every plant of a block with its current values: for the map, and for the device offline."""
+    """The plants of a block with their current values: for the map, and for the device offline."""
 
-    @extend_schema(operation_id="block_plants_list", responses=s.CurrentSerializer(many=True))
+    @extend_schema(
+        operation_id="block_plants_list",
+        parameters=[
+            OpenApiParameter("after", OpenApiTypes.UUID, description="the last plant of the page before")
+        ],
+        responses=s.CurrentSerializer(many=True),
+    )
     def get(self, request: Request, block_id: UUID) -> Response:
+        """5,000 at a time, by tag; a page that is shorter is the last."""
         actor = actor_of(request)
-        block = blocks_visible_to(actor).get(pk=block_id)
-        rows = current_visible_to(actor).filter(block=block).order_by("tag", "plant_id")[:5000]
-        return Response(s.CurrentSerializer(rows, many=True).data)
+        rows = current_visible_to(actor).filter(block=blocks_visible_to(actor).get(pk=block_id))
+        if raw := request.query_params.get("after", ""):
+            last = rows.filter(pk=read_id("after", raw)).values_list("tag", "plant_id").first()
+            if last is None:
+                raise BadInput("after", raw, "a plant of the block")
+            rows = rows.filter(Q(tag__gt=last[0]) | Q(tag=last[0], plant_id__gt=last[1]))
+        page = rows.order_by("tag", "plant_id")[:PLANTS_A_TIME]
+        return Response(s.CurrentSerializer(page, many=True).data)
 
 
 class BlockSummaryView(APIView):
@@ -135,11 +157,8 @@ class PlantsByTaxonView(APIView):
         raw = request.query_params.get("block", "")
         if not raw:
             return Response(plants_by_taxon(actor))
-        try:
-            block_id = UUID(raw)
-        except ValueError:
-            raise BadInput("block", raw, "the id of a block") from None
-        return Response(plants_by_taxon(actor, block=blocks_visible_to(actor).get(pk=block_id)))
+        block = blocks_visible_to(actor).get(pk=read_id("block", raw))
+        return Response(plants_by_taxon(actor, block=block))
 
 
 class PlantView(APIView):
@@ -317,12 +336,19 @@ class PhotoView(APIView):
     @extend_schema(
         operation_id="photo_store",
         request={"image/jpeg": OpenApiTypes.BINARY},
+        parameters=[
+            OpenApiParameter(
+                "strip", str, enum=["1"], description="of an app that did not: what is not the picture goes"
+            )
+        ],
         responses=s.PhotoStoredSerializer,
     )
     def put(self, request: Request, photo_id: UUID) -> Response:
         data = request.data if isinstance(request.data, bytes) else b""
-        stored = store_photo(actor=actor_of(request), photo_id=photo_id, data=data)
-        return Response({"id": photo_id, "sha256": stored.sha256, "bytes": stored.bytes})
+        strip = request.query_params.get("strip") == "1"
+        row = store_photo(actor=actor_of(request), photo_id=photo_id, data=data, strip=strip)
+        told = {"id": photo_id, "sha256": row.sha256, "bytes": row.bytes}
+        return Response({**told, "stored_sha256": row.stored_sha256 or row.sha256})
 
     @extend_schema(operation_id="photo_read", responses={(200, "image/jpeg"): OpenApiTypes.BINARY})
     def get(self, request: Request, photo_id: UUID) -> FileResponse:

@@ -9,7 +9,7 @@ from django.contrib.postgres.indexes import GinIndex, OpClass
 from django.db.models.functions import NullIf, Upper
 
 from apps.organisations.models import Member, Organisation
-from apps.organisations.triggers import in_calendar, same_organisation
+from apps.organisations.triggers import in_calendar, same_organisation, settled
 from apps.sites.models import Block, Plot
 from config.choices import choices
 from jubark_core.records import words
@@ -51,6 +51,7 @@ class Plant(models.Model):
         triggers = [
             same_organisation("block_id", "sites_block", "plant_block_same_organisation"),
             same_organisation("from_plant_id", "plants_plant", "plant_from_same_organisation"),
+            *settled("plant_settled", "merged_into_id"),
         ]
 
     def __str__(self) -> str:
@@ -79,6 +80,7 @@ class Merge(models.Model):
         triggers = [
             same_organisation("plant_id", "plants_plant", "merge_plant_same_organisation"),
             same_organisation("into_id", "plants_plant", "merge_into_same_organisation"),
+            *settled("merge_settled", "undone_at", until="OLD.undone_at IS NULL"),
         ]
 
     def __str__(self) -> str:

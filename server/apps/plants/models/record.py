@@ -39,7 +39,7 @@ class Visit(models.Model):
             in_calendar("observed_at", "visit_time_in_calendar"),
         ]
         triggers = [
-            append_only("visit_append_only"),
+            *append_only("visit_append_only"),
             same_organisation("plant_id", "plants_plant", "visit_same_organisation"),
             same_organisation(
                 "observer_member_id", "organisations_member", "visit_observer_same_organisation"
@@ -89,7 +89,7 @@ class Entry(models.Model):
             in_calendar("recorded_at", "entry_time_in_calendar"),
         ]
         triggers = [
-            append_only("entry_append_only"),
+            *append_only("entry_append_only"),
             same_organisation("plant_id", "plants_plant", "entry_plant_same_organisation"),
             same_organisation("visit_id", "plants_visit", "entry_visit_same_organisation"),
             same_organisation(

@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.db import models
 
 from apps.organisations.models import Member, Organisation
-from apps.organisations.triggers import append_only
+from apps.organisations.triggers import append_only, settled
 
 
 class Received(models.Model):
@@ -30,7 +30,7 @@ class Received(models.Model):
             ),
             models.UniqueConstraint(fields=["item", "organisation", "digest"], name="received_body_once"),
         ]
-        triggers = [append_only("received_append_only")]
+        triggers = append_only("received_append_only")
 
     def __str__(self) -> str:
         return f"{self.kind} {self.item}"
@@ -56,10 +56,16 @@ class Change(models.Model):
 
 
 class PhotoFile(models.Model):
-    """The bytes of a photograph, stored under their hash."""
+    """The bytes of a photograph, stored under their hash. One that an earlier version took as it came has
+    been made bare since: then what its visit announced and what is stored differ.
+    """
 
     organisation = models.ForeignKey(Organisation, on_delete=models.PROTECT)
-    sha256 = models.CharField(max_length=64)
+    sha256 = models.CharField(max_length=64, help_text="as it was announced")
+    stored_sha256 = models.CharField(max_length=64, blank=True, help_text="of the file, where it is another")
+    taken_bare = models.BooleanField(
+        default=False, db_default=False, help_text="known to hold the picture alone, in what it has stored"
+    )
     bytes = models.PositiveIntegerField()
     media_type = models.CharField(max_length=30)
     path = models.CharField(max_length=200)
@@ -67,6 +73,9 @@ class PhotoFile(models.Model):
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["organisation", "sha256"], name="photo_file_once")]
+        triggers = settled(
+            "photo_file_settled", "stored_sha256", "taken_bare", "bytes", "path", until="NOT OLD.taken_bare"
+        )
 
     def __str__(self) -> str:
         return self.sha256[:12]

@@ -1,29 +1,43 @@
-"""The bytes of a photograph: checked against the hash its entry announced, stored once per organisation."""
+"""The bytes of a photograph: checked against the hash its entry announced, bare, stored once per
+organisation.
+"""
 
 from __future__ import annotations
 
 import hashlib
-import io
-import struct
 from typing import Any
 from uuid import UUID
 
 from django.core.files.base import ContentFile
 from django.core.files.storage import default_storage
 from django.db import IntegrityError, transaction
-from PIL import Image, UnidentifiedImageError
 
 from apps.organisations.models import Member, Role
 from apps.organisations.permissions import require_role
 from apps.plants.models import PhotoFile
+from apps.plants.pictures import media_type, stripped
 from apps.plants.selectors import entries_visible_to
 from apps.plants.stored import body_of
-from config.errors import BadInput
+from config.errors import BadInput, DomainError
 from jubark_core.records.bodies import MOST_PHOTO_BYTES, Photo
 
-TYPES = {"JPEG": "image/jpeg", "PNG": "image/png", "WEBP": "image/webp"}
-MOST_PIXELS = 60_000_000
-GPS_IFD = 0x8825  # EXIF 2.32, 4.6.3: pointer to the GPS attributes
+BARE = (
+    "the bare picture, without EXIF, XMP, IPTC, comments and what stands behind its end: they may say where "
+    "it was taken. The app leaves them out"
+)
+
+
+class PhotoMissing(DomainError):
+    """The file of a photograph that was stored is not there."""
+
+    code = "photo_missing"
+    status = 404
+
+    def __init__(self) -> None:
+        super().__init__(
+            "The file of this photograph is not on the server any more. A device that still holds it, or a "
+            "backup, can bring it back."
+        )
 
 
 def photo_recorded(actor: Member, photo_id: UUID) -> Photo:
@@ -33,9 +47,13 @@ def photo_recorded(actor: Member, photo_id: UUID) -> Photo:
     return body
 
 
-def store_photo(*, actor: Member, photo_id: UUID, data: bytes) -> PhotoFile:
-    """Store the file of a photo entry. Raises BadInput for another hash, an over-long or unreadable
-    picture.
+def store_photo(*, actor: Member, photo_id: UUID, data: bytes, strip: bool = False) -> PhotoFile:
+    """Store the file of a photo entry. One whose file has gone meanwhile is stored again.
+
+    strip: of an earlier version of the app, which announced the hash of what the browser made: the picture is
+    stored bare all the same, under both hashes.
+    Raises BadInput for another hash, an over-long or unreadable picture, or one that is not bare;
+    StorageFull.
     """
     require_role(actor, Role.SURVEYOR, "Sending a photograph")
     entry = photo_recorded(actor, photo_id)
@@ -44,61 +62,47 @@ def store_photo(*, actor: Member, photo_id: UUID, data: bytes) -> PhotoFile:
     digest = hashlib.sha256(data).hexdigest()
     if digest != entry.sha256:
         raise BadInput("photo", digest, f"the picture announced, with SHA-256 {entry.sha256}")
-    media_type = _media_type(data)
+    kind = media_type(data)
+    bare = stripped(data)
+    if bare != data and not strip:
+        raise BadInput("photo", "a picture with more in its file than the picture", BARE)
+    own = hashlib.sha256(bare).hexdigest()
     there = PhotoFile.objects.filter(organisation_id=actor.organisation_id, sha256=digest)
-    if stored := there.first():
-        return stored
-    path = default_storage.save(f"{actor.organisation_id}/{digest[:2]}/{digest}", ContentFile(data))
+    row = there.first()
+    if row and is_whole(row):
+        return row
+    path = default_storage.save(f"{actor.organisation_id}/{own[:2]}/{own}", ContentFile(bare))
+    stored = {
+        "stored_sha256": "" if own == digest else own,
+        "taken_bare": True,
+        "bytes": len(bare),
+        "path": path,
+    }
+    if row:
+        there.filter(taken_bare=False).update(**stored)
+        return there.get()
     try:
         with transaction.atomic():
             return PhotoFile.objects.create(
-                organisation_id=actor.organisation_id,
-                sha256=digest,
-                bytes=len(data),
-                media_type=media_type,
-                path=path,
+                organisation_id=actor.organisation_id, sha256=digest, media_type=kind, **stored
             )
-    except IntegrityError:  # sent twice at once; the other one was first
-        default_storage.delete(path)
+    except (
+        IntegrityError
+    ):  # sent twice at once; the other one was first, and wrote the same under the same name
         return there.get()
 
 
-def _media_type(data: bytes) -> str:
-    try:
-        with Image.open(io.BytesIO(data)) as picture:
-            found, pixels = picture.format or "", picture.width * picture.height
-            located = bool(picture.getexif().get_ifd(GPS_IFD)) or b"GPSL" in _xmp(picture)
-            picture.verify()
-    except (
-        UnidentifiedImageError,
-        OSError,
-        SyntaxError,
-        ValueError,
-        TypeError,
-        KeyError,
-        struct.error,
-        Image.DecompressionBombError,
-    ):
-        raise BadInput("photo", "unreadable", "a JPEG, PNG or WebP picture") from None
-    if found not in TYPES or pixels > MOST_PIXELS:
-        raise BadInput(
-            "photo", f"{found}, {pixels} pixels", f"JPEG, PNG or WebP of at most {MOST_PIXELS} pixels"
-        )
-    if located:
-        raise BadInput(
-            "photo",
-            "a picture that says where it was taken",
-            "a picture without position data (GPS in EXIF or XMP); the app leaves it out",
-        )
-    return TYPES[found]
-
-
-def _xmp(picture: Image.Image) -> bytes:
-    """The XMP packet of a picture, where exif:GPSLatitude and the like may stand."""
-    raw = picture.info.get("xmp") or picture.info.get("XML:com.adobe.xmp") or b""
-    return raw.encode() if isinstance(raw, str) else bytes(raw)
+def is_whole(row: PhotoFile) -> bool:
+    """Whether the stored file is there and as it was stored."""
+    if not default_storage.exists(row.path):
+        return False
+    with default_storage.open(row.path, "rb") as file:
+        return hashlib.file_digest(file.file, "sha256").hexdigest() == (row.stored_sha256 or row.sha256)
 
 
 def stored_file(row: PhotoFile) -> Any:
-    """The stored file, open for reading."""
-    return default_storage.open(row.path, "rb")
+    """The stored file, open for reading. Raises PhotoMissing."""
+    try:
+        return default_storage.open(row.path, "rb")
+    except FileNotFoundError:
+        raise PhotoMissing from None

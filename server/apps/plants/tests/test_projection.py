@@ -8,14 +8,15 @@ from itertools import pairwise
 from typing import Any
 
 from django.test import SimpleTestCase
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from apps.plants.projection import SPAN_FIELDS, projected
 from apps.plants.stored import EntryRow, VisitRow
 from jubark_core.records.upgrade import VERSION
+from jubark_core.tests.profiles import examples
 
-EXAMPLES = settings(max_examples=150, deadline=None, derandomize=True, database=None, print_blob=False)
+EXAMPLES = examples(150)
 NOON = datetime.datetime(2026, 1, 1, 12, tzinfo=datetime.UTC)
 DAYS = [datetime.date(2020, 1, 1) + datetime.timedelta(days=100 * i) for i in range(5)]
 # what is recorded -> (kind, body, field of the projection)

@@ -7,7 +7,7 @@ import uuid
 from django.db import models
 
 from apps.organisations.models import Member, Organisation
-from apps.organisations.triggers import append_only, same_organisation
+from apps.organisations.triggers import append_only, same_organisation, settled
 from apps.sites.models import Site
 
 
@@ -23,7 +23,7 @@ class SiteWorkSettings(models.Model):
     class Meta:
         indexes = [models.Index(fields=["site", "-id"], name="work_settings_newest")]
         triggers = [
-            append_only("work_settings_append_only"),
+            *append_only("work_settings_append_only"),
             same_organisation("site_id", "sites_site", "work_settings_same_organisation"),
         ]
 
@@ -44,12 +44,15 @@ class MovedJob(models.Model):
     class Meta:
         indexes = [models.Index(fields=["site", "-id"], name="moved_job_newest")]
         triggers = [
-            append_only("moved_job_append_only"),
+            *append_only("moved_job_append_only"),
             same_organisation("site_id", "sites_site", "moved_job_same_organisation"),
         ]
 
     def __str__(self) -> str:
         return f"{self.job} on {self.on}"
+
+
+IN_THE_MAKING = ("state", "began_at", "ended_at", "attempts", "cancel_asked", "progress", "body")
 
 
 class PlanRun(models.Model):
@@ -96,7 +99,10 @@ class PlanRun(models.Model):
                 name="plan_run_ready_has_its_plan",
             ),
         ]
-        triggers = [same_organisation("site_id", "sites_site", "plan_run_same_organisation")]
+        triggers = [
+            same_organisation("site_id", "sites_site", "plan_run_same_organisation"),
+            *settled("plan_run_settled", *IN_THE_MAKING, until="OLD.state IN ('waiting', 'running')"),
+        ]
 
     def __str__(self) -> str:
         return f"plan of {self.site_id} from {self.starts}, {self.state}"

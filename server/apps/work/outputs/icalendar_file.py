@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import datetime
+import re
 from typing import Any
 
 from icalendar import Calendar, Event
 
+CONTROL = re.compile(r"[\x00-\x1f\x7f-\x9f\u2028\u2029]+")
 UID_AT = "work.jubark.invalid"  # .invalid (RFC 2606): an id, no host
 
 
@@ -15,7 +17,7 @@ def icalendar_file(site: str, rows: list[dict[str, Any]], made_at: datetime.date
     calendar = Calendar()
     calendar.add("prodid", "-//Jubark//Work//EN")
     calendar.add("version", "2.0")
-    calendar.add("x-wr-calname", f"Work: {site}")
+    calendar.add("x-wr-calname", _line(f"Work: {site}"))
     for row in rows:
         first = row["day"] or row["week"]
         if not first:
@@ -28,20 +30,27 @@ def icalendar_file(site: str, rows: list[dict[str, Any]], made_at: datetime.date
         event.add("dtstamp", made_at)
         event.add("dtstart", begins)
         event.add("dtend", datetime.date.fromisoformat(last) + datetime.timedelta(days=1))
-        event.add("summary", f"{row['title']}: {row['tag'] or row['name']}, {row['block_name']}")
-        event.add("description", _said(row, waiting))
+        event.add("summary", _line(f"{row['title']}: {row['tag'] or row['name']}, {row['block_name']}"))
+        event.add("description", "\n".join(_line(line) for line in _said(row, waiting)))
         event.add("status", "CONFIRMED" if row["day"] else "TENTATIVE")
-        event.add("location", f"{site}, {row['block_name']}")
+        event.add("location", _line(f"{site}, {row['block_name']}"))
         if row["lat"] is not None:
             event.add("geo", (row["lat"], row["lon"]))
         calendar.add_component(event)
     return bytes(calendar.to_ical())
 
 
-def _said(row: dict[str, Any], waiting: list[str]) -> str:
+def _line(text: str) -> str:
+    """Without control characters, which no content line may hold (RFC 5545, 3.1): a name of an earlier
+    version may have them.
+    """
+    return CONTROL.sub(" ", text)
+
+
+def _said(row: dict[str, Any], waiting: list[str]) -> list[str]:
     lines = [row["do"], *row["cautions"]]
     if row["crew"]:
         lines.append(f"{row['crew']}, {row['hours']:g} h")
     if waiting:
         lines.append("Open before the work: " + ", ".join(waiting))
-    return "\n".join(lines)
+    return lines

@@ -42,15 +42,16 @@ def ask_for_plan(*, actor: Member, site: Site, starts: datetime.date) -> PlanRun
 def cancel_plan(*, actor: Member, site: Site) -> PlanRun | None:
     """Call off the run that is not over; the plan that holds stays.
 
-    One that waits ends at once, one that runs soon. Raises NotAllowed below steward.
+    It ends at once, whatever has become of its worker; one that is alive finds out soon, and what it found
+    goes.
+    Raises NotAllowed below steward.
     """
     require_role(actor, Role.STEWARD, "Cancelling a plan")
     run = PlanRun.objects.select_for_update().filter(site=site, state__in=PlanRun.OPEN).first()
     if run is None:
         return None
     run.cancel_asked = True
-    if run.state == PlanRun.State.WAITING:
-        run.state, run.ended_at = PlanRun.State.CANCELLED, timezone.now()
+    run.state, run.ended_at = PlanRun.State.CANCELLED, timezone.now()
     run.save(update_fields=["cancel_asked", "state", "ended_at"])
     note(actor, "plan_cancelled", thing=site.id, name=site.name)
     return run

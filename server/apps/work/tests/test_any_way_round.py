@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from django.test import tag
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase
 
@@ -24,8 +24,9 @@ from apps.plants.tests.factories import (
     small_site,
     visit_item,
 )
+from jubark_core.tests.profiles import examples
 
-EXAMPLES = settings(max_examples=30, deadline=None, derandomize=True, database=None, print_blob=False)
+EXAMPLES = examples(30)
 FIRST = datetime.date(2026, 11, 1)  # roosts: the open season of the area
 NESTS_DAYS = 2  # 48 hours
 OPEN_WITHOUT = {"name": "C1", "nests": "C2", "owner": "C5"}

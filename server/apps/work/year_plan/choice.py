@@ -12,7 +12,7 @@ from ortools.sat.python import cp_model
 
 from jubark_core.work.year_plan.model import PlanJob, PlanProblem, Slot
 from jubark_core.work.year_plan.room import Room
-from jubark_core.work.year_plan.score import CLOSURE, LEFT_OUT, points_of, points_of_slot
+from jubark_core.work.year_plan.score import CLOSURE, DISINFECTED, LEFT_OUT, OVERRUN, points_of_slot
 
 SEED = 20261128
 WORK = 2.0  # deterministic seconds: the same answer on every machine
@@ -29,23 +29,26 @@ class Choice:
 def choice(problem: PlanProblem, fixed: Room, slots: dict[str, list[Slot]]) -> Choice:
     """The best choice of jobs beside the fixed ones: each in its least dear slot, a street closed for no more
     weeks than its hours take, all hours of all crews in one sum.
+
+    fixed: those jobs in any crew of theirs; what is read of it depends on their weeks alone.
     """
     model = cp_model.CpModel()
-    free = [job for job in problem.jobs if slots.get(job.id)]
+    free = [job for job in problem.jobs if job.fixed is None and slots[job.id]]
     taken = {job.id: model.new_bool_var(job.id) for job in free}
     closed = _weeks_closed(problem, fixed, free, slots, taken, model)
     for job in free:
         for earlier, _ in job.after:
             if earlier not in fixed.plan:
                 model.add(taken[job.id] <= taken.get(earlier, 0))
-    hours = sum(problem.capacity.values()) - sum(fixed.minutes.values())
-    model.add(sum(taken[j.id] * j.minutes for j in free) <= max(0, hours))
+    overrun = _overrun(problem, fixed, model)
+    hours = sum(problem.capacity.values()) - sum(fixed.minutes.values()) + sum(overrun)
+    model.add(sum(taken[j.id] * j.minutes for j in free) <= hours)
     if problem.money is not None:
         spent = sum(taken[j.id] * j.money for j in free) + sum(closed.values()) * problem.closure_money
         model.add(spent <= max(0, problem.money - fixed.spent))
     least = {j.id: min(points_of_slot(problem, j, s) for s in slots[j.id]) for j in free}
     gained = sum(taken[j.id] * (LEFT_OUT[j.priority] - least[j.id]) for j in free)
-    model.maximize(gained - CLOSURE * sum(closed.values()))
+    model.maximize(gained - CLOSURE * sum(closed.values()) - OVERRUN * sum(overrun))
     solver = cp_model.CpSolver()
     solver.parameters.random_seed = SEED
     solver.parameters.num_workers = 1
@@ -53,9 +56,36 @@ def choice(problem: PlanProblem, fixed: Room, slots: dict[str, list[Slot]]) -> C
     status = solver.solve(model)
     found = status in (cp_model.OPTIMAL, cp_model.FEASIBLE)
     return Choice(
-        points_of(problem, fixed.plan) - solver.best_objective_bound,
+        _always(problem, fixed) - solver.best_objective_bound,
         frozenset(id for id, var in taken.items() if found and solver.boolean_value(var)),
     )
+
+
+def _overrun(problem: PlanProblem, fixed: Room, model: cp_model.CpModel) -> list[cp_model.IntVar]:
+    """For each week with promises, the minutes they take beyond it: at least what all crews together lack."""
+    promised = _by_week(fixed.minutes)
+    whole = _by_week(problem.capacity)
+    return [
+        model.new_int_var(max(0, minutes - whole.get(week, 0)), max(0, minutes), f"beyond {week}")
+        for week, minutes in sorted(promised.items())
+    ]
+
+
+def _by_week(minutes: dict[tuple[str, int], int]) -> dict[int, int]:
+    found: dict[int, int] = {}
+    for (_, week), n in minutes.items():
+        found[week] = found.get(week, 0) + n
+    return found
+
+
+def _always(problem: PlanProblem, fixed: Room) -> int:
+    """Points of the jobs with a fixed day in whatever crew, and of every other job left out."""
+    of_jobs = sum(
+        points_of_slot(problem, job, fixed.plan[job.id]) if job.id in fixed.plan else LEFT_OUT[job.priority]
+        for job in problem.jobs
+    )
+    unclean = {week for _, week in fixed.unclean}
+    return of_jobs + CLOSURE * len(fixed.closed) + DISINFECTED * len(unclean)
 
 
 def _weeks_closed(

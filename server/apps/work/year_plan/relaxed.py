@@ -11,10 +11,10 @@ from dataclasses import dataclass
 
 from ortools.linear_solver import pywraplp
 
-from jubark_core.work.year_plan.broken import money_of, weeks_after
+from jubark_core.work.year_plan.broken import spendable, weeks_after
+from jubark_core.work.year_plan.first_plan import fixed_first
 from jubark_core.work.year_plan.model import Plan, PlanJob, PlanProblem, Slot
-from jubark_core.work.year_plan.room import Room
-from jubark_core.work.year_plan.score import CLOSURE, DISINFECTED, LEFT_OUT, points_of, points_of_slot
+from jubark_core.work.year_plan.score import CLOSURE, DISINFECTED, LEFT_OUT, OVERRUN, points_of_slot
 
 WHOLE = 0.999
 
@@ -28,9 +28,11 @@ class Relaxed:
     dearer: dict[str, list[tuple[float, Slot]]]
 
 
-def relaxed(problem: PlanProblem, fixed: Room, slots: dict[str, list[Slot]]) -> Relaxed | None:
-    """The linear relaxation of the year; None where the solver gives none."""
-    of = _Programme(problem, fixed, slots)
+def relaxed(problem: PlanProblem, slots: dict[str, list[Slot]]) -> Relaxed | None:
+    """The linear relaxation of the year; None where the solver gives none. Jobs with a fixed day are never
+    left out, and choose their crew like the others.
+    """
+    of = _Programme(problem, slots)
     if of.solver.Solve() != pywraplp.Solver.OPTIMAL:
         return None
     begin = {
@@ -46,22 +48,21 @@ def relaxed(problem: PlanProblem, fixed: Room, slots: dict[str, list[Slot]]) -> 
 class _Programme:
     """Rows for jobs, hours, money, what comes first, closed streets and disinfection."""
 
-    def __init__(self, problem: PlanProblem, fixed: Room, slots: dict[str, list[Slot]]) -> None:
-        self.problem, self.fixed, self.slots = problem, fixed, slots
+    def __init__(self, problem: PlanProblem, slots: dict[str, list[Slot]]) -> None:
+        self.problem, self.slots = problem, slots
         self.solver = pywraplp.Solver.CreateSolver("GLOP")
         self.variables: dict[str, list[tuple[Slot, pywraplp.Variable]]] = {}
         objective = self.solver.Objective()
-        objective.SetOffset(points_of(problem, fixed.plan))
-        hours = {at: self._row(self._room(at)) for at in problem.capacity}
+        objective.SetOffset(sum(LEFT_OUT[job.priority] for job in problem.jobs))
+        hours = {at: self._row(room) for at, room in problem.capacity.items()}
         money = None
         if problem.money is not None:
-            money = self._row(max(0, problem.money - money_of(problem, fixed.plan)))
+            money = self._row(spendable(problem, fixed_first(problem).plan))
         closures: dict[tuple[str, int], list[pywraplp.Variable]] = defaultdict(list)
         unclean: dict[tuple[str, int], list[tuple[pywraplp.Variable, int]]] = defaultdict(list)
+        promised: set[tuple[str, int]] = set()
         for job in problem.jobs:
-            if job.id not in slots:
-                continue
-            one = self._row(1)
+            one = self._row(1, least=1 if job.fixed and slots[job.id] else None)
             pairs = self.variables[job.id] = []
             for slot in slots[job.id]:
                 var = self.solver.NumVar(0, 1, "")
@@ -72,23 +73,28 @@ class _Programme:
                     money.SetCoefficient(var, job.money)
                 for week, minutes in slot.load():
                     hours[slot.crew, week].SetCoefficient(var, minutes)
-                    if job.closure and (job.closure, week) not in fixed.closed:
+                    if job.closure:
                         closures[job.closure, week].append(var)
-                    if job.infected and (slot.crew, week) not in fixed.unclean:
-                        unclean[slot.crew, week].append((var, minutes))
+                    if job.infected:
+                        # of what is promised all counts at once: it may be longer than the week
+                        unclean[slot.crew, week].append((var, 0 if job.fixed else minutes))
+                    if job.fixed:
+                        promised.add((slot.crew, week))
         self._closed(closures, money)
         self._disinfected(unclean, hours)
+        for at in promised:
+            self._overrun(hours[at])
         for job in problem.jobs:
             self._after(job)
 
-    def _row(self, most: float) -> pywraplp.Constraint:
-        return self.solver.Constraint(-self.solver.infinity(), most)
+    def _row(self, most: float, least: float | None = None) -> pywraplp.Constraint:
+        return self.solver.Constraint(-self.solver.infinity() if least is None else least, most)
 
-    def _room(self, at: tuple[str, int]) -> int:
-        taken = self.fixed.minutes.get(at, 0)
-        if at in self.fixed.unclean:
-            taken += self.problem.disinfect_minutes
-        return max(0, self.problem.capacity[at] - taken)
+    def _overrun(self, hours: pywraplp.Constraint) -> None:
+        """What is promised may take more than the week has, and it costs."""
+        beyond = self.solver.NumVar(0, self.solver.infinity(), "")
+        hours.SetCoefficient(beyond, -1)
+        self.solver.Objective().SetCoefficient(beyond, OVERRUN)
 
     def _closed(
         self, closures: dict[tuple[str, int], list[pywraplp.Variable]], money: pywraplp.Constraint | None
@@ -113,19 +119,21 @@ class _Programme:
         for at, terms in unclean.items():
             mark = self.solver.NumVar(0, 1, "")
             row = self._row(0)
-            row.SetCoefficient(mark, -self._room(at))
+            row.SetCoefficient(mark, -self.problem.capacity[at])
             for var, minutes in terms:
-                row.SetCoefficient(var, minutes)
+                if minutes:
+                    row.SetCoefficient(var, minutes)
+                else:
+                    alone = self._row(0)
+                    alone.SetCoefficient(mark, -1)
+                    alone.SetCoefficient(var, 1)
             self.solver.Objective().SetCoefficient(mark, DISINFECTED)
             hours[at].SetCoefficient(mark, self.problem.disinfect_minutes)
 
     def _after(self, job: PlanJob) -> None:
         own = self.variables.get(job.id, [])
-        for earlier, days in job.after if own else ():
-            fixed = self.fixed.plan.get(earlier)
+        for earlier, days in job.after if own and job.fixed is None else ():
             for week in sorted({slot.week for slot, _ in own}):
-                if fixed is not None and weeks_after(fixed.last_week, days) <= week:
-                    continue
                 row = self._row(0)
                 for slot, var in own:
                     if slot.week <= week:

@@ -8,7 +8,7 @@ import threading
 import time
 from collections.abc import Iterator
 
-from django.db import DatabaseError, connection, transaction
+from django.db import Error, InterfaceError, OperationalError, connection, transaction
 from django.utils import timezone
 
 from apps.work.models import PlanRun
@@ -36,11 +36,23 @@ def run_plan(id: str, limits: Limits | None = None) -> None:
         solved = solve(
             year.problem, limits, lambda found: _progress(id, found, own), lambda: _cancelled(id, own)
         )
-        _end(id, solved, answer_of(year, solved, time.monotonic() - began))
+        body = answer_of(year, solved, time.monotonic() - began)
+        try:
+            _end(id, solved, body)
+        except (OperationalError, InterfaceError):  # the connection is older than the search
+            _anew()
+            _end(id, solved, body)
     except Exception:
         log.exception("the plan of run %s failed", id)
+        _anew()
         _close(id, PlanRun.State.FAILED)
         raise
+
+
+def _anew() -> None:
+    """A fresh connection: whatever failed may have been the old one."""
+    if not connection.in_atomic_block:
+        connection.close()
 
 
 @transaction.atomic
@@ -59,12 +71,12 @@ def _begin(id: str) -> PlanRun | None:
 
 def _progress(id: str, found: Found, own: int) -> None:
     """Told by the search, from threads of its own: what cannot be written is left out, the plan goes on."""
-    with _given_back(own), contextlib.suppress(DatabaseError):
+    with _given_back(own), contextlib.suppress(Error):
         PlanRun.objects.filter(pk=id).update(progress={"planned": found.planned})
 
 
 def _cancelled(id: str, own: int) -> bool:
-    with _given_back(own), contextlib.suppress(DatabaseError):
+    with _given_back(own), contextlib.suppress(Error):
         return PlanRun.objects.filter(pk=id, cancel_asked=True).exists()
     return False
 
@@ -83,8 +95,8 @@ def _given_back(own: int) -> Iterator[None]:
 def _end(id: str, solved: Solved, body: dict[str, object]) -> None:
     run = PlanRun.objects.select_for_update().get(pk=id)
     if run.state != PlanRun.State.RUNNING:
-        return  # another worker has ended it meanwhile
-    if run.cancel_asked or solved.cancelled:
+        return  # it was called off, or another worker has ended it meanwhile
+    if solved.cancelled:
         run.state = PlanRun.State.CANCELLED
     else:
         run.state, run.body = PlanRun.State.READY, body

@@ -18,10 +18,17 @@ from ortools.sat.python import cp_model
 
 from apps.work.year_plan.choice import choice
 from apps.work.year_plan.relaxed import relaxed
-from jubark_core.work.year_plan.broken import broken_by, money_of, weeks_after
+from jubark_core.work.year_plan.broken import broken_by, spendable, weeks_after
 from jubark_core.work.year_plan.first_plan import first_plan, fixed_first
 from jubark_core.work.year_plan.model import Plan, PlanJob, PlanProblem, Slot
-from jubark_core.work.year_plan.score import CLOSURE, DISINFECTED, LEFT_OUT, points_of, points_of_slot
+from jubark_core.work.year_plan.score import (
+    CLOSURE,
+    DISINFECTED,
+    LEFT_OUT,
+    OVERRUN,
+    points_of,
+    points_of_slot,
+)
 from jubark_core.work.year_plan.slots import every_slot
 
 SEED = 20261127
@@ -85,18 +92,18 @@ def solve(
     plan = first_plan(problem, slots)
     points = points_of(problem, plan)
     bound, worth, cut = 0.0, slots, False
-    fixed = fixed_first(problem)
-    if loose := relaxed(problem, fixed, slots):
+    if loose := relaxed(problem, slots):
         bound = loose.bound
         begun = [first_plan(problem, slots, loose.begin)]
         if problem.money is not None:
-            chosen = choice(problem, fixed, slots)
+            chosen = choice(problem, fixed_first(problem), slots)
             bound = max(bound, chosen.bound)
-            some = {id: found if id in chosen.jobs else [] for id, found in slots.items()}
+            some = {id: s if id in chosen.jobs or problem.by_id[id].fixed else [] for id, s in slots.items()}
             begun.append(first_plan(problem, slots, first_plan(problem, some, loose.begin)))
         plan = min([plan, *begun], key=lambda one: points_of(problem, one))
         points = points_of(problem, plan)
         worth, cut = _worth_a_look(loose.dearer, points - loose.bound, plan)
+        worth |= {id: slots[id] for id in slots if problem.by_id[id].fixed}
     if on_better:
         on_better(Found(points, round(bound), len(plan)))
     begun_from = points
@@ -184,49 +191,48 @@ class _Watch(cp_model.CpSolverSolutionCallback):
         if self.on_better:
             hopeless = self.model.hopeless
             bound = max(self.bound, self.best_objective_bound + hopeless)
-            planned = len(self.model.fixed.plan) + sum(
-                self.boolean_value(var) for pairs in self.model.slots.values() for _, var in pairs
-            )
+            planned = sum(self.boolean_value(var) for pairs in self.model.slots.values() for _, var in pairs)
             self.on_better(Found(round(self.objective_value) + hopeless, round(bound), planned))
 
 
 class _Model:
-    """The constraints of a year, one variable for each slot of each job that is not fixed."""
+    """The constraints of a year, one variable for each slot of each job."""
 
     def __init__(self, problem: PlanProblem, slots: dict[str, list[Slot]]) -> None:
         self.problem = problem
         self.model = cp_model.CpModel()
-        self.fixed = fixed_first(problem)
-        self.free = [job for job in problem.jobs if job.fixed is None]
-        self.hopeless = sum(LEFT_OUT[job.priority] for job in self.free if not slots[job.id])
+        self.hopeless = sum(LEFT_OUT[job.priority] for job in problem.jobs if not slots[job.id])
         self.slots: dict[str, list[tuple[Slot, cp_model.IntVar]]] = {}
-        for job in self.free:
+        for job in problem.jobs:
             self.slots[job.id] = [
                 (slot, self.model.new_bool_var(f"{job.id} {slot.week} {slot.crew}")) for slot in slots[job.id]
             ]
-            self.model.add_at_most_one(var for _, var in self.slots[job.id])
+            one = [var for _, var in self.slots[job.id]]
+            if job.fixed and one:
+                self.model.add_exactly_one(one)
+            else:
+                self.model.add_at_most_one(one)
         self.unclean = self._marks(
             ((slot.crew, week), var)
             for job, slot, var in self._each()
             if job.infected
             for week, _ in slot.load()
-            if (slot.crew, week) not in self.fixed.unclean
         )
         self.closed = self._marks(
             ((job.closure, week), var)
             for job, slot, var in self._each()
             if job.closure
             for week, _ in slot.load()
-            if (job.closure, week) not in self.fixed.closed
         )
+        self.overrun: list[cp_model.IntVar] = []
         self._hours()
         self._money()
-        for job in self.free:
+        for job in problem.jobs:
             self._after(job)
         self._points()
 
     def _each(self) -> list[tuple[PlanJob, Slot, cp_model.IntVar]]:
-        return [(job, slot, var) for job in self.free for slot, var in self.slots[job.id]]
+        return [(job, slot, var) for job in self.problem.jobs for slot, var in self.slots[job.id]]
 
     def _marks(
         self, uses: Iterable[tuple[tuple[str, int], cp_model.IntVar]]
@@ -243,46 +249,54 @@ class _Model:
         return marks
 
     def _hours(self) -> None:
+        """No crew works longer than its week but where promises alone take more."""
         load: dict[tuple[str, int], list[tuple[cp_model.IntVar, int]]] = defaultdict(list)
-        for _, slot, var in self._each():
+        others: dict[tuple[str, int], list[cp_model.IntVar]] = defaultdict(list)
+        promised: dict[tuple[str, int], int] = defaultdict(int)
+        for job, slot, var in self._each():
             for week, minutes in slot.load():
-                load[slot.crew, week].append((var, minutes))
+                at = slot.crew, week
+                load[at].append((var, minutes))
+                if job.fixed:
+                    promised[at] += minutes
+                elif minutes:
+                    others[at].append(var)
         extra = self.problem.disinfect_minutes
         for at, terms in load.items():
-            room = self.problem.capacity[at] - self.fixed.minutes.get(at, 0)
-            if at in self.fixed.unclean:
-                room -= extra
             if at in self.unclean:
                 terms.append((self.unclean[at], extra))
-            self.model.add(sum(var * minutes for var, minutes in terms) <= max(0, room))
+            taken = sum(var * minutes for var, minutes in terms)
+            if at not in promised:
+                self.model.add(taken <= self.problem.capacity[at])
+                continue
+            beyond = self.model.new_int_var(0, promised[at] + extra, f"{at[0]} {at[1]} beyond")
+            self.overrun.append(beyond)
+            self.model.add(taken <= self.problem.capacity[at] + beyond)
+            for var in others[at]:
+                self.model.add(beyond == 0).only_enforce_if(var)
 
     def _money(self) -> None:
         if self.problem.money is None:
             return
         terms = [var * job.money for job, _, var in self._each()]
         terms += [var * self.problem.closure_money for var in self.closed.values()]
-        self.model.add(sum(terms) <= max(0, self.problem.money - money_of(self.problem, self.fixed.plan)))
+        self.model.add(sum(terms) <= spendable(self.problem, fixed_first(self.problem).plan))
 
     def _after(self, job: PlanJob) -> None:
         """In whatever week it begins, what must come before has been done early enough."""
-        for earlier, days in job.after:
-            fixed = self.fixed.plan.get(earlier)
-            done = [] if fixed else self.slots.get(earlier, [])
+        for earlier, days in job.after if job.fixed is None else ():
+            done = self.slots.get(earlier, [])
             for week in sorted({slot.week for slot, _ in self.slots[job.id]}):
                 begun = [var for slot, var in self.slots[job.id] if slot.week <= week]
                 ready = [var for slot, var in done if weeks_after(slot.last_week, days) <= week]
-                if fixed is None:
-                    self.model.add(sum(begun) <= sum(ready))
-                elif weeks_after(fixed.last_week, days) > week:
-                    self.model.add(sum(begun) == 0)
+                self.model.add(sum(begun) <= sum(ready))
 
     def _points(self) -> None:
-        always = points_of(self.problem, self.fixed.plan) - self.hopeless
-        terms = []
-        for job in self.free:
-            for slot, var in self.slots[job.id]:
-                points = points_of_slot(self.problem, job, slot) - LEFT_OUT[job.priority]
-                terms.append(var * points)
+        always = sum(LEFT_OUT[job.priority] for job in self.problem.jobs) - self.hopeless
+        terms = [var * OVERRUN for var in self.overrun]
+        for job, slot, var in self._each():
+            points = points_of_slot(self.problem, job, slot) - LEFT_OUT[job.priority]
+            terms.append(var * points)
         terms += [var * CLOSURE for var in self.closed.values()]
         terms += [var * DISINFECTED for var in self.unclean.values()]
         self.model.minimize(always + sum(terms))
@@ -302,8 +316,4 @@ class _Model:
 
     def plan_of(self, solver: cp_model.CpSolver) -> Plan:
         """The plan the solver holds."""
-        found = dict(self.fixed.plan)
-        for job, slot, var in self._each():
-            if solver.boolean_value(var):
-                found[job.id] = slot
-        return found
+        return {job.id: slot for job, slot, var in self._each() if solver.boolean_value(var)}

@@ -29,6 +29,7 @@ export function SignIn() {
       )}
       <SignInForm
         onSignedIn={async (member) => {
+          queryClient.clear(); // what somebody else may have read here before
           queryClient.setQueryData(["session"], member);
           await queryClient.invalidateQueries({ queryKey: ["session"] });
         }}

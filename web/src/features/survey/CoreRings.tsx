@@ -1,17 +1,25 @@
-import { useState } from "react";
 import { readNumber } from "@/shared/numbers";
 import { withMeasurement } from "@/shared/records/draft";
 import { type Measurement, measurementOf } from "@/shared/records/entries";
 import { useUnits } from "@/shared/site/units";
+import { useTyped, useTypedText } from "@/shared/typed";
 import { Field } from "@/shared/ui";
 import type { StepProps } from "./stepProps";
 
 /** Rings of a core that has been taken anyhow, or of a stump: the hole is a wound, and this sheet asks for none. */
 export function CoreRings({ draft, change }: Pick<StepProps, "draft" | "change">) {
   const given = measurementOf(draft, "rings_per_cm")?.body.raw.core;
-  const [rings, setRings] = useState(given?.rings.toString() ?? "");
+  const [rings, setRings] = useTypedText("rings", given?.rings.toString() ?? "");
   const units = useUnits();
-  const [core, setCore] = useState(given ? units.typed(given.core_cm, "cm") : "");
+  const [core, setCore] = useTypedText("core", given ? units.typed(given.core_cm, "cm") : "");
+  useTyped(!given && Boolean(rings || core), {
+    take: () =>
+      `Rings of a core: ${rings || "no count"} on ${core || "no length"}; at least one ring on 0.2 cm is needed.`,
+    drop: () => {
+      setRings("");
+      setCore("");
+    },
+  });
   const put = (ringsText: string, coreText: string) => {
     const [n, cm] = [readNumber(ringsText), units.read(coreText, "cm")];
     const body: Measurement | null =

@@ -3,6 +3,7 @@ import { withMeasurement } from "@/shared/records/draft";
 import { entryOf, type Measurement, measurementOf } from "@/shared/records/entries";
 import { numbersOf } from "@/shared/records/labels";
 import { useUnits } from "@/shared/site/units";
+import { useTyped, useTypedText } from "@/shared/typed";
 import { Check, Choice, Field, Notice } from "@/shared/ui";
 import { PlainQuantities } from "./PlainQuantities";
 import type { StepProps } from "./stepProps";
@@ -20,11 +21,16 @@ export function CrownStep({ draft, change, site }: StepProps) {
   const spread = entry?.body;
   const takenBy: By = spread?.raw.radii_m ? "radii_m" : "spreads_m";
   const [by, setBy] = useState<By>(takenBy);
-  const [typed, setTyped] = useState((spread?.raw[takenBy] ?? []).map((m) => units.typed(m, "m")).join("  "));
+  const before = (spread?.raw[takenBy] ?? []).map((m) => units.typed(m, "m")).join("  ");
+  const [held, keepTyped] = useTypedText("crown spread", "");
+  const [typed, setTyped] = useState(held || before);
   const figure = useFigure(draft, site, entry);
+  const unread = typed !== "" && !spread ? `${typed} is not two or more numbers.` : undefined;
+  useTyped(unread !== undefined, { take: () => `Crown spread: ${unread}`, drop: () => read("", by) });
   const leafless = entryOf(draft, "condition")?.body.leafless ?? false;
   const read = (text: string, how: By) => {
     setTyped(text);
+    keepTyped(text);
     const numbers = numbersOf(text, units, "m");
     const words = text.split(/[\s;]+/).filter(Boolean);
     const body: Measurement | null =
@@ -64,7 +70,7 @@ export function CrownStep({ draft, change, site }: StepProps) {
         }
         inputMode="text"
         value={typed}
-        error={figure.error ?? (typed && !spread ? `${typed} is not two or more numbers.` : undefined)}
+        error={figure.error ?? unread}
         hint={
           figure.value !== null
             ? `Spread ${units.shown(figure.value, "m")}`

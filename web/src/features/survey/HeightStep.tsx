@@ -26,11 +26,11 @@ export function HeightStep({ draft, change, next, site, say, focusNext }: StepPr
     const method = way === "eye" ? "estimated" : "instrument";
     const unit_entered = unit as NonNullable<Measurement["unit_entered"]>;
     const body: Measurement = { quantity: "height_m", ...readings, unit_entered, method };
-    void change((now) => withMeasurement(now, body, "height_m"));
+    return change((now) => withMeasurement(now, body, "height_m"));
   };
   const takePlain = (text: string) => {
     say(`${text} ${unit}`);
-    store({ raw: { value: units.read(text, "m") }, as_entered: `${text} ${unit}` });
+    return store({ raw: { value: units.read(text, "m") }, as_entered: `${text} ${unit}` });
   };
   const choose = (chosen: string) => {
     setWay(chosen as HeightWay);
@@ -73,20 +73,21 @@ export function HeightStep({ draft, change, next, site, say, focusNext }: StepPr
       <Plausibility
         checked={figure.checked}
         si="m"
-        onMeant={plain ? (metres) => takePlain(units.figure(metres, "m")) : undefined}
+        onMeant={plain ? (metres) => void takePlain(units.figure(metres, "m")) : undefined}
       />
       {plain ? (
         <PlainHeight
           key={way}
           taken={taken?.raw.value ?? null}
           onTake={(text) => {
-            takePlain(text);
+            void takePlain(text);
             focusNext();
           }}
           onLast={(text) => {
-            takePlain(text);
+            void takePlain(text);
             goOn(units.read(text, "m") ?? 0);
           }}
+          onLeft={takePlain}
         />
       ) : (
         <SightedHeight
@@ -94,9 +95,10 @@ export function HeightStep({ draft, change, next, site, say, focusNext }: StepPr
           way={way}
           taken={taken?.raw[way] ? taken.raw : undefined}
           onTake={(raw, as_entered) => {
-            store({ raw, as_entered });
+            void store({ raw, as_entered });
             focusNext();
           }}
+          onLeft={(raw, as_entered) => store({ raw, as_entered })}
         />
       )}
       <StemLength draft={draft} change={change} site={site} />

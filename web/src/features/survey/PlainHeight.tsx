@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { onEnter } from "@/shared/onEnter";
 import { useUnits } from "@/shared/site/units";
+import { useTyped, useTypedText } from "@/shared/typed";
 import { FigureField, Keypad } from "@/shared/ui";
 
 const LOWEST_M = 0.1;
@@ -11,21 +12,33 @@ interface Props {
   onTake: (text: string) => void;
   /** the last digit was tapped: the sheet goes on */
   onLast: (text: string) => void;
+  /** the step is left with it typed */
+  onLeft: (text: string) => Promise<unknown>;
 }
 
 /** A height as one figure: read off, or by eye. */
-export function PlainHeight({ taken, onTake, onLast }: Props) {
+export function PlainHeight({ taken, onTake, onLast, onLeft }: Props) {
   const units = useUnits();
   const unit = units.label("m");
-  const [typed, setTyped] = useState(taken === null ? "" : units.typed(taken, "m"));
+  const before = taken === null ? "" : units.typed(taken, "m");
+  const [typed, setTyped] = useTypedText("height", before);
   const [wrong, setWrong] = useState("");
   const sound = (text: string) => {
     const metres = units.read(text, "m");
     const fits = metres !== null && metres >= LOWEST_M && metres <= HIGHEST_M;
-    const range = `from ${units.typed(LOWEST_M, "m")} to ${Math.floor(Number(units.typed(HIGHEST_M, "m")))}`;
-    setWrong(fits ? "" : `${text || "nothing"} is no height in ${unit}; ${range} is allowed.`);
+    setWrong(fits ? "" : refusal(text));
     return fits;
   };
+  const refusal = (text: string) =>
+    `${text || "nothing"} is no height in ${unit}; from ${units.typed(LOWEST_M, "m")} to ${Math.floor(Number(units.typed(HIGHEST_M, "m")))} is allowed.`;
+  useTyped(typed !== "" && typed !== before, {
+    take: async () => {
+      if (!sound(typed)) return refusal(typed);
+      await onLeft(typed);
+      return "";
+    },
+    drop: () => setTyped(before),
+  });
   const use = () => {
     if (sound(typed)) onTake(typed);
   };

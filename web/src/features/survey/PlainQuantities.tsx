@@ -3,6 +3,7 @@ import { withMeasurement } from "@/shared/records/draft";
 import { type Measurement, measurementOf, type Quantity } from "@/shared/records/entries";
 import { useVocabulary, type Vocabulary } from "@/shared/records/reads";
 import { useUnits } from "@/shared/site/units";
+import { useTyped, useTypedText } from "@/shared/typed";
 import { Field } from "@/shared/ui";
 import { CrownCards } from "./CrownCards";
 import type { StepProps } from "./stepProps";
@@ -52,11 +53,13 @@ function One({ quantity: q, draft, change }: { quantity: Described } & Pick<Step
   const id = q.id as Quantity;
   const before = measurementOf(draft, id)?.body.raw.value;
   const [typed, setTyped] = useState(before == null ? "" : units.typed(before, q.unit));
+  const [unread, keepUnread] = useTypedText(`quantity ${id}`, "");
   const sound = (text: string) => {
     const value = units.read(text, q.unit);
     return value !== null && value >= q.low && value <= q.high ? value : null;
   };
-  const value = sound(typed);
+  const shown = unread || typed;
+  const value = sound(shown);
   const inClass = q.unit === "%" && value !== null ? `class ${Math.ceil(value / 5) * 5} %` : undefined;
   const range = `from ${units.typed(q.low, q.unit)} to ${units.typed(q.high, q.unit)} ${unit}`;
   const bodyOf = (text: string, value: number): Measurement => ({
@@ -69,14 +72,17 @@ function One({ quantity: q, draft, change }: { quantity: Described } & Pick<Step
   const take = (text: string) => {
     setTyped(text);
     const value = sound(text);
+    keepUnread(value === null ? text : "");
     void change((now) => withMeasurement(now, value === null ? null : bodyOf(text, value), id));
   };
+  const wrong = shown !== "" && value === null ? `${shown} is not allowed; ${range}.` : undefined;
+  useTyped(wrong !== undefined, { take: () => `${q.label}: ${wrong}`, drop: () => take("") });
   const field = (
     <Field
       label={`${q.label} (${unit})`}
       inputMode="decimal"
-      value={typed}
-      error={typed !== "" && value === null ? `${typed} is not allowed; ${range}.` : undefined}
+      value={shown}
+      error={wrong}
       hint={inClass ?? q.meaning}
       onChange={(e) => take(e.target.value)}
     />

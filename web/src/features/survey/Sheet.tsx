@@ -9,6 +9,7 @@ import { useDraft } from "@/shared/records/useDraft";
 import { useRound } from "@/shared/round/round";
 import { useShortcuts } from "@/shared/shortcuts";
 import { InSite } from "@/shared/site/InSite";
+import { TypedFields } from "@/shared/typed";
 import { Button, PageState } from "@/shared/ui";
 import { OlderDraft } from "@/shared/visit/OlderDraft";
 import { OpenName } from "./OpenName";
@@ -16,6 +17,7 @@ import { ReadBack } from "./ReadBack";
 import { Saved } from "./Saved";
 import { SheetHeader } from "./SheetHeader";
 import { type Step, stepsOf } from "./steps";
+import { useLeave } from "./useLeave";
 import { useSaveVisit } from "./useSaveVisit";
 
 /** The sheet of one tree: its steps in the order of the site, and Save within reach from the first figure on. */
@@ -28,8 +30,10 @@ export function Sheet({ plantId }: { plantId: string }) {
   const round = useRound();
   const onRound = round && round.block === block?.id ? round : null;
   const { saveVisit, savedId, ahead } = useSaveVisit(draft, site, plan.rows, onRound);
-  const empty = !draft || !saysSomething(draft);
-  const saving = () => void saveVisit();
+  const { held, leave, question } = useLeave(draft, site);
+  const typing = Object.values(draft?.typed ?? {}).some(Boolean);
+  const empty = !draft || !(saysSomething(draft) || typing);
+  const saving = () => void leave(() => void saveVisit());
   useShortcuts([
     { key: "Enter", label: "go on", run: () => nextButton.current?.click() },
     ...(empty ? [] : [{ key: "s", label: ahead ? "save, next tree" : "save the visit", run: saving }]),
@@ -45,7 +49,12 @@ export function Sheet({ plantId }: { plantId: string }) {
   const at = steps.findIndex((s) => s.id === draft.step);
   const step = draft.step === AFTER_NAME ? named + 1 : Math.max(0, at);
   const { View, label } = steps[step] as Step;
-  const go = (to: number) => void change({ step: steps[to]?.id ?? "keep" });
+  const go = (to: number) => void leave(() => void change({ step: steps[to]?.id ?? "keep" }));
+  const keep = (key: string, text: string) =>
+    void change((now) => {
+      const { [key]: _before, ...others } = now.typed ?? {};
+      return { typed: text ? { ...others, [key]: text } : others };
+    });
   const last = step === steps.length - 1;
   const saveLabel = ahead ? "Save, next tree" : "Save visit";
   return (
@@ -80,22 +89,27 @@ export function Sheet({ plantId }: { plantId: string }) {
             {step !== named && <OpenName draft={draft} site={site} onName={() => go(named)} />}
             <h1 className="mb-2 text-2xl md:mb-3">{label}</h1>
             <InSite site={site}>
-              <View
-                key={draft.step}
-                draft={draft}
-                row={row}
-                change={change}
-                next={() => go(step + 1)}
-                site={site}
-                say={(words) => setSaid({ words, at: Date.now() })}
-                focusNext={() => nextButton.current?.focus()}
-              />
+              <TypedFields held={held} texts={{ ...draft.typed }} keep={keep}>
+                <View
+                  key={draft.step}
+                  draft={draft}
+                  row={row}
+                  change={change}
+                  next={() => go(step + 1)}
+                  site={site}
+                  say={(words) => setSaid({ words, at: Date.now() })}
+                  focusNext={() => nextButton.current?.focus()}
+                />
+              </TypedFields>
             </InSite>
+            {question}
           </div>
         </section>
       </div>
       <footer className="sticky bottom-0 z-20 flex gap-2 border-t border-rule bg-paper p-3">
-        <Button onClick={() => (step === 0 ? navigate(-1) : go(step - 1))}>Back</Button>
+        <Button onClick={() => (step === 0 ? void leave(() => void navigate(-1)) : go(step - 1))}>
+          Back
+        </Button>
         {/* one button on every step: a tap on it while the last step opens is not lost */}
         {(last || !empty) && (
           <Button

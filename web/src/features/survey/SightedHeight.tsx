@@ -2,6 +2,7 @@ import { useState } from "react";
 import { onEnter } from "@/shared/onEnter";
 import type { Readings } from "@/shared/records/entries";
 import { useUnits } from "@/shared/site/units";
+import { useTyped, useTypedText } from "@/shared/typed";
 import { Button, Choice, Field, Notice } from "@/shared/ui";
 import {
   ANGLED,
@@ -17,13 +18,18 @@ interface Props {
   way: Sighted;
   taken: Readings | undefined;
   onTake: (raw: Readings, asEntered: string) => void;
+  /** the step is left with the readings typed */
+  onLeft: (raw: Readings, asEntered: string) => Promise<unknown>;
 }
 
 /** The readings of one way to measure a height: distances in the site's units, angles as the instrument shows them. */
-export function SightedHeight({ way, taken, onTake }: Props) {
+export function SightedHeight({ way, taken, onTake, onLeft }: Props) {
   const units = useUnits();
   const given: Record<string, unknown> = { ...taken?.[way] };
-  const [typed, setTyped] = useState(typedReadings(way, given, units));
+  const before = typedReadings(way, given, units);
+  const [text, setText] = useTypedText(`height by ${way}`, JSON.stringify(before));
+  const typed: Record<string, string> = JSON.parse(text);
+  const setTyped = (next: Record<string, string>) => setText(JSON.stringify(next));
   const [angle, setAngle] = useState<AngleUnit>((given["angle_unit"] as AngleUnit | undefined) ?? "degrees");
   const [along, setAlong] = useState(given["slope_distance"] === true);
   const [wrong, setWrong] = useState("");
@@ -33,6 +39,19 @@ export function SightedHeight({ way, taken, onTake }: Props) {
     setWrong("");
     onTake(read.raw, read.as_entered);
   };
+  const changed = READINGS[way].some(({ key }) => (typed[key] ?? "") !== (before[key] ?? ""));
+  useTyped(changed, {
+    take: async () => {
+      const read = sightedReadings(way, typed, angle, along, units);
+      if (typeof read === "string") {
+        setWrong(read);
+        return read;
+      }
+      await onLeft(read.raw, read.as_entered);
+      return "";
+    },
+    drop: () => setTyped(before),
+  });
   return (
     <>
       <div className="grid grid-cols-2 items-end gap-3 sm:grid-cols-3">

@@ -2,6 +2,7 @@ import { useState } from "react";
 import { withMeasurement } from "@/shared/records/draft";
 import { type Measurement, measurementOf } from "@/shared/records/entries";
 import { useUnits } from "@/shared/site/units";
+import { useTyped, useTypedText } from "@/shared/typed";
 import { Field } from "@/shared/ui";
 import type { StepProps } from "./stepProps";
 import { useFigure } from "./useFigure";
@@ -13,12 +14,24 @@ export function StemLength({ draft, change, site }: Pick<StepProps, "draft" | "c
   const entry = measurementOf(draft, "stem_length_m");
   const given = entry?.body.raw.leaning;
   const figure = useFigure(draft, site, entry);
-  const [typed, setTyped] = useState({
-    height: given ? units.typed(given.height_m, "m") : "",
-    offset: given ? units.typed(given.offset_m, "m") : "",
+  const [held, keepTyped] = useTypedText("stem length", "");
+  const [typed, setTyped] = useState<{ height: string; offset: string }>(
+    held
+      ? JSON.parse(held)
+      : {
+          height: given ? units.typed(given.height_m, "m") : "",
+          offset: given ? units.typed(given.offset_m, "m") : "",
+        },
+  );
+  const half = !given && Boolean(typed.height || typed.offset);
+  useTyped(half, {
+    take: () =>
+      `Length of a leaning stem: ${typed.height || "no height"} and ${typed.offset || "no offset"}; both are needed, in ${unit}.`,
+    drop: () => read({ height: "", offset: "" }),
   });
   const read = (next: typeof typed) => {
     setTyped(next);
+    keepTyped(JSON.stringify(next));
     const [height_m, offset_m] = [units.read(next.height, "m"), units.read(next.offset, "m")];
     const body: Measurement | null =
       height_m === null || offset_m === null

@@ -1,8 +1,10 @@
 import { useState } from "react";
 import { useNavigate } from "react-router";
+import { useMember } from "@/shared/member";
 import { useSave } from "@/shared/outbox";
 import { type Draft, emptyDraft, halfFilled, photographsOf, visitOf } from "@/shared/records/draft";
 import type { Row, Site } from "@/shared/records/reads";
+import { storedDraft } from "@/shared/records/useDraft";
 import { nextNearest, type Round, stemDone } from "@/shared/round/round";
 import { rememberAnswers } from "./lastAnswers";
 
@@ -23,7 +25,7 @@ export interface OnTheWay {
  * comes next, with the way to it; otherwise what became of the visit is shown.
  */
 export function useSaveVisit(
-  draft: Draft | null | undefined,
+  seen: Draft | null | undefined,
   site: Site | undefined,
   rows: Row[],
   round: Round | null,
@@ -31,10 +33,13 @@ export function useSaveVisit(
   const save = useSave();
   const navigate = useNavigate();
   const [savedId, setSavedId] = useState<string | null>(null);
-  const row = rows.find((r) => r.id === draft?.plant);
-  const ahead = round && draft ? nextNearest(rows, [...round.done, draft.plant], row, round.order) : null;
+  const member = useMember();
+  const row = rows.find((r) => r.id === seen?.plant);
+  const ahead = round && seen ? nextNearest(rows, [...round.done, seen.plant], row, round.order) : null;
   const saveVisit = async () => {
-    if (!draft || !site) return; // without its conventions a figure could not say how it was taken
+    if (!seen || !site) return; // without its conventions a figure could not say how it was taken
+    // as it is on the device: what was just recorded may not be on screen yet
+    const draft = (await storedDraft(member.id, seen.plant)) ?? seen;
     const begun = halfFilled(draft);
     await save(
       "visit",

@@ -4,6 +4,7 @@ import { withMeasurement } from "@/shared/records/draft";
 import { measurementOf, type Quantity } from "@/shared/records/entries";
 import { useVocabulary } from "@/shared/records/reads";
 import { useUnits } from "@/shared/site/units";
+import { useTyped, useTypedText } from "@/shared/typed";
 import { readingsOf, type Typed, typedOf, type Way, wayOf, wrongWith } from "./stemReadings";
 import type { StepProps } from "./stepProps";
 import { useFigure } from "./useFigure";
@@ -23,8 +24,10 @@ export function useStems({ draft, row, change, next, site, say, focusNext }: Ste
   const taken = entry?.body;
   const [way, setWay] = useState<Way>(wayOf(taken));
   const [stems, setStems] = useState<Typed[]>(typedOf(taken, units));
-  const [first, setFirst] = useState<string | null>(null);
-  const [typed, setTyped] = useState("");
+  const [firstText, setFirstText] = useTypedText("diameter, first reading", "");
+  const first = firstText || null;
+  const setFirst = (text: string | null) => setFirstText(text ?? "");
+  const [typed, setTyped] = useTypedText("diameter", "");
   // a point found on the stem at an earlier visit is used again; the figure taken there stays unseen until the new one is in
   const painted = row?.dbh_height_m && !isConvention(row.dbh_height_m) ? row.dbh_height_m : null;
   const foundAt = taken?.at_height_m ?? painted;
@@ -54,29 +57,42 @@ export function useStems({ draft, row, change, next, site, say, focusNext }: Ste
   const put = (values: Typed[], by: Way, words?: string) => {
     setStems(values);
     if (words) say(words);
-    void store(values, by);
+    return store(values, by);
   };
   /** Takes what was typed: all stems now, nothing while a second reading is to come, or null where it is refused. */
-  const take = (text: string): Typed[] | null => {
+  const take = (text: string): { values: Typed[]; written?: Promise<unknown> } | null => {
     const refused = wrongWith(text, how, units);
     setWrong(refused);
     if (refused) return null;
     setTyped("");
     if (how === "callipers" && first === null) {
       setFirst(text);
-      return [];
+      return { values: [] };
     }
     const values: Typed[] = [...stems, how === "callipers" && first !== null ? [first, text] : text];
     setFirst(null);
     setAnother(false);
-    put(values, how, `${text} ${unit}`);
-    return values;
+    return { values, written: put(values, how, `${text} ${unit}`) };
   };
+  useTyped(typed !== "" || first !== null, {
+    take: async () => {
+      const alone = how === "callipers" && (first === null || typed === "");
+      if (alone)
+        return `${first ?? typed} ${unit} is one reading of callipers; a second, square to it, is needed.`;
+      const taken = take(typed);
+      await taken?.written;
+      return taken ? "" : wrongWith(typed, how, units);
+    },
+    drop: () => {
+      setTyped("");
+      setFirst(null);
+    },
+  });
   const add = () => {
-    if ((!typed && stems.length) || take(typed)?.length) focusNext();
+    if ((!typed && stems.length) || take(typed)?.values.length) focusNext();
   };
   const addLast = (text: string) => {
-    const values = take(text);
+    const values = take(text)?.values ?? null;
     if (values === null) setTyped(text);
     const alone = values?.length === 1 && how !== "callipers" && !form?.several;
     if (alone) goOn((units.read(text, "cm") ?? 0) / (how === "circumference" ? Math.PI : 1));
@@ -85,7 +101,7 @@ export function useStems({ draft, row, change, next, site, say, focusNext }: Ste
     const by = how === "eye" ? "eye" : "tape";
     const text = units.figure(cm, "cm");
     setWay(by);
-    put([text], by, `${text} ${unit}`);
+    void put([text], by, `${text} ${unit}`);
   };
   return {
     form: { id: formId, onlyByEye, onStem: onStem(formId), painted },
@@ -103,7 +119,7 @@ export function useStems({ draft, row, change, next, site, say, focusNext }: Ste
     addLast,
     meant,
     askAnother: () => setAnother(true),
-    remove: (i: number) => put(stems.toSpliced(i, 1), how),
+    remove: (i: number) => void put(stems.toSpliced(i, 1), how),
     takeBy: (by: Way) => {
       setWay(by);
       setFirst(null);

@@ -1,9 +1,9 @@
-import { useQuery } from "@tanstack/react-query";
+import { type QueryClient, useQuery } from "@tanstack/react-query";
 import { api, type Schemas, unwrap } from "@/api/client";
 import { core } from "@/core";
 import { savedCopy } from "@/shared/outbox";
 import { completed, type Draft } from "@/shared/records/draft";
-import { entryOf, type Kind } from "@/shared/records/entries";
+import { type EntryIn, entryOf, type Kind } from "@/shared/records/entries";
 import type { Site } from "@/shared/records/reads";
 
 export type Checked = Schemas["CheckedEntry"];
@@ -14,13 +14,11 @@ const JUDGED: Kind[] = ["measurement", "condition", "risk", "determination"];
  * `of` an entry is undefined until it has been answered; `stale` while an older state of the visit is shown.
  */
 export function useVisitCheck(draft: Draft, site: Site | undefined) {
-  const entries = site
-    ? draft.entries.filter((e) => JUDGED.includes(e.kind)).map((e) => completed(e, draft, site))
-    : [];
+  const entries = site ? judgedOf(draft, site) : [];
   const taxon = entryOf(draft, "determination")?.body.taxon ?? "";
   const measured = entries.some((e) => e.kind === "measurement");
   const known = useQuery({
-    queryKey: ["known figures", draft.plant, draft.local_date, taxon],
+    queryKey: knownKey(draft, taxon),
     enabled: measured,
     retry: false,
     queryFn: () => savedCopy(`known figures ${draft.plant}`, () => knownFigures(draft, taxon)),
@@ -38,14 +36,7 @@ export function useVisitCheck(draft: Draft, site: Site | undefined) {
     enabled: entries.length > 0 && site !== undefined && !(measured && known.isPending),
     retry: false,
     placeholderData: (before) => before,
-    queryFn: () =>
-      core.checkVisit({
-        on: draft.local_date,
-        entries,
-        stage: draft.stage,
-        ...(known.data ? { known: known.data } : {}),
-        ...(site ? { units: site.units, high_days: site.high_days } : {}),
-      }),
+    queryFn: () => core.checkVisit(asked(draft, site, entries, known.data)),
   });
   return {
     of: (entry: { id: string } | undefined): Checked | undefined =>
@@ -54,6 +45,42 @@ export function useVisitCheck(draft: Draft, site: Site | undefined) {
     offline: check.error !== null,
   };
 }
+
+/** Whether something speaks against one of the entries; not known offline, and not waited for long. */
+export async function checkNow(
+  draft: Draft,
+  site: Site,
+  client: QueryClient,
+  taken: EntryIn[],
+): Promise<boolean> {
+  const ids = new Set(taken.filter((e) => e.kind === "measurement").map((e) => e.id));
+  if (!ids.size) return false;
+  const taxon = entryOf(draft, "determination")?.body.taxon ?? "";
+  const known = client.getQueryData<Known>(knownKey(draft, taxon));
+  const answer = await Promise.race([
+    core.checkVisit(asked(draft, site, judgedOf(draft, site), known)).catch(() => null),
+    new Promise<null>((resolve) => setTimeout(() => resolve(null), LONGEST_CHECK_MS)),
+  ]);
+  return (answer?.entries ?? []).some(
+    (e) => ids.has(e.id) && Boolean(e.refused || e.figure?.warning || e.figure?.warnings.length),
+  );
+}
+
+type Known = Awaited<ReturnType<typeof knownFigures>>;
+const LONGEST_CHECK_MS = 2_000;
+
+const judgedOf = (draft: Draft, site: Site) =>
+  draft.entries.filter((e) => JUDGED.includes(e.kind)).map((e) => completed(e, draft, site));
+
+const knownKey = (draft: Draft, taxon: string) => ["known figures", draft.plant, draft.local_date, taxon];
+
+const asked = (draft: Draft, site: Site | undefined, entries: EntryIn[], known: Known | undefined) => ({
+  on: draft.local_date,
+  entries,
+  stage: draft.stage,
+  ...(known ? { known } : {}),
+  ...(site ? { units: site.units, high_days: site.high_days } : {}),
+});
 
 const knownFigures = async (draft: Draft, taxon: string) =>
   unwrap(

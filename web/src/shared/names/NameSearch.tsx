@@ -1,8 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
-import { type KeyboardEvent, useState } from "react";
+import type { KeyboardEvent } from "react";
 import type { Schemas } from "@/api/client";
 import { core } from "@/core";
 import { useCounts } from "@/shared/records/place";
+import { useTyped, useTypedText } from "@/shared/typed";
 import { Button, Field } from "@/shared/ui";
 
 type Found = Schemas["NameFound"];
@@ -24,17 +25,25 @@ export function NameSearch({
   /** Enter in the empty field; where it is given, the keyboard is taken to the field at once */
   onEmpty?: () => void;
 }) {
-  const [typed, setTyped] = useState("");
+  const [typed, setTyped] = useTypedText("name", "");
   const words = typed.trim();
+  useTyped(words !== "", {
+    take: () => `“${words}” is typed as a name, and no name is chosen.`,
+    drop: () => setTyped(""),
+  });
   const counts = useCounts(); // names that are here come before those that are not
   const found = useQuery({
     queryKey: ["names", words, counts.data],
     enabled: words.length >= 2,
     queryFn: () => core.findNames({ words, counts: counts.data ?? {} }),
   });
+  const take = (name: Found) => {
+    setTyped("");
+    onTake(name);
+  };
   const onKey = (event: KeyboardEvent) => {
     const first = words.length >= 2 ? found.data?.[0] : undefined;
-    if (event.key === "Enter" && first) onTake(first);
+    if (event.key === "Enter" && first) take(first);
     else if (event.key === "=" && typed === "" && onSame) onSame();
     else if (event.key === "Enter" && typed === "" && onEmpty) onEmpty();
     else return;
@@ -56,7 +65,7 @@ export function NameSearch({
         {words.length >= 2 &&
           found.data?.map((n) => (
             <li key={n.taxon} className="border-b border-rule">
-              <button type="button" className="min-h-[53px] w-full text-left" onClick={() => onTake(n)}>
+              <button type="button" className="min-h-[53px] w-full text-left" onClick={() => take(n)}>
                 <span className="latin text-lg">{n.name}</span>{" "}
                 <span className="text-soft">{n.rank === "species" ? n.common : n.rank}</span>
                 <HowFound found={n} />
@@ -66,7 +75,13 @@ export function NameSearch({
       </ul>
       {words.length >= 2 && found.error && <p className="mt-2 text-soft">Names are looked up when online.</p>}
       {asEntered && words.length >= 2 && (found.isFetched || found.error) && (
-        <Button className="mt-2" onClick={() => asEntered(words)}>
+        <Button
+          className="mt-2"
+          onClick={() => {
+            setTyped("");
+            asEntered(words);
+          }}
+        >
           Use “{words}” as entered
         </Button>
       )}

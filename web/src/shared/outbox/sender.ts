@@ -1,5 +1,6 @@
 import type { EntityTable } from "dexie";
 import { api, call, Offline, Refused, refusal, type Schemas, unwrap } from "@/api/client";
+import { barePicture } from "@/shared/records/barePicture";
 import { setSessionEnded } from "@/shared/session";
 import { NotSaved, saved } from "./device";
 import { type OutboxItem, type PhotoItem, type Sent, store } from "./store";
@@ -11,7 +12,8 @@ const DAY_MS = 24 * 3600 * 1000;
 const SENT_KEPT_MS = DAY_MS;
 const LONGEST_WAITING_MS = 7 * DAY_MS; // for something that has not reached the server: then a person looks
 const MOST_FAILURES = 4; // of the server on one thing alone, before it steps aside for what stands behind it
-const AWAY = [429, 502, 503, 504]; // the server, or what stands before it, is away: nothing is wrong with what was sent
+// the server, or what stands before it, is away or has no room: nothing is wrong with what was sent
+const AWAY = [429, 502, 503, 504, 507];
 
 type Listener = (changed: boolean) => void;
 const listeners = new Set<Listener>();
@@ -58,10 +60,9 @@ async function send(): Promise<void> {
     try {
       if (await sendAll(owner as string)) later();
     } catch (error) {
-      if (error instanceof SignInFirst)
-        setSessionEnded(true); // everything stays; the page asks to sign in
-      else if (error instanceof Offline || error instanceof Refused || error instanceof NotSaved) later();
-      else throw error;
+      if (error instanceof SignInFirst) return setSessionEnded(true); // everything stays; the page asks to sign in
+      later(); // whatever it was: what is saved is tried again
+      if (!(error instanceof Offline || error instanceof Refused || error instanceof NotSaved)) throw error;
     }
   });
 }
@@ -198,18 +199,30 @@ async function sendPhotos(member: string): Promise<boolean> {
   return left;
 }
 
+async function isBare(blob: Blob): Promise<boolean> {
+  try {
+    const data = new Uint8Array(await blob.arrayBuffer());
+    return barePicture(data).length === data.length;
+  } catch {
+    return true; // the server says what is wrong with it
+  }
+}
+
 /** True when the photograph is dealt with: sent, or set aside for a person. */
 async function sendPhoto(photo: PhotoItem): Promise<boolean> {
-  const response = await call(`/api/photos/${photo.id}/`, {
+  // one that an earlier version of the app hashed as the browser had made it, the server makes bare
+  const strip = (await isBare(photo.blob)) ? "" : "?strip=1";
+  const response = await call(`/api/photos/${photo.id}/${strip}`, {
     method: "PUT",
     body: photo.blob,
     headers: { "Content-Type": photo.blob.type },
   });
-  const answer = await response.json().catch(() => ({}));
-  if (response.ok && answer.sha256 === photo.sha256) {
+  const answer = await response.json().catch(() => null);
+  if (response.ok && answer?.sha256 === photo.sha256) {
     await store.photos.delete(photo.id);
     return true;
   }
+  if (response.ok && !answer?.sha256) throw new Offline(); // whoever answered has not got it
   const refused = refusal(response.status, answer);
   if (response.status === 401 || response.status === 403) throw new SignInFirst();
   if (AWAY.includes(response.status)) throw refused;

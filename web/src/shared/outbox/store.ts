@@ -1,6 +1,5 @@
 import Dexie, { type EntityTable } from "dexie";
-import { Offline, type Schemas } from "@/api/client";
-import { saved } from "./device";
+import type { Schemas } from "@/api/client";
 
 export type ItemState = "saved" | "waiting" | "sent" | "needs_attention";
 export type ItemKind = "plant" | "visit" | "correction" | "clock";
@@ -40,9 +39,10 @@ export interface PhotoItem {
   at?: number;
 }
 
-/** What was read from the server, for offline. */
+/** What was read from the server, for offline, by a member of an organisation. */
 interface SavedCopy {
   key: string;
+  owner: string;
   value: unknown;
   at: number;
 }
@@ -84,18 +84,8 @@ store.version(3).upgrade(async (change) => {
 // what was read before the units came with the vocabulary is read anew
 store.version(4).upgrade((change) => change.table("copies").clear());
 
+// what was read by nobody knows whom is read anew
+store.version(5).upgrade((change) => change.table("copies").clear());
+
 /** Under which a member's draft of a plant is kept. */
 export const draftKey = (owner: string, plant: string) => `${owner} ${plant}`;
-
-/** From the server, and saved; offline the saved copy. */
-export async function savedCopy<T>(key: string, read: () => Promise<T>): Promise<T> {
-  try {
-    const value = await read();
-    await saved(store.copies.put({ key, value, at: Date.now() }), "read").catch(() => undefined); // said on screen; reading goes on
-    return value;
-  } catch (error) {
-    const copy = error instanceof Offline ? await store.copies.get(key) : undefined;
-    if (copy) return copy.value as T;
-    throw error;
-  }
-}

@@ -42,6 +42,8 @@ export interface Draft {
   confirmed?: string;
   /** chosen before there is a reading */
   stem_form?: string;
+  /** what stands typed in a field and is no entry yet, by field */
+  typed?: Record<string, string>;
 }
 
 export type Change = Partial<Draft> | ((now: Draft) => Partial<Draft>);

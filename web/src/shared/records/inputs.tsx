@@ -1,6 +1,7 @@
 import { useId, useState } from "react";
 import { onEnter } from "@/shared/onEnter";
 import { labelIn, useUnits } from "@/shared/site/units";
+import { useTyped } from "@/shared/typed";
 import { Button, Check, Field, Select } from "@/shared/ui";
 import { type Described, listed, numbersOf } from "./labels";
 import { MembersInput } from "./MembersInput";
@@ -23,21 +24,22 @@ export function NumberInput({ field, value, onChange }: Own) {
   const [low, high] = [field.low ?? Number.NEGATIVE_INFINITY, field.high ?? Number.POSITIVE_INFINITY];
   const whole = field.type !== "whole" || Number.isInteger(number);
   const bad = typed !== "" && (number === null || number < low || number > high || !whole);
+  const wrong = bad
+    ? `${typed} is not allowed; ${whole ? "a" : "a whole"} number from ${units.typed(low, si)} to ${units.typed(high, si)}.`
+    : undefined;
+  const put = (text: string) => {
+    setTyped(text);
+    onChange(text === "" ? undefined : (units.read(text, si) ?? text));
+  };
+  useTyped(bad, { take: () => `${field.label}: ${wrong}`, drop: () => put("") });
   return (
     <Field
       label={labelIn(units, field.label, field.unit)}
       hint={field.meaning}
       inputMode="decimal"
       value={typed}
-      error={
-        bad
-          ? `${typed} is not allowed; ${whole ? "a" : "a whole"} number from ${units.typed(low, si)} to ${units.typed(high, si)}.`
-          : undefined
-      }
-      onChange={(e) => {
-        setTyped(e.target.value);
-        onChange(e.target.value === "" ? undefined : (units.read(e.target.value, si) ?? e.target.value));
-      }}
+      error={wrong}
+      onChange={(e) => put(e.target.value)}
     />
   );
 }
@@ -88,16 +90,41 @@ export function ListInput({ field, value, onChange, vocabulary }: Own & { vocabu
       : text.split(/[\s,]+/).filter(Boolean);
   };
   return (
+    <NumbersInput
+      field={field}
+      pairs={pairs}
+      typed={typed}
+      setTyped={setTyped}
+      read={read}
+      onChange={onChange}
+    />
+  );
+}
+
+interface Numbers extends Pick<Own, "field" | "onChange"> {
+  pairs: boolean;
+  typed: string;
+  setTyped: (text: string) => void;
+  read: (text: string) => unknown[] | null;
+}
+
+function NumbersInput({ field, pairs, typed, setTyped, read, onChange }: Numbers) {
+  const units = useUnits();
+  const wrong = read(typed) === null ? `${typed} is not a list of numbers.` : undefined;
+  const put = (text: string) => {
+    setTyped(text);
+    const next = read(text);
+    onChange(next === null ? text : next.length ? next : undefined);
+  };
+  useTyped(wrong !== undefined, { take: () => `${field.label}: ${wrong}`, drop: () => put("") });
+  const si = (pairs ? field.of?.of?.unit : field.of?.unit) ?? "";
+  return (
     <Field
       label={labelIn(units, field.label, si)}
       hint={`${field.meaning} ${pairs ? "Two numbers, then a semicolon." : "A space between them."}`}
       value={typed}
-      error={read(typed) === null ? `${typed} is not a list of numbers.` : undefined}
-      onChange={(e) => {
-        setTyped(e.target.value);
-        const next = read(e.target.value);
-        onChange(next === null ? e.target.value : next.length ? next : undefined);
-      }}
+      error={wrong}
+      onChange={(e) => put(e.target.value)}
     />
   );
 }
@@ -115,6 +142,10 @@ function SeveralListed({ field, value, onChange, vocabulary }: Own & { vocabular
     if (word && !many.includes(word.id)) onChange([...many, word.id]);
   };
   // a code may begin another name ("ind", Indiana): it counts once one has left off typing
+  useTyped(typed.trim() !== "", {
+    take: () => `${field.label}: “${typed}” is typed, and none is chosen.`,
+    drop: () => setTyped(""),
+  });
   const finish = (text: string) =>
     take(
       words.find((w) => same(w.id, text) || same(w.label, text)),

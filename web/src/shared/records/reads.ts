@@ -2,7 +2,7 @@ import { useQueries, useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { api, type Schemas, unwrap } from "@/api/client";
 import { core } from "@/core";
-import { type OutboxItem, savedCopy, store, useSaved } from "@/shared/outbox";
+import { copyOf, type OutboxItem, savedCopy, useSaved } from "@/shared/outbox";
 
 export type Block = Schemas["Block"];
 export type Site = Schemas["Site"];
@@ -63,10 +63,19 @@ export function usePlan(blockId: string | undefined) {
 const planOf = (blockId: string) => ({
   queryKey: ["plan", blockId],
   queryFn: () =>
-    savedCopy(`plan ${blockId}`, async () =>
-      unwrap(await api.GET("/api/blocks/{block_id}/plants/", { params: { path: { block_id: blockId } } })),
-    ),
+    savedCopy(`plan ${blockId}`, async () => {
+      const rows: Row[] = [];
+      for (;;) {
+        const after = rows.at(-1)?.id;
+        const params = { path: { block_id: blockId }, query: after ? { after } : {} };
+        const page = unwrap(await api.GET("/api/blocks/{block_id}/plants/", { params }));
+        rows.push(...page);
+        if (page.length < PAGE) return rows;
+      }
+    }),
 });
+
+const PAGE = 5000; // rows the server gives at a time
 
 const MOST_AT_ONCE = 5000; // plants of a whole site that a map of it shows
 
@@ -137,8 +146,8 @@ export function useVocabulary() {
 }
 
 /** The drawings that are on the device, where they are of this flora: two megabytes that need not come again. */
-async function copyOf(key: string, version: string): Promise<Schemas["Tiles"] | undefined> {
-  const kept = (await store.copies.get(key))?.value as Schemas["Tiles"] | undefined;
+async function drawingsHere(version: string): Promise<Schemas["Tiles"] | undefined> {
+  const kept = await copyOf<Schemas["Tiles"]>("drawings");
   return kept?.version === version ? kept : undefined;
 }
 
@@ -147,6 +156,6 @@ export function useDrawings(version: string) {
   return useQuery({
     queryKey: ["drawings", version],
     staleTime: Number.POSITIVE_INFINITY,
-    queryFn: async () => (await copyOf("drawings", version)) ?? savedCopy("drawings", core.tiles),
+    queryFn: async () => (await drawingsHere(version)) ?? savedCopy("drawings", core.tiles),
   });
 }

@@ -11,20 +11,21 @@ export interface Older {
   draft: Draft;
 }
 
+/** The draft of a member for a plant as it is on the device now. */
+export const storedDraft = async (member: string, plant: string): Promise<Draft | null> =>
+  ((await store.drafts.get(draftKey(member, plant)))?.draft as Draft | undefined) ?? null;
+
 /** The draft of a plant and the ways to change it; `undefined` while it is being read, `null` when there is none. */
 export function useDraft(plant: string) {
   const member = useMember();
   const key = draftKey(member.id, plant);
-  const stored = useLiveQuery(
-    async () => ((await store.drafts.get(key))?.draft as Draft | undefined) ?? null,
-    [key],
-  );
+  const stored = useLiveQuery(() => storedDraft(member.id, plant), [key]);
   const write = (next: Draft) => store.drafts.put({ key, owner: member.id, draft: next });
   const put = (next: Draft) => saved(write(next));
   const change = async (part: Change) =>
     saved(
       store.transaction("rw", store.drafts, async () => {
-        const now = (await store.drafts.get(key))?.draft as Draft | undefined;
+        const now = await storedDraft(member.id, plant);
         if (now) await write({ ...now, ...(typeof part === "function" ? part(now) : part) });
       }),
     );
