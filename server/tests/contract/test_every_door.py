@@ -6,6 +6,7 @@ from __future__ import annotations
 
 import json
 import re
+from http.cookies import SimpleCookie
 from typing import Any
 
 import yaml
@@ -122,6 +123,9 @@ DOORS: dict[tuple[str, str], tuple[Role, Any]] = {
 class EveryDoor(WithObjects):
     foreign: SmallSite
 
+    def setUp(self) -> None:
+        self.sessions: dict[APIClient, dict[str, str]] = {}
+
     @classmethod
     def setUpTestData(cls) -> None:
         super().setUpTestData()
@@ -129,6 +133,9 @@ class EveryDoor(WithObjects):
 
     def ask(self, client: APIClient, method: str, path: str, body: Any) -> tuple[int, str]:
         """(status, what is said) at a door; whatever it did is undone."""
+        client.cookies = SimpleCookie(
+            self.sessions[client]
+        )  # one that signs out, or anew, does so here alone
         address = re.sub(r"\{(\w+)\}", lambda found: str((WORDS | self.ids)[found[1]]), path)
         with transaction.atomic():
             if body == "a file":
@@ -143,8 +150,12 @@ class EveryDoor(WithObjects):
         content = b"".join(answer.streaming_content) if answer.streaming else answer.content
         return answer.status_code, content.decode(errors="replace")  # a PDF is no text
 
-    def people(self, at: SmallSite) -> list[Member]:
-        return [at.viewer, at.surveyor, at.steward, at.owner]
+    def people(self, at: SmallSite) -> list[tuple[Member, APIClient]]:
+        """Everyone of an organisation, each signed in once."""
+        members = (at.viewer, at.surveyor, at.steward, at.owner)
+        clients = [signed_in(member) for member in members]
+        self.sessions |= {client: {"sessionid": client.cookies["sessionid"].value} for client in clients}
+        return list(zip(members, clients, strict=True))
 
     def test_every_door_has_a_line(self) -> None:
         paths = yaml.safe_load(SCHEMA.read_text())["paths"]
@@ -152,9 +163,10 @@ class EveryDoor(WithObjects):
         self.assertEqual(described, set(DOORS))
 
     def test_every_role_is_let_in_or_kept_out(self) -> None:
+        people = self.people(self.at)
         for (method, path), (least, body) in DOORS.items():
-            for member in self.people(self.at):
-                status, told = self.ask(signed_in(member), method, path, body)
+            for member, client in people:
+                status, told = self.ask(client, method, path, body)
                 with self.subTest(f"{method} {path}", role=member.role):
                     if member.reaches(least):
                         self.assertNotIn(status, (401, 403, 500), told[:300])
@@ -162,26 +174,28 @@ class EveryDoor(WithObjects):
                         self.assertEqual((status, json.loads(told)["code"]), (403, "not_allowed"))
 
     def test_every_role_of_another_organisation_finds_nothing(self) -> None:
+        people = self.people(self.foreign)
         for (method, path), (least, body) in DOORS.items():
             if "_id}" not in path and body != "a file":
                 continue
-            for member in self.people(self.foreign):
-                status, told = self.ask(signed_in(member), method, path, body)
+            for member, client in people:
+                status, told = self.ask(client, method, path, body)
                 with self.subTest(f"{method} {path}", role=member.role):
                     self.assertIn(status, (404,) if member.reaches(least) else (403, 404), told[:300])
 
     def test_a_lists_door_tells_another_organisation_of_nothing(self) -> None:
         own = {str(value) for value in self.ids.values()}
+        people = self.people(self.foreign)
         for (method, path), (_, body) in DOORS.items():
             if method == "get" and "{" not in path:
-                for member in self.people(self.foreign):
-                    _, told = self.ask(signed_in(member), method, path, body)
+                for member, client in people:
+                    _, told = self.ask(client, method, path, body)
                     with self.subTest(path, role=member.role):
                         self.assertFalse([value for value in own if value in told])
 
     def test_an_item_of_the_outbox_of_another_organisation_is_not_taken(self) -> None:
         item = plant_item(self.at.block)
-        for member in self.people(self.foreign)[1:]:
-            _, told = self.ask(signed_in(member), "post", "/api/outbox/", {"items": [item]})
+        for _, client in self.people(self.foreign)[1:]:
+            _, told = self.ask(client, "post", "/api/outbox/", {"items": [item]})
             [answer] = json.loads(told)["answers"]
             self.assertNotEqual(answer["answer"], "accepted")

@@ -16,12 +16,13 @@ import urllib.request
 import uuid
 from pathlib import Path
 from typing import Any
+from unittest import mock
 
 from django.conf import settings
 from django.test import tag
 
 from launcher import cluster
-from launcher.backup import read_backup, write_backup
+from launcher.backup import checked, read_backup, write_backup
 from launcher.place import Place
 from launcher.serving import MANAGE
 from launcher.steps import StepFailed
@@ -35,6 +36,10 @@ HASH = f"from django.contrib.auth.hashers import make_password; print(make_passw
 EXECUTE = "import sys; from django.db import connection; connection.cursor().execute(sys.stdin.read())"
 OTHERS = ("contenttypes", "auth", "sessions", "axes")
 ROWS = (Path(__file__).parent / "first_release.sql").read_text(encoding="utf-8")
+
+
+class Killed(BaseException):
+    """The process is gone."""
 
 
 def own(home: Path) -> Place:
@@ -83,8 +88,9 @@ class Installation:
         self.launcher.wait(60)
 
 
-@tag("slow")
-class FromTheFirstRelease(unittest.TestCase):
+class WithTheFirstRelease(unittest.TestCase):
+    """An installation as the first release left it, and what is done with its backup."""
+
     def setUp(self) -> None:
         folder = tempfile.TemporaryDirectory(prefix="jubark-upgrade-")
         self.addCleanup(folder.cleanup)
@@ -112,7 +118,7 @@ class FromTheFirstRelease(unittest.TestCase):
         self.assertEqual(done.returncode, 0, done.stderr[-3000:])
         return done.stdout.strip()
 
-    def first_release(self, home: Path, backup: Path) -> None:
+    def first_release(self, home: Path, backup: Path, make: bool = True) -> None:
         """An installation as the first release left it, with one tree and a photograph, backed up."""
         place = own(home)
         assert place.cluster is not None
@@ -128,62 +134,26 @@ class FromTheFirstRelease(unittest.TestCase):
             self.manage(env, "shell", "-v", "0", "-c", EXECUTE, text=rows)
             (place.photographs / "ab").mkdir(mode=0o700)
             (place.photographs / "ab" / "picture").write_bytes(b"a picture")
-            write_backup(place, env, backup)
+            place.flora.mkdir(mode=0o700)
+            (place.flora / "notes.md").write_text("no taxon, a note beside them")
+            if make:
+                write_backup(place, backup)
 
     def restored(self, backup: Path, home: Path) -> subprocess.CompletedProcess[str]:
-        env = {k: v for k, v in os.environ.items() if not k.startswith(("JUBARK_", "DJANGO_"))}
         return subprocess.run(
             [str(ROOT / "jubark"), "restore", str(backup)],
-            env=env | {"JUBARK_DATA": str(home)},
+            env=self.bare_environment() | {"JUBARK_DATA": str(home)},
             capture_output=True,
             text=True,
         )
+
+    def bare_environment(self) -> dict[str, str]:
+        return {k: v for k, v in os.environ.items() if not k.startswith(("JUBARK_", "DJANGO_"))}
 
     def signed_in(self, installation: Installation) -> Device:
         device = Device(installation.address, "ada")
         device.sign_in()
         return device
-
-    def test_backed_up_restored_elsewhere_and_started_by_this_version(self) -> None:
-        backup = self.folder / "backup"
-        self.first_release(self.home("first"), backup)
-        self.assertEqual(backup.stat().st_mode & 0o777, 0o700)
-        self.assertEqual({p.stat().st_mode & 0o777 for p in backup.iterdir()}, {0o600})
-        # a backup that is not whole is refused before anything is touched
-        broken = self.folder / "broken"
-        subprocess.run(["cp", "-a", str(backup), str(broken)], check=True)
-        with (broken / "photographs.tar").open("ab") as file:
-            file.write(b"x")
-        done = self.restored(broken, self.home("untouched"))
-        self.assertEqual(done.returncode, 1)
-        self.assertIn("photographs.tar is not as it was written", done.stderr)
-        self.assertFalse((self.folder / "untouched" / "own").exists())
-        # elsewhere, and up to this version
-        home = self.home("second")
-        done = self.restored(backup, home)
-        self.assertEqual(done.returncode, 0, done.stderr)
-        self.assertEqual((own(home).photographs / "ab" / "picture").read_bytes(), b"a picture")
-        again = self.restored(backup, home)
-        self.assertIn("the installation is not empty", again.stderr)
-        installation = self.started(home)
-        self.assertIn("a backup first", installation.words())
-        [kept] = (own(home).home / "backups").iterdir()
-        listed = json.loads((kept / "backup.json").read_text())
-        self.assertEqual(listed["counts"], json.loads((backup / "backup.json").read_text())["counts"])
-        device = self.signed_in(installation)
-        self.assert_the_tree_is_there(device)
-        # and it goes on: a tree more, then a backup of this version while it runs, restored elsewhere
-        device.send([self.new_tree()])
-        self.written_to_during_a_backup(device, own(home), self.folder / "later")
-        installation.stop()
-        third = self.home("third")
-        self.assertEqual(self.restored(self.folder / "later", third).returncode, 0)
-        installation = self.started(third)
-        self.assertNotIn("a backup first", installation.words())
-        device = self.signed_in(installation)
-        self.assert_the_tree_is_there(device)
-        listed = json.loads((self.folder / "later" / "backup.json").read_text())
-        self.assertEqual(device.ask("/api/inventory/")["count"], listed["counts"]["plants_plant"])
 
     def written_to_during_a_backup(self, device: Device, place: Place, folder: Path) -> None:
         """A backup while somebody goes on sending trees: it holds what was there when it began."""
@@ -196,7 +166,7 @@ class FromTheFirstRelease(unittest.TestCase):
         sending = threading.Thread(target=go_on)
         sending.start()
         try:
-            write_backup(place, place.environment(), folder)
+            write_backup(place, folder)
         finally:
             done.set()
             sending.join(60)
@@ -223,14 +193,157 @@ class FromTheFirstRelease(unittest.TestCase):
         }
         return {"id": own_id, "kind": "plant", "schema": 2, "body": body}
 
+    def tables(self, place: Place) -> str:
+        return self.asked(place, "SELECT coalesce(to_regclass('plants_plant')::text, '')")
+
+    def asked(self, place: Place, *statements: str) -> str:
+        """What the owner of the cluster is told."""
+        assert place.cluster is not None
+        command, env = cluster.psql(place.cluster)
+        done = subprocess.run(
+            [*command, "-f", "-"],
+            input=";".join(statements) + ";",
+            env={**os.environ, **env},
+            capture_output=True,
+            text=True,
+        )
+        self.assertEqual(done.returncode, 0, done.stderr)
+        return done.stdout.strip()
+
+    def three_roles(self, installation: Installation) -> None:
+        """F35: who serves is the application, whose tables are the migrator's, in a cluster that knew one
+        role.
+        """
+        place = own(installation.home)
+        assert place.cluster is not None
+        self.assertTrue(place.cluster.has_roles)
+        told = self.asked(
+            place,
+            "SELECT DISTINCT usename FROM pg_stat_activity WHERE datname = 'jubark'"
+            " AND pid <> pg_backend_pid()",
+            "SELECT DISTINCT tableowner FROM pg_tables WHERE schemaname = 'public'"
+            " AND tablename <> 'spatial_ref_sys'",
+            "SELECT DISTINCT rolsuper FROM pg_roles WHERE rolname IN ('jubark_app', 'jubark_migrator')",
+        )
+        self.assertEqual(told.split(), ["jubark_app", "jubark_migrator", "f"])
+
+
+@tag("slow")
+class FromTheFirstRelease(WithTheFirstRelease):
+    def test_backed_up_restored_elsewhere_and_started_by_this_version(self) -> None:
+        backup = self.folder / "backup"
+        self.first_release(self.home("first"), backup)
+        self.assertEqual(backup.stat().st_mode & 0o777, 0o700)
+        self.assertEqual({p.stat().st_mode & 0o777 for p in backup.iterdir()}, {0o600})
+        # a backup that is not whole is refused before anything is touched
+        broken = self.folder / "broken"
+        subprocess.run(["cp", "-a", str(backup), str(broken)], check=True)
+        with (broken / "photographs.tar").open("ab") as file:
+            file.write(b"x")
+        done = self.restored(broken, self.home("untouched"))
+        self.assertEqual(done.returncode, 1)
+        self.assertIn("photographs.tar is not as it was written", done.stderr)
+        self.assertFalse((self.folder / "untouched" / "own").exists())
+        # elsewhere, and up to this version
+        home = self.home("second")
+        done = self.restored(backup, home)
+        self.assertEqual(done.returncode, 0, done.stderr)
+        self.assertEqual((own(home).photographs / "ab" / "picture").read_bytes(), b"a picture")
+        again = self.restored(backup, home)
+        self.assertIn("the installation is not empty", again.stderr)
+        installation = self.started(home)
+        self.assertIn("a backup first", installation.words())
+        [kept] = (own(home).home / "backups").iterdir()
+        listed = json.loads((kept / "backup.json").read_text())
+        first = json.loads((backup / "backup.json").read_text())
+        self.assertEqual(listed["counts"], first["counts"])
+        self.assertEqual((listed["missing"], listed["damaged"]), ([], []))
+        self.assertEqual((backup / "photographs.sha256").read_text().split()[1], "ab/picture")
+        self.assertEqual((own(home).flora / "notes.md").read_text(), "no taxon, a note beside them")
+        self.three_roles(installation)
+        device = self.signed_in(installation)
+        self.assert_the_tree_is_there(device)
+        # and it goes on: a tree more, then a backup of this version while it runs, restored elsewhere
+        device.send([self.new_tree()])
+        self.written_to_during_a_backup(device, own(home), self.folder / "later")
+        installation.stop()
+        third = self.home("third")
+        self.assertEqual(self.restored(self.folder / "later", third).returncode, 0)
+        installation = self.started(third)
+        self.assertNotIn("a backup first", installation.words())
+        device = self.signed_in(installation)
+        self.assert_the_tree_is_there(device)
+        listed = json.loads((self.folder / "later" / "backup.json").read_text())
+        self.assertEqual(device.ask("/api/inventory/")["count"], listed["counts"]["plants_plant"])
+
+
+@tag("slow")
+class BrokenOff(WithTheFirstRelease):
     def test_a_backup_that_cannot_be_finished_leaves_nothing_that_looks_like_one(self) -> None:
         place = own(self.home("first"))
         assert place.cluster is not None
         with cluster.in_use(place.cluster):
             cluster.ensure_database(place.cluster)
-            env = place.environment() | {"JUBARK_DB_PASSWORD": "wrong"}
-            with self.assertRaises(StepFailed):
-                write_backup(place, env, self.folder / "backup")
+            wrong = mock.patch.object(cluster.Cluster, "password", return_value="wrong")
+            with wrong, self.assertRaises(StepFailed):
+                write_backup(place, self.folder / "backup")
             self.assertEqual([p.name for p in self.folder.iterdir()], ["first"])
-            with self.assertRaises(StepFailed):
-                read_backup(place, env, self.folder / "backup", {})
+
+    def test_f19_a_restore_that_is_broken_off_is_taken_up_and_counts_for_nothing_until_then(self) -> None:
+        backup = self.folder / "backup"
+        self.first_release(self.home("first"), backup)
+        listed = checked(backup)
+        # the dump breaks off: nothing of it is kept, and the same command does it once the reason is gone
+        place = own(self.home("second"))
+        assert place.cluster is not None
+        with cluster.in_use(place.cluster):
+            cluster.ensure_database(place.cluster)
+            place.environment()
+            wrong = {**listed, "counts": {**listed["counts"], "plants_plant": 7}}
+            with self.assertRaisesRegex(StepFailed, "other counts than the backup has"):
+                read_backup(place, backup, wrong)
+            self.assertEqual((any(place.photographs.iterdir()), self.tables(place)), (False, ""))
+            # the launcher dies once the database is in, before the photographs stand in their place
+            with mock.patch("launcher.backup._into_place", side_effect=Killed), self.assertRaises(Killed):
+                read_backup(place, backup, listed)
+            self.assertEqual((any(place.photographs.iterdir()), self.tables(place)), (False, "plants_plant"))
+            read_backup(place, backup, listed)
+            self.assertEqual((place.photographs / "ab" / "picture").read_bytes(), b"a picture")
+            self.assertEqual((place.flora / "notes.md").read_text(), "no taxon, a note beside them")
+            with self.assertRaisesRegex(StepFailed, "not empty"):
+                read_backup(place, backup, listed)
+        # kill -9 in the middle, whenever that is, and once more
+        third = self.home("third")
+        killed = subprocess.Popen(
+            [str(ROOT / "jubark"), "restore", str(backup)],
+            env=self.bare_environment() | {"JUBARK_DATA": str(third)},
+            stdout=subprocess.DEVNULL,
+            stderr=subprocess.DEVNULL,
+            start_new_session=True,
+        )
+        until = time.monotonic() + LONGEST_START_S
+        while not (own(third).home / "restoring.json").exists() and time.monotonic() < until:
+            time.sleep(0.02)
+        os.killpg(killed.pid, signal.SIGKILL)
+        killed.wait()
+        done = self.restored(backup, third)
+        self.assertEqual(done.returncode, 0, done.stderr)
+        self.assertEqual((own(third).photographs / "ab" / "picture").read_bytes(), b"a picture")
+        self.assertFalse((own(third).home / "restoring.json").exists())
+
+    def test_f19_a_photograph_that_is_missing_or_not_as_stored_is_said_by_the_backup(self) -> None:
+        home = self.home("first")
+        self.first_release(home, self.folder / "unused", make=False)
+        place = own(home)
+        assert place.cluster is not None
+        with cluster.in_use(place.cluster):
+            command, env = cluster.psql(place.cluster)
+            rows = "INSERT INTO plants_photofile "
+            rows += "(organisation_id, sha256, bytes, media_type, path, received_at) "
+            rows += f"SELECT '{self.ids['org']}', n, 1, 'image/jpeg', n, now() "
+            rows += "FROM unnest(ARRAY['gone', 'other']) n"
+            subprocess.run([*command, "-c", rows], env={**os.environ, **env}, check=True)
+            (place.photographs / "other").write_bytes(b"not what was stored")
+            write_backup(place, self.folder / "backup")
+        listed = json.loads((self.folder / "backup" / "backup.json").read_text())
+        self.assertEqual((listed["missing"], listed["damaged"]), (["gone"], ["other"]))

@@ -17,12 +17,7 @@ export function useVisitCheck(draft: Draft, site: Site | undefined) {
   const entries = site ? judgedOf(draft, site) : [];
   const taxon = entryOf(draft, "determination")?.body.taxon ?? "";
   const measured = entries.some((e) => e.kind === "measurement");
-  const known = useQuery({
-    queryKey: knownKey(draft, taxon),
-    enabled: measured,
-    retry: false,
-    queryFn: () => savedCopy(`known figures ${draft.plant}`, () => knownFigures(draft, taxon)),
-  });
+  const known = useQuery({ ...knownQuery(draft, taxon), enabled: measured });
   const check = useQuery({
     queryKey: [
       "check visit",
@@ -56,9 +51,12 @@ export async function checkNow(
   const ids = new Set(taken.filter((e) => e.kind === "measurement").map((e) => e.id));
   if (!ids.size) return false;
   const taxon = entryOf(draft, "determination")?.body.taxon ?? "";
-  const known = client.getQueryData<Known>(knownKey(draft, taxon));
+  const check = async () => {
+    const known = await client.fetchQuery(knownQuery(draft, taxon)).catch(() => undefined);
+    return core.checkVisit(asked(draft, site, judgedOf(draft, site), known)).catch(() => null);
+  };
   const answer = await Promise.race([
-    core.checkVisit(asked(draft, site, judgedOf(draft, site), known)).catch(() => null),
+    check(),
     new Promise<null>((resolve) => setTimeout(() => resolve(null), LONGEST_CHECK_MS)),
   ]);
   return (answer?.entries ?? []).some(
@@ -72,7 +70,11 @@ const LONGEST_CHECK_MS = 2_000;
 const judgedOf = (draft: Draft, site: Site) =>
   draft.entries.filter((e) => JUDGED.includes(e.kind)).map((e) => completed(e, draft, site));
 
-const knownKey = (draft: Draft, taxon: string) => ["known figures", draft.plant, draft.local_date, taxon];
+const knownQuery = (draft: Draft, taxon: string) => ({
+  queryKey: ["known figures", draft.plant, draft.local_date, taxon],
+  retry: false,
+  queryFn: () => savedCopy(`known figures ${draft.plant}`, () => knownFigures(draft, taxon)),
+});
 
 const asked = (draft: Draft, site: Site | undefined, entries: EntryIn[], known: Known | undefined) => ({
   on: draft.local_date,

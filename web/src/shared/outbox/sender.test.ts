@@ -193,4 +193,37 @@ describe("the sender", () => {
     await photograph("needs_attention");
     expect((await store.photos.get("p"))?.blob).toBeDefined();
   });
+
+  it("F22: takes a page of whoever stands in between for no answer, and tries on by itself", async () => {
+    vi.useFakeTimers({ toFake: ["setTimeout", "clearTimeout"] });
+    const page = () =>
+      new Response("<h1>Accept the terms</h1>", { headers: { "Content-Type": "text/html" } });
+    let portal = true;
+    vi.stubGlobal("fetch", async (request: Request) => (portal ? page() : fetched(request)));
+    await put("a");
+    setOwner("me");
+    for (let i = 0; i < 5; i++) await vi.advanceTimersByTimeAsync(5_000);
+    expect(await states()).toEqual({ a: "saved" });
+    portal = false; // nobody says that the network is back
+    for (let i = 0; i < 30; i++) await vi.advanceTimersByTimeAsync(5_000);
+    vi.useRealTimers();
+    await until({ a: "sent" });
+  });
+
+  it.each([507, 503])(
+    "F21: a photograph waits where the server has no room or is away (%i)",
+    async (status) => {
+      vi.stubGlobal("fetch", async (request: Request) =>
+        request.method === "PUT" ? Response.json({ code: "storage_full" }, { status }) : fetched(request),
+      );
+      await store.photos.put({ id: "p", owner: "me", blob: new Blob(["x"]), sha256: "1", state: "saved" });
+      setOwner("me");
+      for (let i = 0; i < 6; i++) {
+        nudge();
+        await new Promise((done) => setTimeout(done, 20));
+      }
+      const photo = await store.photos.get("p");
+      expect([photo?.state, photo?.failures]).toEqual(["saved", undefined]);
+    },
+  );
 });
