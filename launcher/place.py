@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from launcher import ROOT, cluster
+from launcher.cluster import APPLICATION
 from launcher.packages import DEMO, ensure_packages
 from launcher.python_env import PYTHON, ensure_python
 from launcher.serving import MANAGE, MIGRATE, SERVER
@@ -38,7 +39,7 @@ class Place:
         """Taxa and notes of this installation's own."""
         return self.home / "flora"
 
-    def environment(self, role: str = cluster.APPLICATION) -> dict[str, str]:
+    def environment(self, role: str = APPLICATION) -> dict[str, str]:
         """Settings of its processes, which are of a role in the database; the secret key is made once and
         kept outside the checkout.
         """

@@ -20,6 +20,7 @@ from jubark_core.flora.names import find_names
 from jubark_core.flora.review import faults
 from jubark_core.flora.toml_writer import as_toml
 from jubark_core.flora.views import shows
+from jubark_core.tests.profiles import slow
 
 ROOT = Path(__file__).resolve().parent.parent.parent
 
@@ -148,6 +149,7 @@ class Shipped(unittest.TestCase):
                 schema,
             )
 
+    @slow
     def test_a_taxon_written_as_toml_reads_back_the_same(self) -> None:
         flora = shipped_flora()
         for taxon in (

@@ -14,7 +14,7 @@ from jubark_core.signs.case import CASE_KEYS, SIGN_KEYS, read_health_case
 from jubark_core.signs.diagnose import diagnose
 from jubark_core.signs.simulator import HOSTS, trial
 from jubark_core.tests.door_requests import AILING
-from jubark_core.tests.profiles import examples
+from jubark_core.tests.profiles import examples, slow
 
 FLORA = shipped_flora()
 EXAMPLES = examples(150)
@@ -182,6 +182,7 @@ class WhatACaseMayHold(unittest.TestCase):
 class Calibration(unittest.TestCase):
     """On virtual trees that the engine's own model did not make; half of them with something harmless."""
 
+    @slow
     def test_what_is_stated_holds_and_neither_alarm_nor_calm_is_false(self) -> None:
         found = trial(FLORA, 3000, 11, HOSTS)
         self.assertLessEqual(found.error, 0.05)

@@ -17,7 +17,7 @@ from jubark_core.errors import InputError
 from jubark_core.flora.load import shipped_flora
 from jubark_core.flora.model import Flora
 from jubark_core.naming.engine import name_plant
-from jubark_core.tests.profiles import examples
+from jubark_core.tests.profiles import examples, slow
 
 FOLD = {"lat": 40.5, "lon": -79.3, "elevation_m": 310, "areas": ["PEN"]}
 
@@ -141,6 +141,7 @@ class Harm(unittest.TestCase):
 
 class ManyAtOnce(unittest.TestCase):
     @unittest.skipIf(sys.platform == "emscripten", "the Python of browsers has no threads")
+    @slow
     def test_threads_that_name_different_plants_do_not_disturb_each_other(self) -> None:
         dates = [f"2026-{month:02d}-15" for month in range(1, 13)] * 2
         cases = [

@@ -5,6 +5,7 @@ from __future__ import annotations
 import datetime
 import json
 from collections.abc import Iterable, Sequence
+from typing import Any
 from uuid import UUID
 
 from django.db import connection
@@ -75,7 +76,7 @@ def targets_near(
     """Plant of the blocks -> targets within so many metres of its place or outline, with how far each is."""
     by_id = {target.pk: target for target in targets}
     found: dict[UUID, list[tuple[Target, float]]] = {}
-    given = {"metres": metres, "blocks": [b.pk for b in blocks], "targets": [*by_id]}
+    given: dict[str, Any] = {"metres": metres, "blocks": [b.pk for b in blocks], "targets": [*by_id]}
     with connection.cursor() as cursor:
         cursor.execute(sql.NEAR, given)
         for plant, target, away in cursor.fetchall():
@@ -89,7 +90,11 @@ def nearest_targets(
 ) -> dict[UUID, list[tuple[str, float]]]:
     """Plant -> (occupancy, metres) of the nearest target of each occupancy within so many metres."""
     found: dict[UUID, list[tuple[str, float]]] = {}
-    given = {"metres": metres, "plants": [*plants], "targets": [target.pk for target in targets]}
+    given: dict[str, Any] = {
+        "metres": metres,
+        "plants": [*plants],
+        "targets": [target.pk for target in targets],
+    }
     with connection.cursor() as cursor:
         cursor.execute(sql.NEAREST, given)
         for plant, occupancy, away in cursor.fetchall():

@@ -108,7 +108,8 @@ class DescribedApi(TestCase):
             if (operation.path.startswith("/api/core/") and operation.path != FLORA) != core:
                 continue
             fixed = {p.name: self.ids[p.name] for p in operation.path_parameters if p.name in self.ids}
-            for mode in (GenerationMode.POSITIVE, GenerationMode.NEGATIVE):
+            # requests that are not sound are made at ten times the cost: any_json has them in the fast lane
+            for mode in (GenerationMode.POSITIVE, GenerationMode.NEGATIVE)[: 2 if IN_SLOW else 1]:
                 self.ask_one(operation, fixed, mode)
             asked += 1
         self.assertEqual(asked, len(OPERATIONS) if core else self.operations - len(OPERATIONS) - 3)

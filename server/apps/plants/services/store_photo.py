@@ -97,7 +97,7 @@ def is_whole(row: PhotoFile) -> bool:
     if not default_storage.exists(row.path):
         return False
     with default_storage.open(row.path, "rb") as file:
-        return hashlib.file_digest(file.file, "sha256").hexdigest() == (row.stored_sha256 or row.sha256)
+        return hashlib.sha256(file.read()).hexdigest() == (row.stored_sha256 or row.sha256)
 
 
 def stored_file(row: PhotoFile) -> Any:
