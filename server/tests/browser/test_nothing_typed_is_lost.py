@@ -54,7 +54,7 @@ class TypedAndLeft(BrowserTestCase):
         self.step("Diameter")
         page.get_by_label("Diameter (cm)").fill("4x")
         page.get_by_role("button", name="Height ›").click()
-        expect(asked).to_contain_text("4x is no diameter in cm")
+        expect(asked).to_contain_text("4x is no diameter; from 0.1 to 1500 cm is allowed")
         self.accessible("What is typed and cannot be read")
         asked.get_by_role("button", name="Correct it").click()
         expect(page.get_by_label("Diameter (cm)")).to_have_value("4x")

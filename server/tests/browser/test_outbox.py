@@ -95,7 +95,7 @@ class Outbox(BrowserTestCase):
         expect(self.page.get_by_role("alert")).to_contain_text("1 not sent yet")
         self.sign_out()
         self.page.context.unroute("**/api/outbox/")
-        self.sign_in(self.at.steward)
+        self.sign_in_by_hand(self.at.steward)
         expect(
             self.page.get_by_role("button", name="Outbox: 0 saved on this device, 0 sent, 0 needs attention")
         ).to_be_visible()

@@ -236,7 +236,7 @@ class Conventions(BrowserTestCase):
     @tag("slow")
     def test_a_steward_sets_them_and_the_sheet_follows(self) -> None:
         stem = a_plant(self.at, entry("tag", number="0101"), dbh(30.0), on="2025-10-20")
-        page = self.sign_in(self.at.steward)
+        page = self.sign_in(self.at.steward, at="/")
         page.get_by_role("button", name="Conventions").click()
         dialog = page.get_by_role("dialog", name="Conventions of")
         dialog.get_by_label("Breast height").select_option("1.30 m")

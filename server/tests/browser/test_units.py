@@ -31,7 +31,7 @@ class Customary(BrowserTestCase):
 
     @tag("slow")
     def test_every_figure_follows_the_site(self) -> None:
-        page = self.sign_in(self.at.steward)
+        page = self.sign_in(self.at.steward, at="/")
         expect(page.get_by_text("Breast height 4.5 ft")).to_be_visible()
         page.goto(f"{self.live_server_url}/survey/{self.plant}?block={self.at.block.id}")
         page.get_by_role("button", name="It is tag").click()
@@ -39,7 +39,7 @@ class Customary(BrowserTestCase):
         expect(page.get_by_text("Measure at 4.5 ft above the ground")).to_be_visible()
         page.get_by_label("Diameter (in)").fill("700")
         page.get_by_role("button", name="Use this value").click()
-        expect(page.get_by_text("700 is no diameter in in; from 0.039 to 590 is allowed.")).to_be_visible()
+        expect(page.get_by_text("700 is no diameter; from 0.039 to 590 in is allowed.")).to_be_visible()
         page.get_by_label("Diameter (in)").fill("124")
         page.get_by_role("button", name="Use this value").click()
         expect(page.get_by_text("Before: 12.0 in on 20 October 2025, at 4.5 ft.")).to_be_visible()

@@ -35,9 +35,9 @@ from jubark_core.tests import samples
 from jubark_core.tests.door_requests import SOUND
 from jubark_core.tests.profiles import examples
 
-EXAMPLES = examples(12, 60)
-FEW_EXAMPLES = examples(4, 30)  # of many doors at a time
-LONG_EXAMPLES = examples(20, 1000)  # of the doors that devices and naming go through
+EXAMPLES = examples(12, 30)
+FEW_EXAMPLES = examples(4, 12)  # of many doors at a time
+LONG_EXAMPLES = examples(20, 300)  # of the doors that devices and naming go through
 POLYGON = {
     "type": "Polygon",
     "coordinates": [[[-79.3, 40.5], [-79.2999, 40.5], [-79.2999, 40.5001], [-79.3, 40.5]]],

@@ -29,7 +29,8 @@ export function SignIn() {
       )}
       <SignInForm
         onSignedIn={async (member) => {
-          queryClient.clear(); // what somebody else may have read here before
+          // what somebody else may have read here before; who is signed in is being looked at
+          queryClient.removeQueries({ predicate: (query) => query.queryKey[0] !== "session" });
           queryClient.setQueryData(["session"], member);
           await queryClient.invalidateQueries({ queryKey: ["session"] });
         }}

@@ -30,7 +30,7 @@ export function PlainHeight({ taken, onTake, onLast, onLeft }: Props) {
     return fits;
   };
   const refusal = (text: string) =>
-    `${text || "nothing"} is no height in ${unit}; from ${units.typed(LOWEST_M, "m")} to ${Math.floor(Number(units.typed(HIGHEST_M, "m")))} is allowed.`;
+    `${text || "nothing"} is no height; from ${units.typed(LOWEST_M, "m")} to ${Math.floor(Number(units.typed(HIGHEST_M, "m")))} ${unit} is allowed.`;
   useTyped(typed !== "" && typed !== before, {
     take: async () => {
       if (!sound(typed)) return refusal(typed);

@@ -32,15 +32,15 @@ describe("readings of stems", () => {
   });
 
   it.each([
-    ["", "tape", "nothing is no diameter in cm; from 0.1 to 1500 is allowed."],
-    ["99999", "circumference", "99999 is no circumference in cm; from 0.1 to 4712 is allowed."],
-    ["x", "eye", "x is no diameter in cm; from 0.1 to 1500 is allowed."],
+    ["", "tape", "nothing is no diameter; from 0.1 to 1500 cm is allowed."],
+    ["99999", "circumference", "99999 is no circumference; from 0.1 to 4712 cm is allowed."],
+    ["x", "eye", "x is no diameter; from 0.1 to 1500 cm is allowed."],
     ["12.4", "tape", ""],
   ] as const)("%j by %s: %j", (typed, way, wrong) => expect(wrongWith(typed, way, metric)).toBe(wrong));
 
   it("the bounds are said in the unit one types in", () =>
     expect(wrongWith("600", "tape", customary)).toBe(
-      "600 is no diameter in in; from 0.039 to 590 is allowed.",
+      "600 is no diameter; from 0.039 to 590 in is allowed.",
     ));
 });
 

@@ -16,7 +16,7 @@ export function wrongWith(typed: string, way: Way, units: Units): string {
   if (cm !== null && cm >= SMALLEST_CM && cm <= largest) return "";
   const what = way === "circumference" ? "circumference" : "diameter";
   const range = `from ${units.typed(SMALLEST_CM, "cm")} to ${Math.floor(Number(units.typed(largest, "cm")))}`;
-  return `${typed || "nothing"} is no ${what} in ${units.label("cm")}; ${range} is allowed.`;
+  return `${typed || "nothing"} is no ${what}; ${range} ${units.label("cm")} is allowed.`;
 }
 
 export function wayOf(taken: Measurement | undefined): Way {
