@@ -24,7 +24,8 @@ class SevenSteps(BrowserTestCase):
 
     @tag("slow")
     def test_a_steward_walks_all_seven_steps(self) -> None:
-        page = self.sign_in(self.at.steward)
+        page = self.sign_in(self.at.steward, at="/")
+        expect(page.get_by_role("heading", name="What shows now")).to_be_visible()
         page.evaluate("navigator.serviceWorker.ready.then(() => true)")
         self.accessible("Today")
 
