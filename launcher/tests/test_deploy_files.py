@@ -11,6 +11,7 @@ import yaml
 
 from launcher import ROOT
 from launcher.__main__ import COMMANDS
+from launcher.cluster import APPLICATION, MIGRATOR
 from launcher.packages import DEMO
 from launcher.serving import MIGRATE, SERVE, WORK
 
@@ -57,7 +58,11 @@ class ContainerFiles(unittest.TestCase):
         self.assertEqual(services["work"]["command"], [PYTHON, "manage.py", *WORK])
         waits = services["serve"]["depends_on"]["migrate"]["condition"]
         self.assertEqual(waits, "service_completed_successfully")
-        self.assertEqual(services["migrate"]["depends_on"]["database"]["condition"], "service_healthy")
+        self.assertEqual(services["migrate"]["depends_on"]["roles"]["condition"], waits)
+        self.assertEqual(services["roles"]["depends_on"]["database"]["condition"], "service_healthy")
+        self.assertIn("./launcher/roles.sql:/roles.sql:ro", services["roles"]["volumes"])
+        served, migrated = (services[name]["environment"]["JUBARK_DB_USER"] for name in ("serve", "migrate"))
+        self.assertEqual((served, migrated), (APPLICATION, MIGRATOR))
 
     def test_the_database_is_the_version_the_launcher_installs(self) -> None:
         [installed] = {p.split("-")[1] for p in DEMO if p.startswith("postgresql")}
