@@ -137,7 +137,9 @@ def test(arguments: list[str]) -> int:
     elif slow:
         _slow(wanted, seed)
     elif wanted:
-        _django(_changed() if wanted == ["--changed"] else _labels(wanted), {})
+        labels = _changed() if wanted == ["--changed"] else _labels(wanted)
+        of_lanes = wanted == ["--changed"] or any(word in LANES for word in wanted)
+        _django([*labels, *(["--exclude-tag", "slow"] if of_lanes else [])], {})
     else:
         _side_by_side()
     say(f"all green in {time.monotonic() - started:.0f} s")
