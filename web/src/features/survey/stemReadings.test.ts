@@ -39,9 +39,7 @@ describe("readings of stems", () => {
   ] as const)("%j by %s: %j", (typed, way, wrong) => expect(wrongWith(typed, way, metric)).toBe(wrong));
 
   it("the bounds are said in the unit one types in", () =>
-    expect(wrongWith("600", "tape", customary)).toBe(
-      "600 is no diameter; from 0.039 to 590 in is allowed.",
-    ));
+    expect(wrongWith("600", "tape", customary)).toBe("600 is no diameter; from 0.039 to 590 in is allowed."));
 });
 
 describe("readings of a height", () => {
