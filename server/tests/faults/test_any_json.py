@@ -37,7 +37,7 @@ from jubark_core.tests.profiles import examples
 
 EXAMPLES = examples(12, 30)
 FEW_EXAMPLES = examples(4, 12)  # of many doors at a time
-LONG_EXAMPLES = examples(20, 300)  # of the doors that devices and naming go through
+LONG_EXAMPLES = examples(12, 300)  # of the doors that devices and naming go through
 POLYGON = {
     "type": "Polygon",
     "coordinates": [[[-79.3, 40.5], [-79.2999, 40.5], [-79.2999, 40.5001], [-79.3, 40.5]]],
