@@ -24,6 +24,7 @@ from jubark_core.flora.words import (
     VISIBLE,
 )
 from jubark_core.records.words import RANKS, SETTINGS, STAGES
+from jubark_core.season.calendars import calendars
 
 ID = re.compile(r"^[a-z][a-z0-9]*(-[a-z0-9]+)*$")
 EVENTS = ("bud_burst", "leaf_out", "flower", "fruit_set", "ripe", "fall", "fruit_hangs_until")
@@ -65,6 +66,7 @@ TAXON_KEYS = {
     "shared_names",
     "wildlife",
     "reference",
+    "phenology_at",
     "sources",
 }
 ORIGIN_KEYS = {"version": int, "date": str, "from": str, "against": list, "read_by": str}
@@ -258,7 +260,14 @@ def _check_taxon(
     for key in ("height_m", "spread_m", "hardiness", "longevity_y"):
         if key in taxon:
             _check_range(file, line_of(text, key, at), key, taxon[key], 0, 1000)
-    _check_phenology(file, line_of(text, "phenology", at), taxon["phenology"])
+    line = line_of(text, "phenology", at)
+    _check_phenology(file, line, taxon["phenology"])
+    for anchor, own in taxon.get("phenology_at", {}).items():
+        if anchor not in calendars().anchors:
+            raise FloraError(file, line, f"phenology_at {anchor!r}; one of {', '.join(calendars().anchors)}")
+        _check_phenology(file, line, own)
+        if own.keys() != taxon["phenology"].keys():  # half its own, half carried: events would change order
+            raise FloraError(file, line, f"phenology_at {anchor}: the same events as phenology")
     _check_asides(file, text, at, taxon, vocabulary)
     _check_characters(file, text, taxon["characters"], vocabulary, after=at)
     own = taxon["characters"]

@@ -12,12 +12,13 @@ false where the character makes no sense on the taxon.
 from __future__ import annotations
 
 import datetime
+from dataclasses import asdict
 from typing import Any
 
 from jubark_core.flora.areas import area_index, by_area, expand_areas, known_areas, named_regions
 from jubark_core.flora.notation import DOES_NOT_APPLY, is_by_time, variant_key, weights_of
 from jubark_core.records.words import STAGES
-from jubark_core.season.windows import REFERENCE
+from jubark_core.season.calendars import HOME, calendars
 
 PLAIN_KEYS = (
     "cautions",
@@ -177,8 +178,9 @@ def _leaf(
         "inherited": inherited,
         "synonyms": taxon.get("synonyms", []),
         "commonness": {side: by_area(taxon.get(side, {})) for side in ("wild", "planted")},
-        "reference": taxon.get("reference", genus.get("reference", REFERENCE)),
-        "phenology": {event: _days(value) for event, value in taxon["phenology"].items()},
+        "reference": taxon.get("reference", genus.get("reference", asdict(calendars().anchors[HOME].at))),
+        "phenology": _dated(taxon["phenology"]),
+        "phenology_at": {anchor: _dated(own) for anchor, own in taxon.get("phenology_at", {}).items()},
         "states": {cid: _variants(value) for cid, value in own.items() if value != "-"},
         "cultivars": [
             {
@@ -191,6 +193,10 @@ def _leaf(
         ],
     }
     return leaf
+
+
+def _dated(phenology: dict[str, Any]) -> dict[str, Any]:
+    return {event: _days(value) for event, value in phenology.items()}
 
 
 def _missing(node: dict[str, Any]) -> dict[str, dict[str, int]]:

@@ -25,6 +25,7 @@ from jubark_core.flora.notation import flat
 FLORA_DIR = Path(__file__).parent
 MADE_WITH = (FLORA_DIR, FLORA_DIR.parent / "season", FLORA_DIR.parent)  # a test holds it against the imports
 RECORD_WORDS = FLORA_DIR.parent / "records" / "words.py"  # stages and settings
+CALENDARS = FLORA_DIR.parent / "season" / "calendars.toml"  # where dates were written for
 GROUP_CORRELATIONS = FLORA_DIR.parent / "naming" / "group_correlations.json"
 
 
@@ -32,7 +33,8 @@ def source_files(folder: Path = FLORA_DIR) -> list[Path]:
     """Every file the compiled flora is made of and made with, in a fixed order: data, and the code of every
     room it runs through.
     """
-    fixed = [folder / "characters.toml", folder / "areas.toml", folder / "families.toml", GROUP_CORRELATIONS]
+    names = ("characters.toml", "areas.toml", "families.toml")
+    fixed = [*(folder / name for name in names), GROUP_CORRELATIONS, CALENDARS]
     code = [path for room in MADE_WITH for path in sorted(room.glob("*.py"))]
     code.append(RECORD_WORDS)
     return fixed + code + sorted((folder / "taxa").glob("*.toml")) + own_files()

@@ -6,7 +6,7 @@ from functools import cached_property
 from typing import Any
 
 from jubark_core.flora.areas import WORLD, Area
-from jubark_core.season.windows import is_evergreen
+from jubark_core.season.showing import is_evergreen
 
 
 class Flora:

@@ -14,7 +14,7 @@ from typing import Any
 from jubark_core.flora.model import Flora
 from jubark_core.flora.separation import CLEAR, separation
 from jubark_core.flora.views import shows
-from jubark_core.season.windows import YEAR
+from jubark_core.season.days import YEAR
 
 MOST_ALIKE = 0.7  # overlap from which a separator separates nothing
 IN_LEAF, IN_WINTER = 3, 2  # separating characters every pair of look-alikes must have

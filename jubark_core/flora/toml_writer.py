@@ -57,6 +57,10 @@ def as_toml(flora: Flora, taxon: str) -> str:
     lines.append(
         "phenology = " + _table({event: _dates(value) for event, value in leaf["phenology"].items()})
     )
+    lines += [
+        f"phenology_at.{anchor} = " + _table({event: _dates(value) for event, value in own.items()})
+        for anchor, own in leaf.get("phenology_at", {}).items()
+    ]
     pairs = ", ".join(_table(pair) for pair in leaf.get("look_alikes", ()))
     lines += [f"look_alikes = [{pairs}]", "", "[taxon.characters]"]
     lines += [f"{cid} = {_shown(variants)}" for cid, variants in sorted(leaf["states"].items())]

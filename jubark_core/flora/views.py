@@ -10,7 +10,8 @@ from functools import lru_cache
 
 from jubark_core.flora.model import Flora
 from jubark_core.flora.shows import Shows
-from jubark_core.season.windows import Place, SpringDate, event_days
+from jubark_core.season.place import Place
+from jubark_core.season.showing import SpringDate, event_days
 
 MOST_PLACES = 16
 MOST_VIEWS = 8
@@ -34,7 +35,7 @@ def _held(flora: Flora, stage: str, planted: float, shoot: str) -> list[Shows]:
 def days_of(
     flora: Flora, taxon: str, place: Place, spring: SpringDate | None = None, under_glass: bool = False
 ) -> dict[str, float]:
-    """The taxon's events at a place (season.windows.event_days); kept for the places asked for last, unless a
+    """The taxon's events at a place (season.showing.event_days); kept for the places asked for last, unless a
     record of temperatures dates them.
     """
     if spring is not None:
@@ -43,6 +44,11 @@ def days_of(
     if taxon not in known:
         known[taxon] = event_days(flora.taxa[taxon], place, None, under_glass)
     return known[taxon]
+
+
+def known_days(flora: Flora, taxon: str, place: Place) -> dict[str, float]:
+    """As `days_of`; empty for a group, or a taxon the flora does not describe."""
+    return days_of(flora, taxon, place) if "phenology" in flora.taxa.get(taxon, ()) else {}
 
 
 @lru_cache(maxsize=MOST_PLACES)

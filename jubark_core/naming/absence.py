@@ -8,7 +8,8 @@ import math
 from jubark_core.flora.model import Flora
 from jubark_core.flora.views import days_of, shows
 from jubark_core.naming.case import Case, Look
-from jubark_core.season.windows import FRUIT_KINDS, day_of_year, visible
+from jubark_core.season.days import day_of_year
+from jubark_core.season.showing import FRUIT_KINDS, visible
 
 # Chance that a plant of that stage bears flowers or fruit in a year ('common practice', from memory).
 BEARING = {
@@ -45,7 +46,7 @@ def chance_seen(
 ) -> float:
     """P(visible) × P(bearing) × P(left) × P(noticed) of the character's organ on that date, 0..1.
 
-    days: the taxon's events at the place, where they are known already (see season.windows.event_days).
+    days: the taxon's events at the place, where they are known already (see season.showing.event_days).
     """
     c = flora.characters[character]
     organ = c["organ"]

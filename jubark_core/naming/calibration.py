@@ -25,7 +25,8 @@ from jubark_core.flora.views import days_of, shows
 from jubark_core.naming.absence import SEASONAL, chance_seen
 from jubark_core.naming.case import Case, read_case
 from jubark_core.naming.prior import prior_of
-from jubark_core.season.windows import day_of_year, visible
+from jubark_core.season.days import day_of_year
+from jubark_core.season.showing import visible
 
 WITHHELD_PLANTS, WITHHELD_TAXA = 0.05, 0.1
 LOST_STATES, MOVED_RANGES = 0.1, 0.15

@@ -25,7 +25,8 @@ from jubark_core.flora.model import Flora
 from jubark_core.flora.words import CONFUSED, REACHES, SLIP, TOOLS
 from jubark_core.records.words import BARK_HEIGHTS, LIGHTS, ORIGINS, SEEN, SETTINGS, SEXES, SHOOTS, STAGES
 from jubark_core.season.degree_days import spring_dates
-from jubark_core.season.windows import Place, SpringDate
+from jubark_core.season.place import Place
+from jubark_core.season.showing import SpringDate
 
 CASE_KEYS = {
     "on",

@@ -7,7 +7,8 @@ from typing import Any
 
 from jubark_core.naming.separate import separators
 from jubark_core.naming.weigh import Weighed
-from jubark_core.season.windows import ALWAYS, YEAR, date_on_or_after, day_of_year, span
+from jubark_core.season.days import YEAR, date_on_or_after, day_of_year
+from jubark_core.season.showing import ALWAYS, span
 
 MOST = 4
 RIVALS = 3

@@ -244,8 +244,12 @@ class ByOrigin(TypedDict):
 class SeasonRule(TypedDict):
     """By which rule the season was set."""
 
-    rule: Literal["degree_days", "hopkins", "reference", "none"]
-    days: float
+    rule: Literal["degree_days", "calendar", "reference", "none"]
+    region: str
+    anchor: Annotated[str, "Whose calendar dates the place."]
+    days: Annotated[float, "Days by which spring is later than at the anchor."]
+    rough: bool
+    error_days: int
     note: str
 
 

@@ -27,7 +27,8 @@ from jubark_core.naming.samples import (
     measures,
 )
 from jubark_core.naming.states import INAPPLICABLE, chance_by_row, chance_inside, chance_senseless
-from jubark_core.season.windows import day_of_year, visible, within
+from jubark_core.season.days import day_of_year, within
+from jubark_core.season.showing import visible
 
 FLOOR = 2.0**-10  # share of anything in every description
 OUTLIER_SHARE = 0.02  # of a specimen's sample: another kind's leaves, a misprint, a monster

@@ -15,7 +15,7 @@ from jubark_core.naming.answers import NO_SENSE, Answers, answers, class_sums
 from jubark_core.naming.harm import harm, touch_hazards
 from jubark_core.naming.likelihood import NEIGHBOUR_SHARE
 from jubark_core.naming.weigh import LN2, Weighed, entropy_bits
-from jubark_core.season.windows import visible
+from jubark_core.season.showing import visible
 
 LIVE_MASS, MOST_LIVE = 0.999, 60
 MOST_LOOKS = 8

@@ -15,7 +15,9 @@ from jubark_core.plates.leaf import leaf_plate
 from jubark_core.plates.specimen import Quantile, Specimen, typical
 from jubark_core.plates.twig import twig_plate
 from jubark_core.records.words import STAGES
-from jubark_core.season.windows import Place, day_of_year, visible
+from jubark_core.season.days import day_of_year
+from jubark_core.season.place import Place
+from jubark_core.season.showing import visible
 
 PARTS = ("leaf", "twig", "bark", "fruit", "flower", "habit")
 

@@ -12,7 +12,7 @@ import itertools
 import math
 from collections.abc import Sequence
 
-from jubark_core.season.windows import SpringDate
+from jubark_core.season.showing import SpringDate
 
 BASE_C = 5.0  # a common base for woody plants of temperate forests ('common practice')
 

@@ -1,37 +1,50 @@
-"""By what rule the season was set for an answer, and where that rule leaves its range."""
+"""By what calendar the season was set for an answer, and what is rough about it."""
 
 from __future__ import annotations
 
 from typing import Any
 
-from jubark_core.season.windows import ELEVATION_REACH_M, LAT_REACH, MOST_DAYS, REFERENCE, Place, shift_days
+from jubark_core.season.calendars import HOME, calendars, carrier, region_of, spring_shift_days
+from jubark_core.season.place import Place
+
+ROUGH = "Dates are rough here: no calendar of this region is held."
 
 
 def season_summary(place: Place, measured: bool, under_glass: bool) -> dict[str, Any]:
-    """{rule, days, note}: degree_days, hopkins, reference or none; days of spring against the reference
-    place; what to mind.
+    """{rule, region, anchor, days, rough, error_days, note}: degree_days, calendar, reference or none;
+    `days` by which spring is later than at the anchor; what to mind.
     """
+    region, anchor = region_of(place)
+    found: dict[str, Any] = {
+        "rule": "calendar",
+        "region": region.id,
+        "anchor": anchor.id,
+        "rough": region.rough,
+    }
     if under_glass:
-        return {
-            "rule": "none",
-            "days": 0.0,
-            "note": "Under glass the season outside says little: dates are the reference place's.",
-        }
+        note = "Under glass the season outside says little: dates are those they were written for."
+        return found | {"rule": "none", "days": 0.0, "error_days": calendars().error["own"], "note": note}
     if place.lat is None:
-        return {
+        note = f"No place is given: dates are those of {calendars().anchors[HOME].name}."
+        return found | {
             "rule": "reference",
             "days": 0.0,
-            "note": "No place is given: dates are those of 40.5° N, 79.3° W, 310 m.",
+            "error_days": calendars().error["own"],
+            "note": note,
         }
-    days, wider = shift_days("leaf_out", REFERENCE, place)
-    notes = []
-    if wider:
+    carry = carrier(HOME, place)
+    notes = [ROUGH] if region.rough else []
+    if carry.wider:
         notes.append(
-            f"The place lies more than {LAT_REACH:g}° or {ELEVATION_REACH_M:g} m from the reference "
-            "place: windows are widened."
+            f"The place is far from where dates are held: they are about {carry.wider:.0f} days wider."
         )
-    if abs(days) >= MOST_DAYS:
-        notes.append("The shift is clamped to two months.")
+    if carry.no_rest:
+        notes.append("Winters are so mild here that leaf fall and bud burst can meet.")
     if measured:
         notes.append("Spring dates are by degree days from the temperatures given.")
-    return {"rule": "degree_days" if measured else "hopkins", "days": days, "note": " ".join(notes)}
+    return found | {
+        "rule": "degree_days" if measured else "calendar",
+        "days": spring_shift_days(place),
+        "error_days": calendars().error["rough" if region.rough else "own" if carry.own else "carried"],
+        "note": " ".join(notes),
+    }

@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import datetime
+from typing import TypedDict
 
 from jubark_core.season.degree_days import accumulated_to
+from jubark_core.season.windows import Sense, Window, dates, window_here
 from jubark_core.signs.case import HealthCase
 from jubark_core.signs.contract import (
     CauseCandidate,
@@ -17,11 +19,10 @@ from jubark_core.signs.hosts import REST, susceptibility
 from jubark_core.signs.hypotheses import NORMAL_ID, NOTHING_ID, UNKNOWN_ID
 from jubark_core.signs.likelihood import chance_of_cause
 from jubark_core.signs.load import health
-from jubark_core.signs.model import Cause, Window
+from jubark_core.signs.model import Cause
 from jubark_core.signs.prior import is_reported_now, notifiable_here
 from jubark_core.signs.standing import SUSPECTED, suspected_standing
 from jubark_core.signs.weigh import Belief
-from jubark_core.signs.when import ERROR_DAYS, dates
 
 PESTS_BASE_C = 10.0  # 50 °F: the base of the published thresholds of pests
 FITS_ONE_SIGN = 0.3  # one sign that a possible host can have of a notifiable cause is enough to tell
@@ -79,7 +80,7 @@ def response_of(cause: Cause, case: HealthCase) -> list[Response]:
             {
                 "do": advice.do,
                 "by": advice.by,
-                "window": _dated(advice.window, case),
+                **_dated(advice.window, case),
                 "source": f"{cause.source}; grade {cause.grades['response']}",
             }
         )
@@ -89,17 +90,30 @@ def response_of(cause: Cause, case: HealthCase) -> list[Response]:
                 "do": cause.cuts,
                 "by": "site manager",
                 "window": None,
+                "plus_minus_days": 0,
+                "rough": False,
                 "source": f"{cause.source}; grade {cause.grades['response']}",
             }
         )
     return found
 
 
-def _dated(window: Window | None, case: HealthCase) -> dict[str, str] | None:
-    if window is None:
-        return None
-    first, last, _ = dates(window, case.place, case.on)
-    return {"from": first.isoformat(), "to": last.isoformat()}
+class _Dated(TypedDict):
+    window: dict[str, str] | None
+    plus_minus_days: int
+    rough: bool
+
+
+def _dated(window: Window | None, case: HealthCase, sense: Sense = "permitted") -> _Dated:
+    here = window_here(window, case.place, sense) if window else None
+    if window is None or here is None:
+        return {"window": None, "plus_minus_days": 0, "rough": False}
+    first, last, error = dates(window, case.place, case.on, sense)
+    return {
+        "window": {"from": first.isoformat(), "to": last.isoformat()},
+        "plus_minus_days": error,
+        "rough": here.rough,
+    }
 
 
 def reported_suspicions(belief: Belief, shares: dict[str, float]) -> list[SuspicionToReport]:
@@ -162,17 +176,12 @@ def cautions_of(belief: Belief, candidates: list[CauseCandidate]) -> list[str]:
 
 def season_of_cause(cause: Cause, case: HealthCase) -> SeasonOfCause:
     """When the cause is active here, by the table's dates; and the warmth so far where it was measured."""
-    window = None
-    error = ERROR_DAYS
-    if cause.season is not None:
-        first, last, error = dates(cause.season, case.place, case.on)
-        window = {"from": first.isoformat(), "to": last.isoformat()}
-    return {
-        "agent": cause.id,
-        "window": window,
-        "plus_minus_days": error,
-        "degree_days": _warmth(case),
-    }
+    return {"agent": cause.id, **season_here(cause, case), "degree_days": _warmth(case)}
+
+
+def season_here(cause: Cause, case: HealthCase) -> _Dated:
+    """When it is active here: as what endangers does, the season only grows where it is carried."""
+    return _dated(cause.season, case, "forbidden")
 
 
 def _warmth(case: HealthCase) -> dict[str, object] | None:

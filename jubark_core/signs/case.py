@@ -31,7 +31,7 @@ from jubark_core.records.words import (
     SIGN_SINCE,
     STAGES,
 )
-from jubark_core.season.windows import Place
+from jubark_core.season.place import Place
 from jubark_core.signs.hosts import known_taxa
 from jubark_core.signs.load import health
 

@@ -19,13 +19,13 @@ from jubark_core.errors import InputError
 from jubark_core.flora.model import Flora
 from jubark_core.records.typed_schema import Between
 from jubark_core.season.degree_days import average, average_floored, single_sine
-from jubark_core.season.windows import Place
+from jubark_core.season.place import Place
+from jubark_core.season.windows import ERROR_DAYS, dates
 from jubark_core.signs.case import HealthCase
 from jubark_core.signs.hosts import susceptibility
 from jubark_core.signs.load import health
 from jubark_core.signs.model import Cause
 from jubark_core.signs.prior import status_here
-from jubark_core.signs.when import ERROR_DAYS, dates
 
 METHODS = ("single sine", "average", "floored average")
 PHENOLOGY_BASE_C, PESTS_BASE_C = 5.0, 10.0
@@ -262,7 +262,7 @@ def _of_cause(
                 )
             )
     if not found and cause.season is not None:
-        first, last, error = dates(cause.season, place, on)
+        first, last, error = dates(cause.season, place, on, "forbidden")
         note = "By the table's dates, moved to this place." if not days else ""
         found.append(
             _row(cause, plants, "season", "table", first <= on, first, last, error, on, None, None, note)

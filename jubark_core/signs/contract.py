@@ -187,6 +187,8 @@ class Response(TypedDict):
     do: str
     by: str
     window: dict[str, str] | None
+    plus_minus_days: int
+    rough: Annotated[bool, "No calendar of the region is held: a person who knows the place sets the dates."]
     source: str
 
 
@@ -215,6 +217,7 @@ class SeasonOfCause(TypedDict):
     agent: str
     window: dict[str, str] | None
     plus_minus_days: int
+    rough: bool
     degree_days: dict[str, Any] | None
 
 

@@ -14,7 +14,7 @@ from jubark_core.signs.advice import (
     season_of_cause,
     summary_of,
 )
-from jubark_core.signs.case import read_health_case
+from jubark_core.signs.case import SeenSign, read_health_case
 from jubark_core.signs.contract import (
     CauseCandidate,
     EitherCause,
@@ -29,7 +29,7 @@ from jubark_core.signs.hosts import REST, is_among
 from jubark_core.signs.hypotheses import NORMAL_ID, NOTHING_ID, OTHERS, UNKNOWN_ID, normals_here
 from jubark_core.signs.likelihood import chance_of_normal
 from jubark_core.signs.load import called, health
-from jubark_core.signs.model import Cause, Harm
+from jubark_core.signs.model import Cause, Harm, Normal
 from jubark_core.signs.next_signs import next_signs, ranked_signs, withheld_signs
 from jubark_core.signs.prior import notifiable_here
 from jubark_core.signs.standing import independent_signs, is_confirmed, standing_of
@@ -41,6 +41,7 @@ ONE_SIGN_MOST = 0.90  # what one sign can say of a notifiable cause; the rest go
 EITHER_FROM, EITHER_BITS = 0.25, 0.05
 LEAST_TOGETHER = 0.02
 SMALL_BITS = 0.05
+NORMAL_FROM = 0.02
 
 
 def diagnose(raw: Any, flora: Flora) -> HealthAnswer:
@@ -181,9 +182,13 @@ def _hosts(belief: Belief) -> list[HostNow]:
     ]
 
 
+def _looks_normal(normal: Normal, look: SeenSign, belief: Belief) -> bool:
+    return chance_of_normal(normal, look, belief.taxa[0], belief.case, belief.flora) > NORMAL_FROM
+
+
 def _normal_because(belief: Belief) -> list[str]:
     return [
         n.text + (f" {n.caution}" if n.caution else "")
         for n in normals_here(belief.taxa[0], belief.case, belief.flora)
-        if any(not s.none and chance_of_normal(n, s, belief.case) > 0.02 for s in belief.looks)
+        if any(not s.none and _looks_normal(n, s, belief) for s in belief.looks)
     ]

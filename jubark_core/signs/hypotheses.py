@@ -13,7 +13,7 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from jubark_core.flora.model import Flora
-from jubark_core.season.windows import day_of_year
+from jubark_core.season.days import day_of_year
 from jubark_core.signs.case import HealthCase, SeenSign
 from jubark_core.signs.hosts import Host, is_among
 from jubark_core.signs.likelihood import (
@@ -21,6 +21,7 @@ from jubark_core.signs.likelihood import (
     chance_of_cause,
     chance_of_normal,
     chance_unknown,
+    is_normal_now,
     reported,
 )
 from jubark_core.signs.load import health
@@ -33,7 +34,6 @@ from jubark_core.signs.prior import (
     neighbours_log,
     prior_weight,
 )
-from jubark_core.signs.when import chance_within
 
 NORMAL_ID, NOTHING_ID, UNKNOWN_ID = "normal", "nothing_wrong", "unknown"
 OTHERS = (NORMAL_ID, NOTHING_ID, UNKNOWN_ID)
@@ -74,9 +74,7 @@ class OnHost:
             UNKNOWN_ID: [chance_unknown(words[s.sign]) for s in self.looks],
         }
         normals = normals_here(self.host.taxon, self.case, self.flora)
-        explained = [
-            max((chance_of_normal(n, s, self.case) for n in normals), default=0.0) for s in self.looks
-        ]
+        explained = [max((self._normal(n, s) for n in normals), default=0.0) for s in self.looks]
         if self._explains(explained):
             found[NORMAL_ID] = explained
         named = {result.cause for result in self.case.lab}
@@ -87,6 +85,9 @@ class OnHost:
             if not self.seen or self._explains(row) or cause.id in named:
                 found[cause.id] = row
         return found
+
+    def _normal(self, normal: Normal, look: SeenSign) -> float:
+        return chance_of_normal(normal, look, self.host.taxon, self.case, self.flora)
 
     def _explains(self, row: Sequence[float]) -> bool:
         return any(row[i] > health().signs[self.looks[i].sign].noise for i in self.seen)
@@ -191,7 +192,7 @@ def normals_here(taxon: str, case: HealthCase, flora: Flora) -> list[Normal]:
         if is_among(taxon, n.hosts, flora)
         and (not n.stages or case.stage in n.stages)
         and not (n.deciduous and flora.evergreen.get(taxon, False))
-        and chance_within(n.window, case.place, day) > 0
+        and is_normal_now(n, taxon, day, case, flora) > 0
     ]
 
 

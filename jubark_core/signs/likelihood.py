@@ -9,12 +9,14 @@ from __future__ import annotations
 from functools import lru_cache
 
 from jubark_core.flora.model import Flora
-from jubark_core.season.windows import day_of_year, event_days, visible
+from jubark_core.flora.views import known_days
+from jubark_core.season.days import day_of_year
+from jubark_core.season.showing import visible
+from jubark_core.season.windows import chance_within
 from jubark_core.signs.case import HealthCase, SeenSign
 from jubark_core.signs.hosts import is_among
 from jubark_core.signs.load import health
 from jubark_core.signs.model import Cause, CauseSign, Normal, SignWord
-from jubark_core.signs.when import chance_within
 
 NOTICED = 0.75  # chance that a sign that shows is found by somebody who looks for it
 OFF_SEASON = 0.04  # what is left of a sign outside its time: early, late, or of last year
@@ -98,10 +100,15 @@ def _by_size(sign: CauseSign, size_mm: float) -> float:
     return OFF_SIZE
 
 
-def chance_of_normal(normal: Normal, seen: SeenSign, case: HealthCase) -> float:
-    """Chance that what is normal now looks like what was reported."""
+def chance_of_normal(normal: Normal, seen: SeenSign, taxon: str, case: HealthCase, flora: Flora) -> float:
+    """Chance that what is normal on the taxon now looks like what was reported."""
     share = normal.signs.get(seen.sign, 0.0)
-    return share * chance_within(normal.window, case.place, day_of_year(seen.on))
+    return share and share * is_normal_now(normal, taxon, day_of_year(seen.on), case, flora)
+
+
+def is_normal_now(normal: Normal, taxon: str, day: int, case: HealthCase, flora: Flora) -> float:
+    """Chance that the day lies in the time of what is normal, by the taxon's own events."""
+    return chance_within(normal.window, case.place, day, "shows", known_days(flora, taxon, case.place))
 
 
 def reported(chance: float, seen: SeenSign, word: SignWord, found: float = 1.0) -> float:
@@ -131,5 +138,6 @@ def can_be_seen(sign: str, taxon: str, case: HealthCase, flora: Flora) -> float:
         return 1.0 if case.in_leaf else 0.0
     if taxon not in flora.taxa or "states" not in flora.taxa[taxon]:
         return 0.8
-    days = event_days(flora.taxa[taxon], case.place)
-    return visible("leaf_on", days, day_of_year(case.on), flora.evergreen[taxon])
+    return visible(
+        "leaf_on", known_days(flora, taxon, case.place), day_of_year(case.on), flora.evergreen[taxon]
+    )

@@ -8,6 +8,7 @@ from pathlib import Path
 from typing import Any
 
 from jubark_core.errors import FloraError
+from jubark_core.season.windows import Kind, read_window
 from jubark_core.signs.model import (
     CLASSES,
     PATTERNS,
@@ -20,7 +21,7 @@ from jubark_core.signs.model import (
     SignWord,
     WarmthEvent,
 )
-from jubark_core.signs.notation import read_sign, read_window
+from jubark_core.signs.notation import read_sign
 
 HERE = Path(__file__).parent
 # How many of its worst hosts have it where it is at home: estimates, 'common practice'.
@@ -28,6 +29,7 @@ BASE = {"everyday": 0.30, "common": 0.10, "frequent": 0.05, "occasional": 0.02, 
 SUSCEPTIBLE = {"severe": 1.0, "hit": 0.4, "light": 0.08, "resistant": 0.02, "never": 0.0}
 REPORTS = ("", "yes", "where not yet present", "by local rule")
 FACTS = ("hosts", "signs", "season", "spread", "response", "report")
+ANIMALS = ("animal", "bird", "insect", "mite", "nematode", "insect and fungus", "bacteria and insect")
 SEASONAL = "seasonal-shed"  # what is normal for the season, as a false friend
 PARTS = ("bark", "crown", "leaf", "fruit", "base", "around")
 SEASONAL_PARTS = ("leaf", "crown", "fruit", "around")  # signs on these take the time of the cause
@@ -130,7 +132,8 @@ def _cause(raw: dict[str, Any], file: dict[str, Any], words: dict[str, SignWord]
     _require(raw["class"] in CLASSES, f"class {raw['class']!r}")
     _require(raw.get("report", "") in REPORTS, f"report {raw.get('report')!r}")
     _require(raw.get("pattern", "host") in PATTERNS, f"pattern {raw.get('pattern')!r}")
-    general = read_window(raw["when"]) if "when" in raw else None
+    kind: Kind = "animal" if raw["kind"] in ANIMALS else "plant"
+    general = read_window(raw["when"], kind) if "when" in raw else None
     listed: dict[str, list[CauseSign]] = {}
     for text in raw["signs"]:
         sign = read_sign(text)
@@ -150,7 +153,7 @@ def _cause(raw: dict[str, Any], file: dict[str, Any], words: dict[str, SignWord]
         hosts=hosts,
         signs={sid: tuple(several) for sid, several in listed.items()},
         pattern=raw.get("pattern", "host"),
-        season=read_window(raw["season"]) if "season" in raw else general,
+        season=read_window(raw["season"], kind) if "season" in raw else general,
         spread=tuple(raw["spread"]),
         next=raw["next"],
         friends=raw.get("friends", {}),

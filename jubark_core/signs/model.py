@@ -5,10 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import Any, Literal
 
+from jubark_core.season.windows import Window
+
 CLASSES = ("harmless", "minor", "serious", "kills")  # from the least to the worst
 PATTERNS = ("host", "single", "site")  # spreads on its host; single plants; all kinds on a site
 Harm = Literal["harmless", "minor", "serious", "kills"]
-Window = tuple[int, int]  # days of the year, 1 to 365, at the reference place
 
 
 @dataclass(frozen=True)

@@ -205,7 +205,9 @@ def _chance(
             found[key] = chance_unknown(word) / 2
         elif what == "normal":
             normals = normals_here(taxon, belief.case, belief.flora)
-            found[key] = max((chance_of_normal(n, seen, belief.case) for n in normals), default=0.0)
+            found[key] = max(
+                (chance_of_normal(n, seen, taxon, belief.case, belief.flora) for n in normals), default=0.0
+            )
         elif what in OTHERS:
             found[key] = 0.0
         else:

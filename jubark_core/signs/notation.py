@@ -2,25 +2,14 @@
 
 from __future__ import annotations
 
-import datetime
 import re
 
 from jubark_core.records.words import SIGN_PLACES
-from jubark_core.season.windows import day_of_year
-from jubark_core.signs.model import CauseSign, Window
+from jubark_core.season.windows import is_window, read_window
+from jubark_core.signs.model import CauseSign
 
 OFTEN = {"always": 0.92, "usual": 0.7, "often": 0.45, "sometimes": 0.2, "seldom": 0.06}
-_WINDOW = re.compile(r"(\d\d-\d\d)\.\.(\d\d-\d\d)", re.ASCII)
 _SIZE = re.compile(r"(\d+(?:\.\d+)?)-(\d+(?:\.\d+)?)mm", re.ASCII)
-
-
-def read_window(text: str) -> Window:
-    """Days of the year of "MM-DD..MM-DD". Raises ValueError for anything else."""
-    found = _WINDOW.fullmatch(text)
-    if found is None:
-        raise ValueError(f"{text!r} is no window like 05-20..08-31")
-    first, last = (day_of_year(datetime.date.fromisoformat(f"2001-{part}")) for part in found.groups())
-    return first, last
 
 
 def read_sign(text: str) -> CauseSign:
@@ -28,12 +17,13 @@ def read_sign(text: str) -> CauseSign:
     sign, often, *more = text.split()
     if often not in OFTEN:
         raise ValueError(f"{text!r}: {often!r} is not one of {', '.join(OFTEN)}")
-    window, size = None, None
+    windows: list[str] = []
+    size = None
     where, on, not_on = frozenset[str](), frozenset[str](), frozenset[str]()
     again = False
     for word in more:
-        if _WINDOW.fullmatch(word):
-            window = read_window(word)
+        if is_window(word):
+            windows.append(word)
         elif measured := _SIZE.fullmatch(word):
             size = float(measured[1]), float(measured[2])
         elif word.startswith("@") and set(word[1:].split(",")) <= set(SIGN_PLACES):
@@ -46,4 +36,5 @@ def read_sign(text: str) -> CauseSign:
             again = True
         else:
             raise ValueError(f"{text!r}: {word!r} is not understood")
+    window = read_window(" ".join(windows)) if windows else None
     return CauseSign(sign, OFTEN[often], window, where, size, on, not_on, again)

@@ -7,8 +7,9 @@ from typing import Annotated, Any, NotRequired, TypedDict
 from jubark_core.checks import require_date
 from jubark_core.flora.model import Flora
 from jubark_core.records.typed_schema import Between
-from jubark_core.season.windows import Place
-from jubark_core.signs.advice import response_of
+from jubark_core.season.place import Place
+from jubark_core.season.windows import dates
+from jubark_core.signs.advice import response_of, season_here
 from jubark_core.signs.case import HealthCase, cause_id
 from jubark_core.signs.clock import area_case, counted_by_taxon
 from jubark_core.signs.contract import Response
@@ -16,7 +17,6 @@ from jubark_core.signs.hosts import susceptibility
 from jubark_core.signs.load import SUSCEPTIBLE, health
 from jubark_core.signs.model import Cause
 from jubark_core.signs.prior import notifiable_here, status_here
-from jubark_core.signs.when import dates
 
 OFTEN_WORDS = ((0.9, "always"), (0.6, "usually"), (0.4, "often"), (0.15, "sometimes"), (0.0, "seldom"))
 HOST_WORDS = {
@@ -107,6 +107,7 @@ class CausePage(ListedCause):
     sample: str
     season: dict[str, str] | None
     plus_minus_days: int
+    rough: bool
     tell: str
     hold: str
     source: str
@@ -130,10 +131,7 @@ def cause_page(given: Any, flora: Flora) -> CausePage:
     cause = health().causes[cause_id("agent", given["agent"])]
     case = _case(given, flora)
     counts = counted_by_taxon(given.get("counts", {}), flora)
-    window, error = None, 0
-    if cause.season is not None:
-        first, last, error = dates(cause.season, case.place, case.on)
-        window = {"from": first.isoformat(), "to": last.isoformat()}
+    season = season_here(cause, case)
     return {
         **_listed(cause, case, counts, flora),
         "signs": [
@@ -146,8 +144,9 @@ def cause_page(given: Any, flora: Flora) -> CausePage:
         "cautions": list(cause.cautions),
         "next": cause.next,
         "sample": cause.sample,
-        "season": window,
-        "plus_minus_days": error,
+        "season": season["window"],
+        "plus_minus_days": season["plus_minus_days"],
+        "rough": season["rough"],
         "tell": notifiable_here(cause, case, flora)[1],
         "hold": health().holds,
         "source": cause.source,
@@ -165,7 +164,7 @@ def _case(given: Any, flora: Flora) -> HealthCase:
 def _listed(cause: Cause, case: HealthCase, counts: dict[str, int], flora: Flora) -> ListedCause:
     active = False
     if cause.season is not None:
-        first, last, _ = dates(cause.season, case.place, case.on)
+        first, last, _ = dates(cause.season, case.place, case.on, "forbidden")
         active = first <= case.on <= last
     return {
         "agent": cause.id,

@@ -15,7 +15,8 @@ from typing import Any
 
 from jubark_core.flora.model import Flora
 from jubark_core.naming.scores import calibration_error
-from jubark_core.season.windows import REFERENCE, day_of_year
+from jubark_core.season.calendars import HOME, calendars
+from jubark_core.season.days import day_of_year
 from jubark_core.signs.case import HealthCase, read_health_case
 from jubark_core.signs.diagnose import shares_of
 from jubark_core.signs.hosts import is_among
@@ -97,8 +98,8 @@ def draw_tree(flora: Flora, rng: Random, hosts: Sequence[str]) -> SickTree:
     on = datetime.date(2026, month, day)
     raw: dict[str, Any] = {
         "on": on.isoformat(),
-        "lat": REFERENCE["lat"],
-        "lon": REFERENCE["lon"],
+        "lat": calendars().anchors[HOME].at.lat,
+        "lon": calendars().anchors[HOME].at.lon,
         "areas": ["PEN"],
         "host": [{"taxon": taxon, "probability": 1.0}],
         "signs": [],

@@ -8,7 +8,9 @@ from typing import TypedDict
 
 from jubark_core.flora.model import Flora
 from jubark_core.flora.views import days_of
-from jubark_core.season.windows import Place, day_of_year, visible
+from jubark_core.season.days import day_of_year
+from jubark_core.season.place import Place
+from jubark_core.season.showing import visible
 
 
 class Listed(TypedDict):

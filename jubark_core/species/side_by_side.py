@@ -10,7 +10,9 @@ from jubark_core.errors import InputError
 from jubark_core.flora.model import Flora
 from jubark_core.flora.review import separating_any
 from jubark_core.flora.views import days_of
-from jubark_core.season.windows import YEAR, Place, day_of_year, visible
+from jubark_core.season.days import YEAR, day_of_year
+from jubark_core.season.place import Place
+from jubark_core.season.showing import visible
 from jubark_core.species.portrait import in_short
 
 Where = Literal["plant", "ground", "later"]

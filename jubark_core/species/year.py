@@ -10,7 +10,9 @@ from typing import Annotated, TypedDict
 from jubark_core.checks import require_between
 from jubark_core.flora.model import Flora
 from jubark_core.flora.views import days_of
-from jubark_core.season.windows import Place, day_of_year, visible
+from jubark_core.season.days import day_of_year
+from jubark_core.season.place import Place
+from jubark_core.season.showing import visible
 from jubark_core.species.calendar import organ_calendar
 from jubark_core.species.side_by_side import side_by_side
 

@@ -80,7 +80,7 @@ class SpringByTemperature(unittest.TestCase):
             name_plant(case, shipped_flora()),
             name_plant({**case, "temperatures": warm}, shipped_flora()),
         )
-        self.assertEqual((plain["season"]["rule"], early["season"]["rule"]), ("hopkins", "degree_days"))
+        self.assertEqual((plain["season"]["rule"], early["season"]["rule"]), ("calendar", "degree_days"))
         leafy = [
             sum(n["character"].startswith("leaf.") for n in answer["next_looks"]) for answer in (plain, early)
         ]

@@ -15,7 +15,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from jubark_core.flora.load import shipped_flora
-from jubark_core.season.windows import Place
+from jubark_core.season.place import Place
+from jubark_core.season.windows import dates, read_window
 from jubark_core.signs.case import HealthCase
 from jubark_core.signs.diagnose import diagnose, signs_to_look_for
 from jubark_core.signs.hosts import susceptibility
@@ -26,6 +27,7 @@ from jubark_core.signs.prior import status_here
 from jubark_core.tests.profiles import examples
 
 FLORA = shipped_flora()
+MIDSUMMER = read_window("06-29..07-19")
 HERE: dict[str, Any] = {"lat": 40.5, "lon": -79.3, "areas": ["PEN"]}
 EXAMPLES = examples(25)
 
@@ -568,7 +570,7 @@ class EveryCause(unittest.TestCase):
             if s not in COUNTED and any(shown(r, host_taxon, FLORA) for r in rows)
         ]
         signs.sort(key=lambda s: (-max(r.often for r in cause.signs[s]), health().signs[s].noise))
-        window = max(cause.signs[signs[0]], key=lambda r: r.often).window or cause.season or (180, 200)
-        middle = window[0] + ((window[1] - window[0]) % 365) // 2 + (182 if lat < 0 else 0)
-        on = datetime.date(2026, 1, 1) + datetime.timedelta(days=middle - 1)
+        window = max(cause.signs[signs[0]], key=lambda r: r.often).window or cause.season or MIDSUMMER
+        first, last, _ = dates(window, Place(lat, lon), datetime.date(2026, 1, 1))
+        on = first + (last - first) / 2
         return answer(on.isoformat(), host_taxon, *signs[:2], lat=lat, lon=lon, areas=[area])

@@ -21,7 +21,7 @@ from jubark_core.flora.model import Flora
 from jubark_core.recording import record_entry
 from jubark_core.records.typed_schema import hint_schema, require_shape
 from jubark_core.records.upgrade import VERSION
-from jubark_core.season.windows import Place
+from jubark_core.season.place import Place
 from jubark_core.tests import samples
 from jubark_core.tests.door_requests import CASE, IDS, SOUND, VISIT
 from jubark_core.tests.profiles import examples

@@ -34,6 +34,9 @@ CASES = (
     ("dropped twigs", "quercus-alba", "2026-10-01", "twigs_dropped"),
     ("autumn colour", "acer-rubrum", "2026-10-10", "yellow_all"),
 )
+# where half a year on is not the day: autumn is later round the Tasman Sea (from memory: late April to mid
+# May)
+IN_THE_SOUTH = {"autumn colour": "2026-05-01"}
 # the same sign out of its season, or on a plant that does not do so: no longer waved through
 NOT_NORMAL = (
     ("larix-decidua", "2026-07-01", "leafless"),
@@ -70,7 +73,8 @@ class NormalForTheSeason(unittest.TestCase):
     def test_south_of_the_equator_half_a_year_later(self) -> None:
         for what, taxon, on, sign in CASES:
             with self.subTest(what, taxon=taxon):
-                self.assertGreater(answer(taxon, half_a_year_on(on), sign, **SOUTH)["normal"], 0.75)
+                day = IN_THE_SOUTH.get(what) or half_a_year_on(on)
+                self.assertGreater(answer(taxon, day, sign, **SOUTH)["normal"], 0.75)
 
     def test_out_of_season_it_is_looked_into(self) -> None:
         for taxon, on, sign in NOT_NORMAL:

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from jubark_core.errors import InputError
 from jubark_core.records.ailing import Sign
-from jubark_core.season.windows import Place
+from jubark_core.season.place import Place
 from jubark_core.tests.profiles import examples
 from jubark_core.tests.work_cases import case, fired, held
 from jubark_core.units import HA_PER_ACRE

@@ -10,7 +10,7 @@ import unittest
 from jubark_core.errors import InputError
 from jubark_core.flora.load import shipped_flora
 from jubark_core.flora.model import Flora
-from jubark_core.season.windows import Place
+from jubark_core.season.place import Place
 from jubark_core.species.listing import listed
 from jubark_core.species.portrait import as_page, portrait
 from jubark_core.species.year import month_sheet

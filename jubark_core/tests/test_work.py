@@ -286,8 +286,9 @@ class Checks(unittest.TestCase):
         cases = (
             # day of the case, day planned for, area -> open, later
             ("2026-11-10", "2027-01-12", {}, False, True),
-            ("2026-11-10", "2026-11-13", {}, False, True),
-            ("2026-11-10", "2026-11-12", {}, True, False),
+            ("2026-11-16", "2026-11-19", {}, False, True),
+            ("2026-11-16", "2026-11-18", {}, True, False),
+            ("2026-11-10", "2026-11-13", {}, True, False),
             ("2026-11-10", "2027-07-12", {}, True, False),  # roosts: outside the area's open season
             ("2026-11-10", "2027-01-12", BRITAIN, True, False),
         )

@@ -11,11 +11,12 @@ from typing import Any
 
 from jubark_core.checks import require_date
 from jubark_core.flora.model import Flora
-from jubark_core.season.windows import day_of_year
-from jubark_core.signs.when import chance_within
+from jubark_core.season.days import day_of_year
+from jubark_core.season.place import Place
+from jubark_core.season.windows import chance_within
 from jubark_core.work.contract import CheckState
 from jubark_core.work.facts import Facts
-from jubark_core.work.model import Rule
+from jubark_core.work.model import AreaRules, Rule
 
 TITLES = {
     "C1": "Name",
@@ -101,8 +102,7 @@ def _name(rule: Rule, facts: Facts, on: datetime.date) -> Judged:
 
 def _wildlife(rule: Rule, facts: Facts, on: datetime.date) -> Judged:
     area = facts.area
-    window = area.roosts_open
-    roost_needed = window is None or chance_within(window, facts.place, day_of_year(on)) < 0.5
+    roost_needed = not roosts_open_on(area, facts.place, on)
     nest = _closed("C2", facts, on, "nests")
     roost = _closed("C2", facts, on, "roosts")
     fresh = (
@@ -130,6 +130,16 @@ def _wildlife(rule: Rule, facts: Facts, on: datetime.date) -> Judged:
     if later:
         return False, f"Within {area.nests_within_hours} hours before the work: {area.nests_who}.", "", 0
     return False, "Looked for on the day.", "", 0
+
+
+def roosts_open_on(area: AreaRules, place: Place, on: datetime.date) -> bool:
+    """Whether the day lies in the area's open season, by its own fixed dates. Where the place is not known,
+    in that of every part too.
+    """
+    known = place.lat is not None and place.lon is not None
+    parts = [part.roosts_open for part in area.parts if part.holds(place) or not known]
+    windows = parts if parts and known else [area.roosts_open, *parts]
+    return all(w is not None and chance_within(w, place, day_of_year(on)) >= 0.5 for w in windows)
 
 
 def _in_use_until(nest: dict[str, Any] | None, facts: Facts) -> tuple[datetime.date, datetime.date] | None:

@@ -235,6 +235,8 @@ class SeasonOfWork(TypedDict):
     never_from: str
     never_to: str
     spans: list[SpanOfYear]
+    plus_minus_days: int
+    rough: Annotated[bool, "No calendar of the region is held: a person who knows the place sets the dates."]
 
 
 class LighterWork(TypedDict):

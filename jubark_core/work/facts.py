@@ -9,7 +9,7 @@ from typing import Any
 from jubark_core.checks import require_date
 from jubark_core.errors import InputError
 from jubark_core.flora.model import Flora
-from jubark_core.season.windows import Place
+from jubark_core.season.place import Place
 from jubark_core.signs.case import HealthCase, cause_id
 from jubark_core.signs.hosts import chain, known_taxa, susceptibility
 from jubark_core.signs.load import health

@@ -8,18 +8,18 @@ from pathlib import Path
 from typing import Any
 
 from jubark_core.errors import FloraError
+from jubark_core.season.windows import Window, read_window
 from jubark_core.signs.load import health
-from jubark_core.signs.notation import read_window
 from jubark_core.work.model import (
     ACTS,
     CHECKS,
     OPS,
+    AreaPart,
     AreaRules,
     Condition,
     HeldBack,
     LaterPart,
     Rule,
-    Window,
     WorkRules,
 )
 
@@ -47,7 +47,8 @@ def work_rules() -> WorkRules:
     areas = _read("areas.toml")
     return WorkRules(
         rules,
-        {code: _area(raw) for code, raw in areas["area"].items()} | {DEFAULT: _area(areas["default"])},
+        {code: _area(raw, areas["default"]) for code, raw in areas["area"].items()}
+        | {DEFAULT: _area({}, areas["default"])},
         {name: told for name, told in _read("standards.toml").items() if name != "version"},
     )
 
@@ -134,16 +135,35 @@ def read_condition(text: str) -> Condition:
     return Condition(words[0], words[1], words[2], about)
 
 
-def _area(raw: dict[str, Any]) -> AreaRules:
+def _area(raw: dict[str, Any], default: dict[str, Any]) -> AreaRules:
+    """The rules of an area; what it does not say is that of the default."""
+    said = default | raw
+    roosts, operator = said["roosts"], said["operator_distance"]
+    for told in (roosts, operator, *([said["nesting"]] if "nesting" in said else [])):
+        if told.get("kind") not in ("law", "guide") or not told.get("source"):
+            raise ValueError("kind and source are asked for")
+    nesting = said.get("nesting")
     return AreaRules(
-        roosts_open=read_window(raw["roosts"]["open"]) if raw["roosts"]["open"] else None,
-        roosts_who=raw["roosts"]["who"],
-        nesting=read_window(raw["nesting"]) if "nesting" in raw else None,
-        nests_within_hours=raw["nests"]["within_hours"],
-        nests_who=raw["nests"]["who"],
-        consent_weeks=raw["consent_weeks"],
-        storm_notice_days=raw["storm_notice_days"],
-        oak_wilt_season=raw["oak_wilt_season"],
-        methods=frozenset(raw["methods"]),
-        operator_distance_m=raw["operator_distance_m"],
+        roosts_open=_open_days(roosts["open"]),
+        roosts_who=roosts["who"],
+        roosts_source=roosts["source"],
+        parts=tuple(_part(part) for part in raw.get("parts", ())),
+        nesting=read_window(nesting["dates"], "guide") if nesting else None,
+        nests_within_hours=said["nests"]["within_hours"],
+        nests_who=said["nests"]["who"],
+        consent_weeks=said["consent_weeks"],
+        storm_notice_days=said["storm_notice_days"],
+        oak_wilt_season=said["oak_wilt_season"],
+        methods=frozenset(said["methods"]),
+        operator_distance_m=operator["m"],
+        operator_source=operator["source"],
     )
+
+
+def _open_days(text: str) -> Window | None:
+    return read_window(text, "law") if text else None
+
+
+def _part(raw: dict[str, Any]) -> AreaPart:
+    lat, lon = raw["bounds"]["lat"], raw["bounds"]["lon"]
+    return AreaPart(raw["name"], (lat[0], lat[1]), (lon[0], lon[1]), _open_days(raw["open"]))

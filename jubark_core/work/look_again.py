@@ -11,8 +11,9 @@ from typing import Any
 
 from jubark_core.checks import require_date
 from jubark_core.records.words import OCCUPANCY
-from jubark_core.season.windows import Place, day_of_year
-from jubark_core.signs.when import chance_within, dates
+from jubark_core.season.days import day_of_year
+from jubark_core.season.place import Place
+from jubark_core.season.windows import chance_within, dates, read_window
 from jubark_core.size.plausibility import plausibility
 
 # Months between two inspections where the owner has no table: by the rating, else by who is near. UK National
@@ -22,8 +23,8 @@ MONTHS_BY_OCCUPANCY = {"constant": 18, "frequent": 36, "occasional": 60, "rare":
 MONTHS = 60
 STORM_DAYS = 30  # a storm asks for a look so long, and within 72 hours
 NAME_SURE = 0.8
-LOOKS = (("in leaf", (121, 273)), ("leafless", (335, 90)))  # May to September, December to March
-FUNGI = (213, 334)  # August to November: when most that decay standing trees fruit; common practice
+LOOKS = (("in leaf", read_window("05-01..09-30")), ("leafless", read_window("12-01..03-31")))
+FUNGI = read_window("08-01..11-30")  # when most that decay standing trees fruit; common practice
 DAYS_A_MONTH = 30.44
 DAYS_A_YEAR = 365.25
 

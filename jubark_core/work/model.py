@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
-Window = tuple[int, int]  # days of the year at the reference place
+from jubark_core.season.place import Place
+from jubark_core.season.windows import Window
 
 ACTS = (
     *("make_safe", "mitigate", "watch", "inspect", "deadwood", "prune_live", "report", "support"),
@@ -94,11 +95,31 @@ class Rule:
 
 
 @dataclass(frozen=True)
+class AreaPart:
+    """A part of an area with days of its own in which no roost survey is asked for."""
+
+    name: str
+    lat: tuple[float, float]
+    lon: tuple[float, float]
+    roosts_open: Window | None
+
+    def holds(self, place: Place) -> bool:
+        """Whether the place lies in it."""
+        if place.lat is None or place.lon is None:
+            return False
+        return self.lat[0] <= place.lat <= self.lat[1] and self.lon[0] <= place.lon <= self.lon[1]
+
+
+@dataclass(frozen=True)
 class AreaRules:
-    """What differs by area before work. roosts_open: days in which no roost survey is asked for."""
+    """What differs by area before work. roosts_open: days in which no roost survey is asked for; parts:
+    bounds within the area in which other days hold.
+    """
 
     roosts_open: Window | None
     roosts_who: str
+    roosts_source: str
+    parts: tuple[AreaPart, ...]
     nesting: Window | None
     nests_within_hours: int
     nests_who: str
@@ -107,6 +128,7 @@ class AreaRules:
     oak_wilt_season: bool
     methods: frozenset[str]
     operator_distance_m: float
+    operator_source: str
 
 
 @dataclass(frozen=True)

@@ -9,12 +9,12 @@ import math
 from typing import Any
 
 from jubark_core.checks import require_date
-from jubark_core.season.windows import Place
-from jubark_core.signs.when import dates
+from jubark_core.season.place import Place
+from jubark_core.season.windows import dates, read_window
 from jubark_core.units import shown
 
 FOUND = 0.5  # from this probability on, a year counts as one in which the pest was there
-LAID = (182, 181)  # the year of a generation of egg masses: from the first of July at the reference place
+LAID = read_window("07-01..06-30", "animal")  # the year of a generation of egg masses
 M2_PER_HA = 10_000
 TREATABLE_LOSS = 30.0  # percent of the crown; Herms et al. (2019), 3rd edition, from memory
 FRESH_YEARS = 2  # common practice: a loss that stood so long ago is not fresh

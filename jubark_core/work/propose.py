@@ -10,7 +10,7 @@ from typing import Any
 
 from jubark_core.checks import require_date
 from jubark_core.flora.model import Flora
-from jubark_core.season.windows import is_evergreen
+from jubark_core.season.showing import is_evergreen
 from jubark_core.work.before import checks_of, passed_by_emergency
 from jubark_core.work.contract import (
     JobAnswer,

@@ -7,16 +7,18 @@ from dataclasses import replace
 from typing import Literal
 
 from jubark_core.flora.model import Flora
-from jubark_core.season.windows import Place, day_of_year, event_days
-from jubark_core.signs.when import chance_within, dates
+from jubark_core.flora.views import known_days
+from jubark_core.season.days import day_of_year
+from jubark_core.season.windows import Bound, Sense, Window, chance_within, dates, window_here
 from jubark_core.work.contract import SeasonOfWork, SpanOfYear
 from jubark_core.work.facts import NAME_FOR_AN_ACT, Facts
 from jubark_core.work.load import work_rules
-from jubark_core.work.model import Rule, Window
+from jubark_core.work.model import Rule
 
 Spans = list[tuple[datetime.date, datetime.date]]
 SpanKind = Literal["done", "caution", "never", "nesting"]
 YEAR_DAYS = 365
+DAY = datetime.timedelta(days=1)
 
 
 def rule_here(rule: Rule, facts: Facts, flora: Flora) -> Rule:
@@ -53,61 +55,67 @@ def _of_kind(rule: Rule, facts: Facts, flora: Flora) -> bool:
 def season_of(rule: Rule, facts: Facts, on: datetime.date, flora: Flora) -> SeasonOfWork | None:
     """The window that holds the day or the next one; None where any season will do."""
     rule = rule_here(rule, facts, flora)
-    spans = [dates(window, facts.place, on)[:2] for window in _windows(rule, facts, flora)]
+    windows = _windows(rule, facts, flora)
+    year_on = on + datetime.timedelta(days=YEAR_DAYS)
+    spans = [span for window in windows for span in _open_spans(window, rule, facts, on, year_on, flora)]
     if not spans:
         return None
     begins, ends = min(spans, key=lambda span: (max(span[0], on), span[1]))
-    never = dates(rule.never, facts.place, on) if rule.never else None
+    never = dates(rule.never, facts.place, on, "forbidden") if rule.never else None
     day = day_of_year(on)
+    here = [h for w in windows if (h := window_here(w, facts.place, "permitted", _tree(facts, flora)))]
     return {
         "begins": begins.isoformat(),
         "ends": ends.isoformat(),
         "now": begins <= on <= ends,
         "caution": rule.caution_window is not None
-        and chance_within(rule.caution_window, facts.place, day) >= 0.5,
+        and chance_within(rule.caution_window, facts.place, day, "forbidden") >= 0.5,
         "never_from": never[0].isoformat() if never else "",
         "never_to": never[1].isoformat() if never else "",
         "spans": _ring(rule, facts, on, flora),
+        "plus_minus_days": max((h.error_days for h in here), default=0),
+        "rough": any(h.rough for h in here),
     }
 
 
 def _ring(rule: Rule, facts: Facts, on: datetime.date, flora: Flora) -> list[SpanOfYear]:
     """The year round: what is done when; the nesting season where nests are looked for."""
     nesting = facts.area.nesting if "C2" in rule.checks else None
-    kinds: list[tuple[SpanKind, Window | None, Place]] = [
-        *(("done", window, facts.place) for window in _windows(rule, facts, flora)),
-        ("caution", rule.caution_window, facts.place),
-        ("never", rule.never, facts.place),
-        ("nesting", nesting, Place()),  # by the area's own calendar
+    year_on = on + datetime.timedelta(days=YEAR_DAYS)
+    done = [
+        spans[0]
+        for window in _windows(rule, facts, flora)
+        if (spans := _open_spans(window, rule, facts, on, year_on, flora))
     ]
-    found: list[SpanOfYear] = []
-    for kind, window, place in kinds:
-        if window:
-            begins, ends, _ = dates(window, place, on)
-            found.append({"kind": kind, "begins": begins.isoformat(), "ends": ends.isoformat()})
-    return found
+    closed: list[tuple[SpanKind, Window | None]] = [
+        ("caution", rule.caution_window),
+        ("never", rule.never),
+        ("nesting", nesting),
+    ]
+    found: list[tuple[SpanKind, datetime.date, datetime.date]] = [("done", *span) for span in done]
+    found += [(kind, *dates(window, facts.place, on, "forbidden")[:2]) for kind, window in closed if window]
+    return [{"kind": kind, "begins": a.isoformat(), "ends": b.isoformat()} for kind, a, b in found]
 
 
 def is_never(rule: Rule, facts: Facts, on: datetime.date, flora: Flora) -> bool:
     """Whether the day lies where work of the rule is never done on the tree."""
     never = rule_here(rule, facts, flora).never
-    return bool(never) and chance_within(never, facts.place, day_of_year(on)) >= 0.5
+    return bool(never) and chance_within(never, facts.place, day_of_year(on), "forbidden") >= 0.5
+
+
+def _tree(facts: Facts, flora: Flora) -> dict[str, float]:
+    return known_days(flora, facts.taxon, facts.place)
 
 
 def _windows(rule: Rule, facts: Facts, flora: Flora) -> tuple[Window, ...]:
-    if rule.after_bloom_days is not None:
-        bloom = _after_bloom(facts, rule.after_bloom_days, flora)
-        return (bloom,) if bloom else ()
-    return rule.windows
-
-
-def _after_bloom(facts: Facts, days: int, flora: Flora) -> tuple[int, int] | None:
-    """From the end of bloom at the reference place, so many days; None where the flora has no date."""
-    node = flora.taxa.get(facts.taxon, {})
-    bloom = event_days(node, Place()).get("flower_to") if "phenology" in node else None
-    if bloom is None:
-        return None
-    return round(bloom), (round(bloom) + days - 1) % 365 + 1
+    """The windows of the rule; after bloom: so many days from the end of the tree's own, none where the flora
+    has no date for it.
+    """
+    if rule.after_bloom_days is None:
+        return rule.windows
+    last: Bound = ("flower_to", rule.after_bloom_days)
+    bloom = Window(events=(("flower_to", 0), last))
+    return (bloom,) if "flower_to" in _tree(facts, flora) else ()
 
 
 def windows_until(rule: Rule, facts: Facts, on: datetime.date, until: datetime.date, flora: Flora) -> Spans:
@@ -115,24 +123,59 @@ def windows_until(rule: Rule, facts: Facts, on: datetime.date, until: datetime.d
     day will do.
     """
     here = rule_here(rule, facts, flora)
-    return sorted(span for w in _windows(here, facts, flora) for span in _spans(w, facts.place, on, until))
+    return sorted(
+        span for w in _windows(here, facts, flora) for span in _open_spans(w, here, facts, on, until, flora)
+    )
 
 
 def closed_until(rule: Rule, facts: Facts, on: datetime.date, until: datetime.date, flora: Flora) -> Spans:
     """The days up to `until` on which it is never done."""
     never = rule_here(rule, facts, flora).never
-    return _spans(never, facts.place, on, until) if never else []
+    return _spans(never, facts, on, until, "forbidden") if never else []
 
 
 def nesting_until(facts: Facts, on: datetime.date, until: datetime.date) -> Spans:
     """The area's main nesting season up to `until`, by its own calendar: work that can wait keeps out."""
-    return _spans(facts.area.nesting, Place(), on, until) if facts.area.nesting else []
+    return _spans(facts.area.nesting, facts, on, until, "forbidden") if facts.area.nesting else []
 
 
-def _spans(window: Window, place: Place, on: datetime.date, until: datetime.date) -> Spans:
+def _open_spans(
+    window: Window, rule: Rule, facts: Facts, on: datetime.date, until: datetime.date, flora: Flora
+) -> Spans:
+    """The window up to a day, without what is never done: where both are carried they could meet, and then
+    what is forbidden holds.
+    """
+    tree = _tree(facts, flora)
+    spans = _spans(window, facts, on, until, "permitted", tree)
+    if rule.never is None or not spans:
+        return spans
+    closed = _spans(rule.never, facts, spans[0][0], spans[-1][1], "forbidden")
+    return [part for span in spans for part in _without(span, closed) if part[1] >= on]
+
+
+def _without(span: tuple[datetime.date, datetime.date], closed: Spans) -> Spans:
+    parts = [span]
+    for begins, ends in closed:
+        parts = [
+            part
+            for first, last in parts
+            for part in ((first, min(last, begins - DAY)), (max(first, ends + DAY), last))
+            if part[0] <= part[1]
+        ]
+    return parts
+
+
+def _spans(
+    window: Window,
+    facts: Facts,
+    on: datetime.date,
+    until: datetime.date,
+    sense: Sense,
+    tree: dict[str, float] | None = None,
+) -> Spans:
     found: Spans = []
     while True:
-        begins, ends, _ = dates(window, place, on)
+        begins, ends, _ = dates(window, facts.place, on, sense, tree)
         if begins > until or (found and begins <= found[-1][0]):
             return found
         found.append((begins, ends))

@@ -16,7 +16,9 @@ from jubark_core.errors import InputError
 from jubark_core.flora.model import Flora
 from jubark_core.flora.views import days_of, shows
 from jubark_core.naming.engine import name_plant
-from jubark_core.season.windows import Place, day_of_year, visible
+from jubark_core.season.days import day_of_year
+from jubark_core.season.place import Place
+from jubark_core.season.showing import visible
 from jubark_core.units import unit_of
 
 NAMESPACE = uuid.UUID("5f0c1a54-6c1e-5b0e-9d7f-3b2a8f1d7c10")

@@ -14,7 +14,7 @@ from apps.plants.models import Current
 from apps.plants.selectors import trees_visible_to
 from apps.sites.models import Block, Site
 from jubark_core.flora.load import shipped_flora
-from jubark_core.season.windows import Place
+from jubark_core.season.place import Place
 from jubark_core.signs.case import HealthCase
 from jubark_core.signs.load import health
 from jubark_core.signs.prior import is_reported_now, notifiable_here

@@ -26,7 +26,7 @@ from jubark_core.records.bodies import Determination
 from jubark_core.records.file import Enquiry, Hardware, Planting
 from jubark_core.records.words import RATINGS
 from jubark_core.risk.worksheet import order
-from jubark_core.season.windows import Place
+from jubark_core.season.place import Place
 from jubark_core.species.side_by_side import shows_now
 
 SOON_DAYS = 30  # an inspection that falls due so soon is worth the way

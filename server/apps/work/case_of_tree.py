@@ -28,7 +28,7 @@ from jubark_core.records.file import (
 from jubark_core.records.inspected import Inspection, StormLook
 from jubark_core.records.judged import Condition, Defect, Risk
 from jubark_core.records.working import Clearance, Work
-from jubark_core.season.windows import Place as PlaceOfSeason
+from jubark_core.season.place import Place as PlaceOfSeason
 from jubark_core.species.side_by_side import shows_now
 from jubark_core.work.outbreak import FOUND
 
