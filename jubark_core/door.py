@@ -11,6 +11,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Annotated, Any, Literal, NotRequired, TypedDict
 
+from jubark_core.calendar_here import CalendarHere, CalendarIn, calendar_here
 from jubark_core.checks import require_date
 from jubark_core.errors import InputError
 from jubark_core.flora.model import Flora
@@ -264,6 +265,12 @@ OPERATIONS: dict[str, Operation] = {
         DayIn,
         list[Showing],
         lambda given, flora: organ_calendar(flora, _place(given), _on(given), given.get("counts", {})),
+    ),
+    "calendar": Operation(
+        "The dates of a taxon, a cause or a rule of work as they fall at a place, each with its error.",
+        CalendarIn,
+        CalendarHere,
+        calendar_here,
     ),
     "year": Operation(
         "What each taxon of a place shows in a month, and how it is separated from its look-alikes then.",

@@ -24,7 +24,7 @@ from jubark_core.flora.areas import WORLD, said
 from jubark_core.flora.model import Flora
 from jubark_core.flora.words import CONFUSED, REACHES, SLIP, TOOLS
 from jubark_core.records.words import BARK_HEIGHTS, LIGHTS, ORIGINS, SEEN, SETTINGS, SEXES, SHOOTS, STAGES
-from jubark_core.season.degree_days import spring_dates
+from jubark_core.season.degree_days import chill_met, spring_dates
 from jubark_core.season.place import Place
 from jubark_core.season.showing import SpringDate
 
@@ -190,7 +190,7 @@ def read_case(data: Any, flora: Flora) -> Case:
         threshold=require_between("threshold", data.get("threshold", 0.9), 0.5, 0.999),
         status=require_words("status", data["status"], STATUSES) if "status" in data else (),
         purpose=require_one_of("purpose", data.get("purpose", "name"), PURPOSES),
-        spring=_temperatures(data["temperatures"]) if "temperatures" in data else None,
+        spring=spring_of_record(data["temperatures"]) if "temperatures" in data else None,
         fallen_at_hand="litter" in data.get("reach", ()) or any(look.seen == "litter" for look in looks),
         zone=_zone(data["zone"]) if "zone" in data else None,
         planted=TOLD_ORIGIN.get(origin) or planted_share(setting, areas, flora),
@@ -370,9 +370,9 @@ def _tally(raw: Any, flora: Flora) -> dict[str, int]:
     return counts
 
 
-def _temperatures(raw: Any) -> SpringDate:
+def spring_of_record(raw: Any) -> SpringDate | None:
     """{"min_c": [...], "max_c": [...]}: a station's days from 1 January on (1 July in the south), at least 60
-    of them.
+    of them. None where its winter was too mild for warmth alone to date the spring: then the calendar does.
     """
     if not isinstance(raw, dict) or set(raw) != {"min_c", "max_c"}:
         raise InputError(
@@ -394,6 +394,8 @@ def _temperatures(raw: Any) -> SpringDate:
     for i, (low, high) in enumerate(zip(days["min_c"], days["max_c"], strict=True)):
         if low > high:
             raise InputError(f"temperatures.min_c[{i}]", low, f"at most the day's maximum, {high:g} °C")
+    if not chill_met(days["min_c"], days["max_c"]):
+        return None
     return spring_dates(days["min_c"], days["max_c"])
 
 

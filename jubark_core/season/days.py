@@ -54,3 +54,12 @@ def date_on_or_after(on: datetime.date, day: float) -> datetime.date:
         if found >= on:
             return found
     raise AssertionError("one of two years holds the day")
+
+
+def span_on_or_after(on: datetime.date, first: float, last: float) -> tuple[datetime.date, datetime.date]:
+    """The span between two days of the year that holds the date, or the next to come. One over 29 February is
+    a day longer: its first day keeps its date.
+    """
+    end = date_on_or_after(on, last)
+    start = end - datetime.timedelta(days=round(after(round(first), round(last))) + 1)
+    return date_on_or_after(start, first), end

@@ -22,6 +22,7 @@ BASE_C = 5.0  # a common base for woody plants of temperate forests ('common pra
 # not either's level.
 NORMAL_MIN_C = (-7.0, -6.2, -2.6, 3.0, 8.6, 13.5, 15.8, 15.1, 11.4, 5.2, 0.4, -4.2)
 NORMAL_MAX_C = (2.2, 4.0, 9.3, 16.4, 21.8, 25.9, 27.8, 27.1, 23.6, 17.0, 10.3, 4.4)
+CHILL_C, CHILL_DAYS, CHILL_OF_DAYS = 10.0, 20, 59  # so many days of the first two months as cold as that
 MONTH_MIDDLES = (16, 45.5, 75, 105.5, 136, 166.5, 197, 228, 258.5, 289, 319.5, 350)
 
 
@@ -87,6 +88,14 @@ def _between_months(values: Sequence[float], day: float) -> float:
     i = bisect.bisect_right(middles, day)
     share = (day - middles[i - 1]) / (middles[i] - middles[i - 1])
     return around[i - 1] + share * (around[i] - around[i - 1])
+
+
+def chill_met(lows: Sequence[float], highs: Sequence[float]) -> bool:
+    """Whether the first two months of the record were cold enough for trees of temperate forests to leave
+    their rest: without that, warmth gathered says little ('common practice'; the counts are rough).
+    """
+    means = [(low + high) / 2 for low, high in zip(lows[:CHILL_OF_DAYS], highs[:CHILL_OF_DAYS], strict=True)]
+    return sum(mean <= CHILL_C for mean in means) >= CHILL_DAYS
 
 
 def spring_dates(lows: Sequence[float], highs: Sequence[float]) -> SpringDate:

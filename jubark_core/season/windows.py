@@ -15,7 +15,7 @@ from functools import lru_cache
 from typing import Literal
 
 from jubark_core.season.calendars import HOME, Origin, calendars, carrier, region_of
-from jubark_core.season.days import YEAR, after, date_on_or_after, day_of, within, wrap
+from jubark_core.season.days import YEAR, after, day_of, span_on_or_after, within, wrap
 from jubark_core.season.place import Place
 
 Days = tuple[int, int]  # first and last day of the year
@@ -156,13 +156,5 @@ def dates(
     here = window_here(window, place, sense, events)
     if here is None:
         raise ValueError("the events of the tree are not known")
-    end = date_on_or_after(on, here.last)
-    start = _start_before(end, here)
-    return start, end, here.error_days
-
-
-def _start_before(end: datetime.date, here: Here) -> datetime.date:
-    days = round(after(round(here.first), round(here.last)))
-    start = end - datetime.timedelta(days=days)
-    # a window over 29 February is a day longer in a leap year: its first day keeps its date
-    return date_on_or_after(start - datetime.timedelta(days=1), here.first)
+    begins, ends = span_on_or_after(on, here.first, here.last)
+    return begins, ends, here.error_days

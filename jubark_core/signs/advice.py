@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import datetime
-from typing import TypedDict
+from typing import Literal, TypedDict
 
+from jubark_core.season.calendars import Origin
 from jubark_core.season.degree_days import accumulated_to
 from jubark_core.season.windows import Sense, Window, dates, window_here
 from jubark_core.signs.case import HealthCase
@@ -92,6 +93,7 @@ def response_of(cause: Cause, case: HealthCase) -> list[Response]:
                 "window": None,
                 "plus_minus_days": 0,
                 "rough": False,
+                "origin": "",
                 "source": f"{cause.source}; grade {cause.grades['response']}",
             }
         )
@@ -102,17 +104,19 @@ class _Dated(TypedDict):
     window: dict[str, str] | None
     plus_minus_days: int
     rough: bool
+    origin: Origin | Literal[""]
 
 
 def _dated(window: Window | None, case: HealthCase, sense: Sense = "permitted") -> _Dated:
     here = window_here(window, case.place, sense) if window else None
     if window is None or here is None:
-        return {"window": None, "plus_minus_days": 0, "rough": False}
+        return {"window": None, "plus_minus_days": 0, "rough": False, "origin": ""}
     first, last, error = dates(window, case.place, case.on, sense)
     return {
         "window": {"from": first.isoformat(), "to": last.isoformat()},
         "plus_minus_days": error,
         "rough": here.rough,
+        "origin": here.origin,
     }
 
 
@@ -175,7 +179,7 @@ def cautions_of(belief: Belief, candidates: list[CauseCandidate]) -> list[str]:
 
 
 def season_of_cause(cause: Cause, case: HealthCase) -> SeasonOfCause:
-    """When the cause is active here, by the table's dates; and the warmth so far where it was measured."""
+    """When the cause is active here, by the calendar; and the warmth so far where it was measured."""
     return {"agent": cause.id, **season_here(cause, case), "degree_days": _warmth(case)}
 
 

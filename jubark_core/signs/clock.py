@@ -263,7 +263,7 @@ def _of_cause(
             )
     if not found and cause.season is not None:
         first, last, error = dates(cause.season, place, on, "forbidden")
-        note = "By the table's dates, moved to this place." if not days else ""
+        note = "By the calendar of the place." if not days else ""
         found.append(
             _row(cause, plants, "season", "table", first <= on, first, last, error, on, None, None, note)
         )

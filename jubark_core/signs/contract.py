@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Annotated, Any, Literal, NotRequired, TypedDict
 
 from jubark_core.records.typed_schema import Between
+from jubark_core.season.calendars import Origin
 from jubark_core.signs.model import Harm
 
 Standing = Literal["possible", "suspicion", "probable", "confirmed"]
@@ -189,6 +190,7 @@ class Response(TypedDict):
     window: dict[str, str] | None
     plus_minus_days: int
     rough: Annotated[bool, "No calendar of the region is held: a person who knows the place sets the dates."]
+    origin: Annotated[Origin | Literal[""], "Whether the dates are the region's own or carried; empty: none."]
     source: str
 
 
@@ -218,6 +220,7 @@ class SeasonOfCause(TypedDict):
     window: dict[str, str] | None
     plus_minus_days: int
     rough: bool
+    origin: Origin | Literal[""]
     degree_days: dict[str, Any] | None
 
 

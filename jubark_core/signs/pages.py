@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any, NotRequired, TypedDict
+from typing import Annotated, Any, Literal, NotRequired, TypedDict
 
 from jubark_core.checks import require_date
 from jubark_core.flora.model import Flora
 from jubark_core.records.typed_schema import Between
+from jubark_core.season.calendars import Origin
 from jubark_core.season.place import Place
 from jubark_core.season.windows import dates
 from jubark_core.signs.advice import response_of, season_here
@@ -108,6 +109,7 @@ class CausePage(ListedCause):
     season: dict[str, str] | None
     plus_minus_days: int
     rough: bool
+    origin: Origin | Literal[""]
     tell: str
     hold: str
     source: str
@@ -147,6 +149,7 @@ def cause_page(given: Any, flora: Flora) -> CausePage:
         "season": season["window"],
         "plus_minus_days": season["plus_minus_days"],
         "rough": season["rough"],
+        "origin": season["origin"],
         "tell": notifiable_here(cause, case, flora)[1],
         "hold": health().holds,
         "source": cause.source,

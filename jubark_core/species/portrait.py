@@ -49,13 +49,6 @@ class LookAlike(TypedDict):
     rows: list[Separating]
 
 
-class YearEvent(TypedDict):
-    """An event of the year, in words, at the taxon's reference place."""
-
-    event: str
-    dates: str
-
-
 class StopAt(TypedDict):
     """Where naming ends in the field."""
 
@@ -87,7 +80,6 @@ class Species(TypedDict):
     hardiness: list[float] | None
     protected_note: str
     stop_at: StopAt | None
-    season: list[YearEvent]
     organs: list[ShownOrgan]
     against: Annotated[list[str], "Works to read what comes from memory against."]
     read_by: Annotated[str, "Who did, and when; empty: nobody yet."]
@@ -100,7 +92,7 @@ FACTS = ("common", "synonyms", "cautions", "uses", "pests", "winter_note")
 
 
 def portrait(flora: Flora, taxon: str) -> Species:
-    """The portrait of a described taxon: `facts`, `line` (family down), `stop_at`, `season`, `organs` with
+    """The portrait of a described taxon: `facts`, `line` (family down), `stop_at`, `organs` with
     rows of label and words, `look_alikes` with rows of what parts the two. Raises InputError for a taxon the
     flora does not
     describe."""
@@ -135,10 +127,6 @@ def portrait(flora: Flora, taxon: str) -> Species:
         **{key: leaf.get(key) for key in GROWN},
         "protected_note": leaf.get("protected_note", ""),
         "stop_at": leaf.get("stop_at"),
-        "season": [
-            {"event": event.replace("_", " "), "dates": _said_dates(value)}
-            for event, value in leaf["phenology"].items()
-        ],
         "organs": [
             {"organ": organ, "label": flora.compiled["organs"][organ]["label"], "rows": found}
             for organ, found in rows.items()
@@ -226,7 +214,10 @@ def as_page(flora: Flora, taxon: str) -> str:
             lines.append(f"{label}: {p[key][0]:g} to {p[key][1]:g} {unit}")
     if stop := p["stop_at"]:
         lines.append(f"named no further than {stop['rank']}: {stop['why']}")
-    lines.append("season: " + ", ".join(f"{row['event']} {row['dates']}" for row in p["season"]))
+    dated = flora.taxa[taxon]["phenology"].items()
+    lines.append(
+        "where written for: " + ", ".join(f"{e.replace('_', ' ')} {_said_dates(v)}" for e, v in dated)
+    )
     lines += [f"  {row['label']}: {row['says']}" for organ in p["organs"] for row in organ["rows"]]
     lines += [
         f"told from {pair['name']} by " + ", ".join(row["label"].lower() for row in pair["rows"])

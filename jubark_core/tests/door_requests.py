@@ -107,6 +107,7 @@ SOUND: dict[str, Any] = {
     "species-list": {"on": "2026-07-01", "place": PLACE, "counts": {"acer-rubrum": 1}},
     "side-by-side": {"taxa": ["fraxinus-americana", "fraxinus-pennsylvanica"], "on": "2026-01-20"},
     "season": {"on": "2026-07-01", "place": PLACE, "counts": {"acer-rubrum": 1}},
+    "calendar": {"taxon": "acer-rubrum", "place": PLACE, "on": "2026-01-09"},
     "year": {"on": "2026-01-09", "place": PLACE, "counts": {"acer-rubrum": 1}},
     "check-visit": VISIT,
     "space": {"taxon": "quercus-alba", "things": [{"kind": "wire", "distance_m": 1, "height_m": 8}]},

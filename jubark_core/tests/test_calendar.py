@@ -14,6 +14,8 @@ from pathlib import Path
 from hypothesis import given
 from hypothesis import strategies as st
 
+from jubark_core.door import run
+from jubark_core.errors import InputError
 from jubark_core.flora.load import shipped_flora
 from jubark_core.flora.views import known_days
 from jubark_core.season.calendars import calendars, carrier, region_of, spring_shift_days
@@ -358,6 +360,42 @@ class Showing(unittest.TestCase):
             self.assertLess(rows["leaf"]["now"], 0.5)
             self.assertRegex(rows["leaf"]["opens"], opens)
             self.assertEqual(len(rows["leaf"]["year"]), 24)
+
+
+class Operation(unittest.TestCase):
+    def ask(self, **given: object) -> dict[str, dict[str, object]]:
+        place = {"lat": 51.5, "lon": -0.5, "elevation_m": 60}
+        told = run("calendar", {"place": place, **given}, FLORA)
+        self.assertEqual((told["region"], told["rough"]), ("LON", False))
+        return {e["event"]: e for e in told["events"]}
+
+    def test_a_taxon_with_own_dates_and_one_that_is_carried(self) -> None:
+        own = self.ask(taxon="quercus-robur", on="2026-11-20")
+        self.assertEqual((own["bud_burst"]["from"], own["bud_burst"]["origin"]), ("04-17", "own"))
+        self.assertEqual(own["bud_burst"]["next_from"], "2027-04-17")
+        self.assertEqual(self.ask(taxon="quercus-rubra")["leaf_out"]["origin"], "carried")
+
+    def test_a_record_of_warmth_goes_before_the_calendar(self) -> None:
+        lows, highs = [0.0] * 59 + [8.0] * 60, [8.0] * 59 + [20.0] * 60
+        warm = self.ask(taxon="quercus-robur", temperatures={"min_c": lows, "max_c": highs})
+        self.assertEqual((warm["bud_burst"]["origin"], warm["fall"]["origin"]), ("warmth", "own"))
+        self.assertLess(warm["bud_burst"]["from"], "04-17")
+
+    def test_a_cause_and_a_rule_with_what_the_law_of_the_area_fixes(self) -> None:
+        self.assertEqual(self.ask(cause="box-tree-moth")["season"]["from"], "03-15")
+        rule = self.ask(rule="R06", areas=["PEN"])
+        self.assertEqual(
+            (rule["roosts_open"]["from"], rule["roosts_open"]["to"], rule["roosts_open"]["origin"]),
+            ("11-15", "03-31", "law"),
+        )
+        self.assertEqual(rule["nesting"]["origin"], "guide")
+        bloom = self.ask(rule="R14", taxon="syringa-vulgaris")["window"]
+        self.assertEqual((bloom["from"], bloom["to"]), ("05-25", "06-22"))
+
+    def test_nothing_else_is_answered(self) -> None:
+        for asked in ({}, {"taxon": "nemo"}, {"cause": "nemo"}, {"rule": "R99"}, {"cause": "a", "rule": "b"}):
+            with self.subTest(asked), self.assertRaises(InputError):
+                self.ask(**asked)
 
 
 class Notation(unittest.TestCase):

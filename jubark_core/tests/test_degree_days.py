@@ -81,9 +81,12 @@ class SpringByTemperature(unittest.TestCase):
             name_plant({**case, "temperatures": warm}, shipped_flora()),
         )
         self.assertEqual((plain["season"]["rule"], early["season"]["rule"]), ("calendar", "degree_days"))
+        mild = {key: [t + 16 for t in days] for key, days in warm.items()}
+        unrested = name_plant({**case, "temperatures": mild}, shipped_flora())
+        self.assertEqual(unrested["season"]["rule"], "calendar", "a winter without cold dates no spring")
         leafy = [
             sum(n["character"].startswith("leaf.") for n in answer["next_looks"]) for answer in (plain, early)
         ]
         self.assertGreaterEqual(leafy[1], leafy[0])
         far = name_plant({**case, "lat": 60.0}, shipped_flora())
-        self.assertIn("widened", far["season"]["note"])
+        self.assertIn("wider", far["season"]["note"])

@@ -133,13 +133,9 @@ def _wildlife(rule: Rule, facts: Facts, on: datetime.date) -> Judged:
 
 
 def roosts_open_on(area: AreaRules, place: Place, on: datetime.date) -> bool:
-    """Whether the day lies in the area's open season, by its own fixed dates. Where the place is not known,
-    in that of every part too.
-    """
-    known = place.lat is not None and place.lon is not None
-    parts = [part.roosts_open for part in area.parts if part.holds(place) or not known]
-    windows = parts if parts and known else [area.roosts_open, *parts]
-    return all(w is not None and chance_within(w, place, day_of_year(on)) >= 0.5 for w in windows)
+    """Whether the day lies in the area's open season, by its own fixed dates."""
+    windows = area.roosts_open_at(place)
+    return bool(windows) and all(chance_within(w, place, day_of_year(on)) >= 0.5 for w in windows)
 
 
 def _in_use_until(nest: dict[str, Any] | None, facts: Facts) -> tuple[datetime.date, datetime.date] | None:

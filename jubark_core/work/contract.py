@@ -236,6 +236,7 @@ class SeasonOfWork(TypedDict):
     never_to: str
     spans: list[SpanOfYear]
     plus_minus_days: int
+    carried: Annotated[bool, "From where the rule was written for; else the region's own dates."]
     rough: Annotated[bool, "No calendar of the region is held: a person who knows the place sets the dates."]
 
 

@@ -130,6 +130,15 @@ class AreaRules:
     operator_distance_m: float
     operator_source: str
 
+    def roosts_open_at(self, place: Place) -> list[Window]:
+        """The days that must all be open; none where a survey is asked for at every date. Where the place is
+        not known, those of every part too.
+        """
+        known = place.lat is not None and place.lon is not None
+        parts = [part.roosts_open for part in self.parts if part.holds(place) or not known]
+        windows = parts if parts and known else [self.roosts_open, *parts]
+        return [w for w in windows if w is not None] if None not in windows else []
+
 
 @dataclass(frozen=True)
 class WorkRules:

@@ -74,6 +74,7 @@ def season_of(rule: Rule, facts: Facts, on: datetime.date, flora: Flora) -> Seas
         "never_to": never[1].isoformat() if never else "",
         "spans": _ring(rule, facts, on, flora),
         "plus_minus_days": max((h.error_days for h in here), default=0),
+        "carried": any(h.origin == "carried" for h in here),
         "rough": any(h.rough for h in here),
     }
 

@@ -1,4 +1,4 @@
-"""Where everything stands on the two invented sites: avenues, rows, banks and plots, not confetti.
+"""Where everything stands on the three invented sites: avenues, rows, banks and plots, not confetti.
 
 Positions are metres east and north of the site's origin; they become degrees only at the end.
 """
@@ -27,6 +27,7 @@ class SitePlan:
     breast_height_m: float
     several_stems: str
     blocks: tuple[BlockPlan, ...]
+    region: str = "us"
 
 
 @dataclass(frozen=True)
@@ -128,6 +129,36 @@ SALTMARROW_POINT = SitePlan(
             "clean",
             "Wind-shorn edge above the dunes.",
             ((0, 0), (160, 0), (160, 90), (0, 90)),
+        ),
+    ),
+)
+
+
+THISTLE_HOLT = SitePlan(
+    name="Thistle Holt",
+    lat=51.3,
+    lon=-0.6,
+    elevation_m=70,
+    areas=("GRB",),
+    units="metric",
+    protection="bs5837",
+    breast_height_m=1.50,
+    several_stems="squares",
+    region="gb",
+    blocks=(
+        BlockPlan(
+            "Green",
+            "park",
+            "clean",
+            "Old oaks and a lime walk round a mown green.",
+            ((0, 0), (180, 0), (180, 110), (0, 110)),
+        ),
+        BlockPlan(
+            "Sunken Lane",
+            "hedge",
+            "suspect",
+            "Ashes and thorns along a lane between banks.",
+            ((0, -60), (180, -60), (180, -8), (0, -8)),
         ),
     ),
 )
@@ -463,4 +494,27 @@ def saltmarrow_point(rng: Random) -> list[Stand]:
         (11, 0),
         (24, 5),
     )
+    return stands
+
+
+def thistle_holt(rng: Random) -> list[Stand]:
+    """Every plant of Thistle Holt, in southern England: what is native or old there."""
+    limes = ["tilia-x-europaea"] * 7 + ["tilia-cordata"]
+    stands = list(row(rng, "Green", "Lime walk", limes, (20, 95), (20, 0), (55, 8)))
+    kinds = (
+        "quercus-robur",
+        "quercus-petraea",
+        "fagus-sylvatica",
+        "aesculus-hippocastanum",
+        "betula-pendula",
+    )
+    for i in range(12):
+        at = (18 + 28 * (i % 6) + rng.gauss(0, 3), 25 + 30 * (i // 6) + rng.gauss(0, 3))
+        dbh_cm = rng.lognormvariate(math.log(58), 0.35)
+        stands.append(Stand("Green", kinds[i % len(kinds)], at[0], at[1], dbh_cm, "planted"))
+    for i in range(14):
+        taxon = ("fraxinus-excelsior", "crataegus-monogyna", "acer-campestre", "corylus-avellana")[i % 4]
+        at = (8 + 12.5 * i, -34 + 8 * math.sin(i / 2) + rng.gauss(0, 1))
+        dbh_cm = rng.lognormvariate(math.log(24), 0.4)
+        stands.append(Stand("Sunken Lane", taxon, at[0], at[1], dbh_cm, "wild"))
     return stands

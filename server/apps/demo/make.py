@@ -13,10 +13,12 @@ from apps.demo import ailing, inspected, working
 from apps.demo.layout import (
     BRINDLE_FOLD,
     SALTMARROW_POINT,
+    THISTLE_HOLT,
     SitePlan,
     Stand,
     brindle_fold,
     saltmarrow_point,
+    thistle_holt,
     to_degrees,
 )
 from apps.demo.life import PlantLife
@@ -39,7 +41,7 @@ PEOPLE = (
 
 @transaction.atomic
 def make_demo(today: datetime.date, seed: int = 1) -> bool:
-    """Make organisation, people and both sites. False when they are there already."""
+    """Make organisation, people and the three sites. False when they are there already."""
     if Organisation.objects.filter(name=ORGANISATION_NAME).exists():
         return False
     organisation = Organisation.objects.create(name=ORGANISATION_NAME)
@@ -54,6 +56,7 @@ def make_demo(today: datetime.date, seed: int = 1) -> bool:
     ailing.set_up(fold, members["steward"], today)
     working.set_up(fold, members, today)
     make_site(members["steward"], SALTMARROW_POINT, saltmarrow_point(Random(seed)), today)
+    make_site(members["steward"], THISTLE_HOLT, thistle_holt(Random(seed)), today)
     return True
 
 
@@ -70,6 +73,7 @@ def make_site(actor: Member, plan: SitePlan, stands: list[Stand], today: datetim
         protection=plan.protection,
         breast_height_m=plan.breast_height_m,
         several_stems=plan.several_stems,
+        region=plan.region,
         sections=list(SECTIONS),
     )
     blocks = {}

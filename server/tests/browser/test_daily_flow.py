@@ -215,6 +215,7 @@ class DailyFlow(BrowserTestCase):
         page.get_by_role("region", name="Name").get_by_role("listitem").get_by_role("button").first.click()
         self.heading(page, "Diameter")
         page.get_by_role("button", name="Height ›").click()
+        self.heading(page, "Height")  # the diameter can be taken by eye too
         page.get_by_role("radio", name="by eye").click()
         for key in ("2", "5"):
             page.get_by_role("button", name=key, exact=True).click()

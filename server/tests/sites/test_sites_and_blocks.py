@@ -54,6 +54,10 @@ class Sites(TestCase):
             | {"region": "au", "breast_height_m": 1.4},
         )
         self.assertEqual(made["units"], "metric", "what is not given has the usual value")
+        self.assertEqual(made["time_zone"], "Australia/Melbourne", "by its place")
+        url = f"/api/sites/{made['id']}/"
+        moved = steward.patch(url, {"lat": 51.5, "lon": -0.5}).json()
+        self.assertEqual(moved["time_zone"], "Europe/London", "it goes with the place")
         self.assertIn(made["id"], [s["id"] for s in steward.get("/api/sites/").json()])
         self.assertEqual(AuditEvent.objects.get(act="site_made").actor, self.at.steward)
 

@@ -365,6 +365,23 @@ export interface paths {
         patch: operations["contact_change"];
         trace?: never;
     };
+    "/api/core/calendar/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description The dates of a taxon, a cause or a rule of work as they fall at a place, each with its error. */
+        post: operations["core_calendar"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/core/carbon/": {
         parameters: {
             query?: never;
@@ -2086,6 +2103,25 @@ export interface components {
             planted: components["schemas"]["Leading"];
             differ: boolean;
         };
+        /** @description The dates, in the order of the description. region: the anchor whose calendar dates the place. */
+        CalendarHere: {
+            region: string;
+            region_name: string;
+            rough: boolean;
+            note: string;
+            events: components["schemas"]["DatedEvent"][];
+        };
+        /** @description One of taxon, cause or rule at a place. With a rule: a taxon, where its windows hang on the tree; areas, for what is fixed there by law. */
+        CalendarIn: {
+            place?: components["schemas"]["PlaceOfCalendar"];
+            /** @description From which day on the next ones are given as full dates. */
+            on?: string;
+            taxon?: string;
+            cause?: string;
+            rule?: string;
+            areas?: string[];
+            temperatures?: components["schemas"]["Temperatures"] | null;
+        };
         /** @description A name the plant may bear; `for` and `against` are relative to `rival`. */
         Candidate: {
             taxon: string;
@@ -2213,6 +2249,8 @@ export interface components {
                 [key: string]: string;
             } | null;
             plus_minus_days: number;
+            rough: boolean;
+            origin: ("own" | "carried" | "warmth" | "law" | "guide") | "";
             tell: string;
             hold: string;
             source: string;
@@ -3148,6 +3186,20 @@ export interface components {
             /** Format: date */
             readonly last_seen: string | null;
             readonly contested: boolean;
+        };
+        DatedEvent: {
+            event: string;
+            label: string;
+            /** @description MM-DD. */
+            from: string;
+            /** @description MM-DD. */
+            to: string;
+            /** @description The date from which it is next so, or is so now; empty without `on`. */
+            next_from: string;
+            error_days: number;
+            /** @enum {string} */
+            origin: "own" | "carried" | "warmth" | "law" | "guide";
+            rough: boolean;
         };
         /** @description The plan of a day, what its trees are called, and how much there is of each task. */
         Day: {
@@ -5518,6 +5570,12 @@ export interface components {
             lon: number;
             elevation_m?: number | null;
         };
+        /** @description Where it is. */
+        PlaceOfCalendar: {
+            lat: number;
+            lon: number;
+            elevation_m?: number | null;
+        };
         /** @description Where it is: it dates the seasons. */
         PlaceOfCauses: {
             lat: number;
@@ -6192,6 +6250,11 @@ export interface components {
             window: {
                 [key: string]: string;
             } | null;
+            plus_minus_days: number;
+            /** @description No calendar of the region is held: a person who knows the place sets the dates. */
+            rough: boolean;
+            /** @description Whether the dates are the region's own or carried; empty: none. */
+            origin: ("own" | "carried" | "warmth" | "law" | "guide") | "";
             source: string;
         };
         /** @description Rings of a core: how many to the centimetre of radius, and the diameter growth that means. */
@@ -6489,6 +6552,8 @@ export interface components {
                 [key: string]: string;
             } | null;
             plus_minus_days: number;
+            rough: boolean;
+            origin: ("own" | "carried" | "warmth" | "law" | "guide") | "";
             degree_days: {
                 [key: string]: unknown;
             } | null;
@@ -6502,12 +6567,23 @@ export interface components {
             never_from: string;
             never_to: string;
             spans: components["schemas"]["SpanOfYear"][];
+            plus_minus_days: number;
+            /** @description From where the rule was written for; else the region's own dates. */
+            carried: boolean;
+            /** @description No calendar of the region is held: a person who knows the place sets the dates. */
+            rough: boolean;
         };
         /** @description By which rule the season was set. */
         SeasonRule: {
             /** @enum {string} */
-            rule: "degree_days" | "hopkins" | "reference" | "none";
+            rule: "degree_days" | "calendar" | "reference" | "none";
+            region: string;
+            /** @description Whose calendar dates the place. */
+            anchor: string;
+            /** @description Days by which spring is later than at the anchor. */
             days: number;
+            rough: boolean;
+            error_days: number;
             note: string;
         };
         /** @description A look-alike and the observations that separate the two in that month. */
@@ -6809,6 +6885,8 @@ export interface components {
             readonly lon: number;
             /** Format: double */
             readonly elevation_m: number;
+            /** @description IANA name, by its place */
+            readonly time_zone: string;
             /** @description as 6b; empty: not known */
             hardiness_zone: string;
             /** Format: double */
@@ -7088,7 +7166,6 @@ export interface components {
             hardiness: number[] | null;
             protected_note: string;
             stop_at: components["schemas"]["StopAt"] | null;
-            season: components["schemas"]["YearEvent"][];
             organs: components["schemas"]["ShownOrgan"][];
             /** @description Works to read what comes from memory against. */
             against: string[];
@@ -7592,6 +7669,11 @@ export interface components {
             name: string;
             common: string;
             rank: string;
+        };
+        /** @description Daily minima and maxima in °C from 1 January on; south of the equator from 1 July. */
+        Temperatures: {
+            min_c: number[];
+            max_c: number[];
         };
         /** @description A term with its meaning; `regions` where the label differs there. */
         TermShown: {
@@ -8518,11 +8600,6 @@ export interface components {
             begins?: string | null;
             ends?: string | null;
             fenced?: boolean;
-        };
-        /** @description An event of the year, in words, at the taxon's reference place. */
-        YearEvent: {
-            event: string;
-            dates: string;
         };
         /** @description The plan that holds, and the newest run. */
         YearPlan: {
@@ -10658,6 +10735,119 @@ export interface operations {
             };
             /** @description Not as this kind of content. */
             415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    core_calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["CalendarIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalendarHere"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Too many wrong sign-ins, or more asked of the core than hands can. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };

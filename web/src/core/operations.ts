@@ -65,6 +65,9 @@ export const plate = operation("plate");
 /** Crowns to compare with, for every five per cent. */
 export const crownCards = operation("crown-cards");
 
+/** The dates of a taxon, a cause or a rule of work as they fall at a place. */
+export const calendar = operation("calendar");
+
 /** A taxon as it is described. */
 const ofTaxon = operation("species");
 export const species = (taxon: string) => ofTaxon({ taxon });

@@ -1,5 +1,5 @@
 import { expect, it } from "vitest";
-import { dayOfYear, inWords, monthName, monthsAfter, onDayOfYear, today } from "./dates";
+import { dateIn, dayOfYear, inWords, monthName, monthsAfter, onDayOfYear, today } from "./dates";
 
 it.each([
   ["2026-10-20", 12, "2027-10-20"],
@@ -25,6 +25,13 @@ it("a day of the year is a date of that year, and the same day stays the date it
 });
 
 it("months by name", () => expect([monthName(1), monthName(12)]).toEqual(["January", "December"]));
+
+it.each([
+  ["Australia/Melbourne", "2026-12-01T13:30:00Z", "2026-12-02"],
+  ["America/Los_Angeles", "2026-12-01T07:59:00Z", "2026-11-30"],
+  ["Europe/London", "2026-06-30T23:30:00Z", "2026-07-01"],
+  ["Europe/London", "2026-12-31T23:59:00Z", "2026-12-31"],
+])("in %s at %s it is %s", (zone, moment, day) => expect(dateIn(zone, new Date(moment))).toBe(day));
 
 it("today is the demonstration's where it fixes one", () =>
   expect(today({ today: "2026-11-20" })).toBe("2026-11-20"));

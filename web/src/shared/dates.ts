@@ -6,8 +6,21 @@ const DAYS_A_YEAR = 365;
 /** The device's local date as YYYY-MM-DD. */
 export const localDate = (at = new Date()): string => format(at, DAY);
 
-/** Today as the demonstration fixes it, else the device's own day. */
-export const today = (member?: { today: string } | null): string => member?.today || localDate();
+/** The date somewhere, by its IANA time zone, as YYYY-MM-DD. */
+export const dateIn = (timeZone: string, at = new Date()): string => {
+  const parts = new Intl.DateTimeFormat("en", {
+    timeZone,
+    year: "numeric",
+    month: "2-digit",
+    day: "2-digit",
+  }).formatToParts(at);
+  const part = (type: string) => parts.find((p) => p.type === type)?.value ?? "";
+  return `${part("year")}-${part("month")}-${part("day")}`;
+};
+
+/** Today as the demonstration fixes it, else the day it is at the site; where there is none, the device's own. */
+export const today = (member?: { today: string } | null, site?: { time_zone: string } | undefined): string =>
+  member?.today || (site?.time_zone ? dateIn(site.time_zone) : localDate());
 
 /** 2026-11-20 as '20 November 2026'. */
 export const inWords = (date: string, withYear = true): string =>

@@ -7,7 +7,6 @@ from collections.abc import Iterator
 from uuid import UUID
 
 from django.http import FileResponse
-from django.utils import timezone
 from django.utils.text import slugify
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import OpenApiParameter, extend_schema
@@ -29,6 +28,7 @@ from apps.organisations.audit import note
 from apps.organisations.permissions import actor_of
 from apps.sites.models import Block
 from apps.sites.selectors import blocks_visible_to
+from apps.sites.time_zone import today_in
 from config.errors import BadInput
 from config.replica import reads_from_replica
 
@@ -64,7 +64,7 @@ def _withheld(request: Request, block: Block) -> frozenset[UUID]:
         raise BadInput("audience", audience, "own or public")
     if audience == "own":
         return frozenset()
-    return frozenset(withheld_from_the_public(actor_of(request), block, timezone.localdate()))
+    return frozenset(withheld_from_the_public(actor_of(request), block, today_in(block.site.time_zone)))
 
 
 class CsvView(APIView):

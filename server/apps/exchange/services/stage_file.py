@@ -8,7 +8,6 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from django.db import transaction
-from django.utils import timezone
 
 from apps.exchange.csv_format import nested, read_csv, version_of
 from apps.exchange.geojson_format import items_of, read_geojson
@@ -18,8 +17,8 @@ from apps.organisations.models import Contact, Member, Role
 from apps.organisations.permissions import require_role, visible_to
 from apps.plants.incoming import read_entry, read_plant, read_visit
 from apps.plants.models import Entry, Plant, Visit
-from apps.plants.services.store_records import future
 from apps.sites.models import Block
+from apps.sites.time_zone import today_in
 from config.errors import BadInput
 from jubark_core.checks import require_storable
 from jubark_core.errors import InputError, shown
@@ -127,7 +126,7 @@ def _judge(staging: Staging, block: Block, number: int, triple: Triple) -> None:
         require_storable("row", list(triple))
         _keep_plant(staging, block, plant)
         if visit:
-            _keep_visit(staging, visit)
+            _keep_visit(staging, block, visit)
         if entry:
             _keep_entry(staging, str(visit["id"]), entry)
     except InputError as error:
@@ -152,12 +151,12 @@ def _keep_plant(staging: Staging, block: Block, plant: dict[str, Any]) -> None:
         staging.plants[key] = plant
 
 
-def _keep_visit(staging: Staging, visit: dict[str, Any]) -> None:
+def _keep_visit(staging: Staging, block: Block, visit: dict[str, Any]) -> None:
     key = str(visit.get("id"))
     if key not in staging.visits:
         read = read_visit({**visit, "entries": []})
-        if future(read.local_date, timezone.now()):
-            raise BadInput("local_date", visit["local_date"], "a day that has come somewhere on earth")
+        if read.local_date > today_in(block.site.time_zone):
+            raise BadInput("local_date", visit["local_date"], "a day that has come at the site")
         staging.visits[key] = visit
     elif staging.visits[key]["plant"] != visit["plant"]:
         raise BadInput("visit_id", key, "one visit belongs to one plant")

@@ -2,21 +2,21 @@
 
 from __future__ import annotations
 
+import datetime
 import hashlib
 import json
 from typing import Any
 
 from django.db import transaction
 from django.db.models import Max
-from django.utils import timezone
 
 from apps.inspections.coverage_report import coverage_report
 from apps.inspections.models import Report
 from apps.organisations.audit import note
 from apps.organisations.models import Competence, Member, Organisation, Role
 from apps.organisations.permissions import require_role
-from apps.plants.services.store_records import future
 from apps.sites.models import Block, Site
+from apps.sites.time_zone import today_in
 from config.errors import BadInput
 from jubark_core.records.fields import read_as
 from jubark_core.records.office import ReportIn
@@ -29,7 +29,7 @@ def freeze_report(*, actor: Member, site: Site, given: Any) -> Report:
     """
     require_role(actor, Role.SURVEYOR, "Making a report")
     read = read_as(ReportIn, "", given, {})
-    if future(read.on, timezone.now()):
+    if read.on > today_in(site.time_zone):
         raise BadInput("on", read.on, "today or an earlier day")
     wanted = set(read.blocks)
     blocks = list(Block.objects.filter(site=site, **({"pk__in": wanted} if wanted else {})))
@@ -39,7 +39,7 @@ def freeze_report(*, actor: Member, site: Site, given: Any) -> Report:
         **coverage_report(site, blocks, read.on),
         "note": read.note,
         "author": f"member:{actor.id}",
-        "author_competences": valid_papers(actor),
+        "author_competences": valid_papers(actor, today_in(site.time_zone)),
     }
     organisation = Organisation.objects.select_for_update().get(pk=actor.organisation_id)
     before = Report.objects.filter(organisation=organisation).aggregate(n=Max("number"))["n"]
@@ -56,9 +56,8 @@ def freeze_report(*, actor: Member, site: Site, given: Any) -> Report:
     return made
 
 
-def valid_papers(member: Member) -> list[str]:
-    """The names of what a member is qualified for today."""
-    today = timezone.now().date()
+def valid_papers(member: Member, today: datetime.date) -> list[str]:
+    """The names of what a member is qualified for on a day."""
     held = Competence.objects.filter(member=member, removed_at=None).order_by("name", "id")
     return [paper.name for paper in held if paper.valid_on(today)]
 

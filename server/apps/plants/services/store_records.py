@@ -18,6 +18,7 @@ from apps.plants.incoming import OUTLINES
 from apps.plants.models import Entry, Plant, Visit
 from apps.plants.stored import PLANT_COLUMNS, VISIT_COLUMNS
 from apps.sites.shapes import read_shape
+from apps.sites.time_zone import today_in
 from jubark_core.records.fields import write
 from jubark_core.records.things import Entry as EntryIn
 from jubark_core.records.things import Plant as PlantIn
@@ -36,11 +37,6 @@ class Row(NamedTuple):
     observer: str
     at: datetime.datetime
     entry: EntryIn
-
-
-def future(day: datetime.date, now: datetime.datetime) -> bool:
-    """Whether a local date lies after today at UTC+14, the earliest calendar on earth."""
-    return day > (now.astimezone(datetime.UTC) + datetime.timedelta(hours=14)).date()
 
 
 def plant_row(actor: Member, plant: PlantIn, sighted_from: Plant | None) -> Plant:
@@ -67,6 +63,9 @@ def store_visits(actor: Member, visits: Sequence[VisitIn], clock_off: bool = Fal
     when it sent them.
     """
     now = timezone.now()
+    zones = dict(
+        Plant.objects.filter(pk__in={v.plant for v in visits}).values_list("pk", "block__site__time_zone")
+    )
     observers = _observers(actor, {v.observer for v in visits})
     Visit.objects.bulk_create(
         [
@@ -74,7 +73,7 @@ def store_visits(actor: Member, visits: Sequence[VisitIn], clock_off: bool = Fal
                 organisation_id=actor.organisation_id,
                 plant_id=v.plant,
                 author=actor,
-                clock_doubtful=clock_off or future(v.local_date, now),
+                clock_doubtful=clock_off or v.local_date > today_in(zones.get(v.plant, ""), now),
                 **observers.get(v.observer, {}),
                 **{name: getattr(v, name) for name in VISIT_COLUMNS},
             )

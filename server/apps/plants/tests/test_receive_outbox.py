@@ -2,6 +2,7 @@
 
 import copy
 import datetime
+from unittest.mock import patch
 
 from django.contrib.auth.models import User
 from django.test import TestCase
@@ -103,6 +104,27 @@ class ReceiveOutbox(TestCase):
         self.assertEqual(answer["answer"], "accepted")
         self.assertTrue(Visit.objects.get(pk=late["id"]).clock_doubtful)
         self.assertEqual(Current.objects.get().dbh_cm, 30)
+
+    def test_a_day_is_the_day_of_the_site(self) -> None:
+        """At three in the morning of 1 December in Greenwich it is 30 November in Pennsylvania; at two in the
+        afternoon of the day before it is 1 December in Melbourne.
+        """
+        site = self.at.site
+        for lat, lon, moment, today, tomorrow in (
+            (40.5, -79.3, "2026-12-01T03:00:00+00:00", "2026-11-30", "2026-12-01"),
+            (-37.8, 145.0, "2026-11-30T14:00:00+00:00", "2026-12-01", "2026-12-02"),
+        ):
+            site.lat, site.lon = lat, lon
+            site.save()
+            now = datetime.datetime.fromisoformat(moment)
+            for day, doubted in ((today, False), (tomorrow, True)):
+                item = visit_item(a_plant(self.at), dbh(31), on=day)
+                with (
+                    patch("django.utils.timezone.now", return_value=now),
+                    self.subTest(site.time_zone, day=day),
+                ):
+                    send(self.client_of_surveyor, item)
+                    self.assertEqual(Visit.objects.get(pk=item["id"]).clock_doubtful, doubted)
 
     def test_the_figure_follows_from_the_raw_readings(self) -> None:
         angles = {"distance_m": 20, "top": 45, "base": -5}

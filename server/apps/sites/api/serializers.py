@@ -29,6 +29,7 @@ class SiteSerializer(serializers.ModelSerializer[Site]):
             "lat",
             "lon",
             "elevation_m",
+            "time_zone",
             "hardiness_zone",
             "breast_height_m",
             "region",

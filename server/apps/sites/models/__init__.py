@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import uuid
+from typing import Any
 
 from django.contrib.gis.db import models
 from django.contrib.postgres.fields import ArrayField
 
 from apps.organisations.models import Organisation
 from apps.organisations.triggers import same_organisation
+from apps.sites.time_zone import zone_of
 from config.choices import choices
 from jubark_core.records import words
 
@@ -26,6 +28,7 @@ class Site(models.Model):
         max_length=3, blank=True, choices=choices(words.HARDINESS_ZONES), help_text="as 6b; empty: not known"
     )
     elevation_m = models.FloatField(default=0)
+    time_zone = models.CharField(max_length=40, editable=False, help_text="IANA name, by its place")
     breast_height_m = models.FloatField(default=1.37)
     region = models.CharField(max_length=2, default="us", choices=choices(words.REGIONS))
     units = models.CharField(max_length=12, default="metric", choices=choices(words.UNITS))
@@ -66,6 +69,11 @@ class Site(models.Model):
 
     def __str__(self) -> str:
         return self.name
+
+    def save(self, *args: Any, **kwargs: Any) -> None:
+        """As it is, with the time zone of its place."""
+        self.time_zone = zone_of(self.lat, self.lon)
+        super().save(*args, **kwargs)
 
 
 class Block(models.Model):

@@ -27,7 +27,7 @@ from apps.plants.tests.factories import (
 from jubark_core.tests.profiles import examples
 
 EXAMPLES = examples(8, 30)
-FIRST = datetime.date(2026, 11, 1)  # roosts: the open season of the area
+FIRST = datetime.date(2026, 11, 15)  # roosts: the open season of the area
 NESTS_DAYS = 2  # 48 hours
 OPEN_WITHOUT = {"name": "C1", "nests": "C2", "owner": "C5"}
 GUARDED = ("planned", "started", "completed")

@@ -25,7 +25,7 @@ from apps.plants.tests.factories import (
     visit_item,
 )
 
-TODAY = "2026-11-10"
+TODAY = "2026-11-20"
 ROW = {"part": "limb", "target": "road", "failure": "imminent", "impact": "high", "consequence": "severe"}
 SHEET = {
     "rows": [ROW],
@@ -86,8 +86,8 @@ class Proposed(TestCase):
         healed = entry(
             "condition", word="good", no_defect=True, base_visible="all_round", crown_visible="whole"
         )
-        self.step(oak, gone, healed, on="2026-11-12")
-        [row] = work(self.at, on="2026-11-13")["jobs"]
+        self.step(oak, gone, healed, on="2026-11-22")
+        [row] = work(self.at, on="2026-11-23")["jobs"]
         self.assertTrue(row["unfounded"])
         self.assertIn("C2", [c["check"] for c in row["checks"] if c["open"]])  # its checks stand all the same
 
@@ -141,10 +141,10 @@ class Proposed(TestCase):
         job = new_id()
         accepted = entry("work", job=job, rule="R24", step="accepted")
         gone = entry("life", state="removed")
-        for row, day in ((accepted, TODAY), (gone, "2026-11-12")):
+        for row, day in ((accepted, TODAY), (gone, "2026-11-22")):
             [answer] = send(signed_in(self.at.steward), visit_item(ash, row, on=day, mode="desk"))
             self.assertEqual(answer["answer"], "accepted", answer)
-        found = work(self.at, on="2026-11-13")
+        found = work(self.at, on="2026-11-23")
         self.assertEqual([j["job"] for j in found["jobs"]], [job])
         self.assertTrue(found["jobs"][0]["unfounded"])
         self.assertEqual(found["jobs"][0]["unfounded_why"], ["the tree is removed"])
@@ -220,7 +220,7 @@ class NoWayAround(TestCase):
     def setUp(self) -> None:
         self.at = small_site()
         storm = entry("storm", under_it="wires")
-        self.plant = a_plant(self.at, named("acer-saccharum"), entry("risk", **SHEET), storm, on="2026-11-09")
+        self.plant = a_plant(self.at, named("acer-saccharum"), entry("risk", **SHEET), storm, on="2026-11-19")
 
     def planned(self, **more: Any) -> dict[str, Any]:
         return entry("work", **({"job": new_id(), "rule": "R02", "step": "planned", **self.EMERGENCY} | more))
@@ -278,12 +278,12 @@ class NoWayAround(TestCase):
             what="operator",
             by="Line desk",
             reference="OP 7",
-            until="2026-11-12",
+            until="2026-11-22",
         )
         self.assertEqual(self.send(cleared)["answer"], "accepted")
         self.assertEqual(self.send(self.planned())["answer"], "accepted")
-        self.assertEqual(self.send(self.planned(), on="2026-11-11")["answer"], "accepted")
-        late = self.send(self.planned(), on="2026-11-12")
+        self.assertEqual(self.send(self.planned(), on="2026-11-21")["answer"], "accepted")
+        late = self.send(self.planned(), on="2026-11-22")
         self.assertEqual(late["answer"], "refused")
         self.assertIn("C4 Utilities", late["message"])
 
@@ -322,16 +322,16 @@ class NoWayAround(TestCase):
         [row] = work(self.at)["jobs"]
         self.assertEqual([c["check"] for c in row["checks"] if c["open"] or c["later"]], [])
         later = {"begins": "2027-01-12", "ends": "2027-01-13"}
-        self.assertEqual(step("planned", on="2026-11-12", more=later)["answer"], "accepted")
-        [row] = work(self.at, on="2026-11-12")["jobs"]
+        self.assertEqual(step("planned", on="2026-11-22", more=later)["answer"], "accepted")
+        [row] = work(self.at, on="2026-11-22")["jobs"]
         self.assertEqual([c["check"] for c in row["checks"] if c["open"]], [])
         self.assertEqual([c["check"] for c in row["checks"] if c["later"]], ["C2"])
-        old = step("started", on="2026-11-20")  # the look for nests is ten days old
+        old = step("started", on="2026-11-30")  # the look for nests is ten days old
         self.assertIn("C2 Nests", old["message"])
         again = entry("clearance", check_closed="C2", what="nests", by="crew")
-        self.assertEqual(step("started", again, on="2026-11-20")["answer"], "accepted")
-        self.assertEqual(step("completed", on="2026-11-20")["answer"], "accepted")
-        self.assertEqual(work(self.at, on="2026-11-21")["jobs"], [])
+        self.assertEqual(step("started", again, on="2026-11-30")["answer"], "accepted")
+        self.assertEqual(step("completed", on="2026-11-30")["answer"], "accepted")
+        self.assertEqual(work(self.at, on="2026-12-01")["jobs"], [])
 
     def test_a_job_keeps_its_rule_and_what_is_over_stays_over(self) -> None:
         maple = a_plant(self.at, named("acer-saccharum"))

@@ -12,7 +12,7 @@ from procrastinate.contrib.django.models import ProcrastinateJob
 from apps.organisations.services.competences import add_competence
 from apps.plants.tests.factories import a_plant, entry, new_id, send, signed_in, small_site, visit_item
 from apps.work.models import PlanRun
-from apps.work.tests.test_work import TODAY, named, rules, work
+from apps.work.tests.test_work import named, rules, work
 from apps.work.year_plan.run import run_plan
 from apps.work.year_plan.solve import Limits
 from jubark_core.work.year_plan.model import monday_of
@@ -21,6 +21,7 @@ QUICK = Limits(deterministic=0.5, workers=1)
 CREW = {"name": "Crew 1", "hours": 30}
 RATES = {"currency": "USD", "crew_hour": 90, "machine_hour": 60, "closure_week": 400}
 DEAD_LIMB = {"defect": "dead_limb", "part": "limb", "break_cm": 9, "over_target": "over_target"}
+TODAY = "2026-11-10"
 ON = datetime.date.fromisoformat(TODAY)
 
 
@@ -316,12 +317,12 @@ class ProgrammesOfASite(OfASite):
             ("clearance", {"check_closed": "C5", "what": "owner", "by": "manager"}),
             ("clearance", {"check_closed": "C7", "what": "authorised", "by": "applicator"}),
         ]
-        done = self.job(shrub, "R33", {"step": "completed", "before": cleared}, on="2025-11-10")
-        self.assertEqual(rules(work(self.at, on="2025-11-11")), [], "not again on the same facts")
-        self.assertEqual([d["rule"] for d in work(self.at, on="2025-11-11")["done"]], ["R33"])
+        done = self.job(shrub, "R33", {"step": "completed", "before": cleared}, on="2025-11-20")
+        self.assertEqual(rules(work(self.at, on="2025-11-21")), [], "not again on the same facts")
+        self.assertEqual([d["rule"] for d in work(self.at, on="2025-11-21")["done"]], ["R33"])
         [again] = work(self.at, on="2026-06-01")["proposals"]
         self.assertEqual((again["follows"], again["part"]), (done, ""))
-        self.assertEqual(again["proposal"]["why"], ["year 1 of 5 of the programme, due 2026-11-10"])
+        self.assertEqual(again["proposal"]["why"], ["year 1 of 5 of the programme, due 2026-11-20"])
         body = entry("work", job=new_id(), rule="R33", step="accepted", follows=done)
         send(self.steward, visit_item(shrub, body, on="2026-06-01", mode="desk"))
         found = work(self.at, on="2026-06-02")

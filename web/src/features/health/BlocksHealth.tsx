@@ -1,8 +1,8 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, type Schemas, unwrap } from "@/api/client";
-import { inWords as day, today } from "@/shared/dates";
-import { useMember } from "@/shared/member";
+import { inWords as day } from "@/shared/dates";
+import { useToday } from "@/shared/records/place";
 import { type Body, RecordForm } from "@/shared/records/RecordForm";
 import type { Vocabulary } from "@/shared/records/reads";
 import { Term } from "@/shared/terms/Term";
@@ -67,11 +67,11 @@ function StatusForm({
   onDone: () => void;
 }) {
   const client = useQueryClient();
-  const member = useMember();
+  const now = useToday(block.block);
   const [draft, setDraft] = useState<Body>({
     status: block.status,
     cause: block.cause,
-    since: today(member),
+    since: now,
   });
   const [wrong, setWrong] = useState("");
   const save = async () => {

@@ -1,12 +1,13 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link, useParams, useSearchParams } from "react-router";
 import { core } from "@/core";
-import { inWords as day, today } from "@/shared/dates";
+import { today } from "@/shared/dates";
 import { HARM_WORDS, harmClass, SignPicture } from "@/shared/health";
 import { useMember } from "@/shared/member";
 import { savedCopy } from "@/shared/outbox";
 import { placeOf, useCounts } from "@/shared/records/place";
 import { useBlocks, useSites, useVocabulary } from "@/shared/records/reads";
+import { windowHere } from "@/shared/season-ring/DatesHere";
 import { Notice, PageState } from "@/shared/ui";
 import { Spread } from "./Spread";
 
@@ -31,7 +32,7 @@ export function CausePage() {
   const vocabulary = useVocabulary();
   const counts = useCounts();
   const site = sites.data?.find((s) => s.id === params.get("site")) ?? sites.data?.[0];
-  const on = params.get("on") ?? today(member);
+  const on = params.get("on") ?? today(member, site);
   const search = params.toString() ? `?${params}` : "";
   const page = useQuery({
     queryKey: ["cause", agent, on, site?.id, counts.data],
@@ -135,19 +136,14 @@ export function CausePage() {
         <div className="grid content-start gap-6">
           <section aria-label="Season and response">
             <h2 className="text-xl">Season and response</h2>
-            {p.season && (
-              <p>
-                Active here from {day(p.season["from"] ?? "")} to {day(p.season["to"] ?? "")}, ±{" "}
-                {p.plus_minus_days} days.
-              </p>
-            )}
+            {p.season && <p>Active here: {windowHere({ ...p, window: p.season })}</p>}
             <ul className="list-disc pl-5">
               {p.response.map((r) => (
                 <li key={r.do}>
                   {r.do}{" "}
                   <span className="text-sm text-soft">
                     {r.by && `By: ${r.by}. `}
-                    {r.window && `${day(r.window["from"] ?? "")} to ${day(r.window["to"] ?? "")}.`}
+                    {r.window && windowHere(r)}
                   </span>
                 </li>
               ))}

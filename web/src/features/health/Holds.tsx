@@ -2,8 +2,8 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { api, unwrap } from "@/api/client";
-import { inWords as day, today } from "@/shared/dates";
-import { useMember } from "@/shared/member";
+import { inWords as day } from "@/shared/dates";
+import { useToday } from "@/shared/records/place";
 import { Button, Dialog, Field, Notice } from "@/shared/ui";
 import type { SiteHealth } from "./useSiteHealth";
 
@@ -45,8 +45,8 @@ export function Holds({ health, mayLift }: { health: SiteHealth; mayLift: boolea
 
 function LiftForm({ hold, onDone }: { hold: Hold; onDone: () => void }) {
   const client = useQueryClient();
-  const member = useMember();
-  const [on, setOn] = useState(today(member));
+  const now = useToday(hold.block);
+  const [on, setOn] = useState(now);
   const [reference, setReference] = useState("");
   const [wrong, setWrong] = useState("");
   const save = async () => {

@@ -43,8 +43,8 @@ function Rows({ rows, search }: { rows: SiteHealth["look_for"]; search: string }
             {r.by === "table" && r.to !== r.on ? `, to ${day(r.to)}` : ""}
             <span className="text-soft">
               {r.by === "warmth"
-                ? `. By warmth: ${Math.round(r.gathered_f ?? 0)} of ${r.threshold_f.join(" to ")} °F days, single sine, base 50 °F.`
-                : ". By the table's dates."}
+                ? `. By warmth: ${Math.round(r.gathered_f ?? 0)} of ${r.threshold_f.join(" to ")} °F days, single sine, base 50 °F without upper cutoff, from 1 January (in the south 1 July).`
+                : ". By the calendar of the place."}
             </span>
           </p>
         </li>

@@ -1,9 +1,8 @@
 import { useEffect } from "react";
 import { useParams } from "react-router";
-import { today } from "@/shared/dates";
-import { useMember } from "@/shared/member";
 import { emptyDraft } from "@/shared/records/draft";
 import { entryOf } from "@/shared/records/entries";
+import { useToday } from "@/shared/records/place";
 import { useBlocks, usePlan, useSites, useVocabulary } from "@/shared/records/reads";
 import { useDraft } from "@/shared/records/useDraft";
 import { Notice, PageState } from "@/shared/ui";
@@ -15,20 +14,18 @@ const LOOSE = "loose"; // a plant that is no tree of the site: the draft is stor
 /** Name a plant: one plain question at a time, the honest name always in view. */
 export function IdentifyPage() {
   const { plantId = LOOSE } = useParams();
-  const member = useMember();
   const vocabulary = useVocabulary();
   const blocks = useBlocks();
   const sites = useSites();
   const { draft, older, put, change, drop } = useDraft(plantId);
   const firstBlock = blocks.data?.[0];
+  const date = useToday(firstBlock?.id);
   const plan = usePlan(draft?.block);
 
   useEffect(() => {
-    if (draft === null && plantId === LOOSE && firstBlock)
-      void put(
-        emptyDraft(LOOSE, firstBlock.id, today(member), firstBlock.setting ?? "unknown", "unknown", "mature"),
-      );
-  }, [draft, plantId, firstBlock, put, member]);
+    if (draft === null && plantId === LOOSE && firstBlock && (sites.data || sites.isError))
+      void put(emptyDraft(LOOSE, firstBlock.id, date, firstBlock.setting ?? "unknown", "unknown", "mature"));
+  }, [draft, plantId, firstBlock, put, date, sites.data, sites.isError]);
 
   if (older) return <OlderDraft older={older} onThrowAway={drop} />;
   if (draft === null && plantId !== LOOSE)

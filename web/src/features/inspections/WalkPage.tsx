@@ -1,11 +1,11 @@
 import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
-import { today } from "@/shared/dates";
 import { newId } from "@/shared/ids";
 import { reaches, useMember } from "@/shared/member";
 import { useSave } from "@/shared/outbox";
 import { visitNow } from "@/shared/records/draft";
 import type { EntryIn } from "@/shared/records/entries";
+import { useToday } from "@/shared/records/place";
 import { useBlocks, usePlan } from "@/shared/records/reads";
 import { inWalkingOrder, isTreeThatStands } from "@/shared/round/round";
 import { Term } from "@/shared/terms/Term";
@@ -112,7 +112,7 @@ function Begin() {
 }
 
 function Passing({ walk, onSaved }: { walk: Walk; onSaved: (trees: number) => void }) {
-  const member = useMember();
+  const on = useToday(walk.block);
   const save = useSave();
   const plan = usePlan(walk.block);
   const trees = inWalkingOrder(
@@ -122,7 +122,7 @@ function Passing({ walk, onSaved }: { walk: Walk; onSaved: (trees: number) => vo
   const set = (ids: string[]) => startWalk({ ...walk, passed: ids });
   const finish = async () => {
     const ended = new Date().toISOString();
-    for (const row of passed) await save("visit", visitNow(row.id, today(member), [passedBy(walk, ended)]));
+    for (const row of passed) await save("visit", visitNow(row.id, on, [passedBy(walk, ended)]));
     onSaved(passed.length);
     endWalk();
   };

@@ -1,10 +1,10 @@
 import { Link, useNavigate } from "react-router";
-import { today } from "@/shared/dates";
 import { newId } from "@/shared/ids";
 import { reaches, useMember } from "@/shared/member";
 import { useSave } from "@/shared/outbox";
 import { emptyDraft, visitNow, withOne } from "@/shared/records/draft";
 import type { EntryIn } from "@/shared/records/entries";
+import { useToday } from "@/shared/records/place";
 import type { Block, Plant } from "@/shared/records/reads";
 import { Button, Notice } from "@/shared/ui";
 
@@ -13,7 +13,7 @@ export function VacantPlace({ plant, block }: { plant: Plant; block: Block | und
   const member = useMember();
   const save = useSave();
   const navigate = useNavigate();
-  const on = today(member);
+  const on = useToday(plant.block_id);
   const filled = plant.current.life === "removed";
   const close = async (text: string) => {
     const entries: EntryIn[] = [

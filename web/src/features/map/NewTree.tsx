@@ -56,7 +56,8 @@ export function NewTree({
   const record = useSave();
   const navigate = useNavigate();
   const vocabulary = useVocabulary();
-  const units = useUnitsOf(useSiteOf(block.id));
+  const site = useSiteOf(block.id);
+  const units = useUnitsOf(site);
   const [how, setHow] = useState<How>("tapped");
   const [form, setForm] = useState<"tree" | "vacant">("tree");
   const [origin, setOrigin] = useState<Origin>(
@@ -74,7 +75,7 @@ export function NewTree({
     const place = placeOf(how, given, mark, rows, units);
     if (typeof place === "string") return setMissing(place);
     const id = newId();
-    const empty = emptyDraft(id, block.id, today(member), block.setting ?? "unknown", origin, stage);
+    const empty = emptyDraft(id, block.id, today(member, site), block.setting ?? "unknown", origin, stage);
     const number = given.tag.trim();
     const draft = number ? { ...empty, ...withOne(empty, "tag", { number }) } : empty;
     const plant = {

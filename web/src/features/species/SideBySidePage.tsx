@@ -3,9 +3,8 @@ import { Fragment } from "react";
 import { Link, useSearchParams } from "react-router";
 import type { Schemas } from "@/api/client";
 import { core } from "@/core";
-import { inWords, today } from "@/shared/dates";
-import { useMember } from "@/shared/member";
-import { usePlaceOf } from "@/shared/records/place";
+import { inWords } from "@/shared/dates";
+import { usePlaceOf, useToday } from "@/shared/records/place";
 import { Notice, PageState } from "@/shared/ui";
 import { Plate } from "./Plate";
 
@@ -16,10 +15,10 @@ const BELOW = ["fruit", "bark"];
 /** Two to four taxa: the same plates in the same order, and a table of only what differs, what can be seen that day first. */
 export function SideBySidePage() {
   const [params] = useSearchParams();
-  const member = useMember();
   const taxa = params.get("taxa") ?? "";
   const block = params.get("block") || undefined;
-  const on = params.get("on") || today(member);
+  const now = useToday(block);
+  const on = params.get("on") || now;
   const place = usePlaceOf(block);
   const { data, error } = useQuery({
     queryKey: ["side by side", taxa, on, place],

@@ -2,9 +2,8 @@ import { useQuery } from "@tanstack/react-query";
 import { useCallback, useMemo } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { core } from "@/core";
-import { today } from "@/shared/dates";
-import { useMember } from "@/shared/member";
 import { HowFound, SharedName } from "@/shared/names/NameSearch";
+import { useToday } from "@/shared/records/place";
 import { useBlocks, useSites, useVocabulary } from "@/shared/records/reads";
 import { Button, Check, Field, PageState, Select } from "@/shared/ui";
 import { SpeciesSheet } from "./SpeciesSheet";
@@ -16,10 +15,10 @@ const MOST_BESIDE = 4;
 export function SpeciesPage() {
   const { taxon } = useParams();
   const [params, setParams] = useSearchParams();
-  const member = useMember();
   const blocks = useBlocks();
   const block = params.get("block") ?? blocks.data?.[0]?.id;
-  const on = params.get("on") || today(member);
+  const now = useToday(block);
+  const on = params.get("on") || now;
   const listed = useListed(on, block);
   const change = useCallback(
     (key: string, value: string) =>

@@ -4,6 +4,7 @@ import type { Schemas } from "@/api/client";
 import { core } from "@/core";
 import { savedCopy } from "@/shared/outbox";
 import { usePlaceOf, useSiteOf } from "@/shared/records/place";
+import { DatesHere } from "@/shared/season-ring/DatesHere";
 import { InSite } from "@/shared/site/InSite";
 import { useUnits } from "@/shared/site/units";
 import { Button, Choice, Notice, PageState } from "@/shared/ui";
@@ -53,7 +54,14 @@ export function SpeciesSheet({
     queryKey: ["season of taxon", taxon, on, place],
     placeholderData: (before) => before,
     staleTime: Number.POSITIVE_INFINITY,
-    queryFn: () => savedCopy(`ring ${taxon}`, () => core.season({ on, ...place, counts: { [taxon]: 1 } })),
+    queryFn: () =>
+      savedCopy(`ring ${taxon} ${block ?? ""}`, () => core.season({ on, ...place, counts: { [taxon]: 1 } })),
+  });
+  const dates = useQuery({
+    queryKey: ["calendar of taxon", taxon, place],
+    placeholderData: (before) => before,
+    staleTime: Number.POSITIVE_INFINITY,
+    queryFn: () => savedCopy(`calendar ${taxon} ${block ?? ""}`, () => core.calendar({ taxon, ...place })),
   });
   const { data: p, error } = useQuery({
     queryKey: ["species", taxon],
@@ -145,10 +153,11 @@ export function SpeciesSheet({
         </InSite>
         <section>
           <h3 className="border-b-2 border-ink text-xl">Through the year</h3>
-          <Rows rows={p.season.map((row) => [row.event, row.dates])} />
-          <p className="mt-2 text-sm text-soft">
-            Month and day at the taxon's reference place; at yours the season ring moves them.
-          </p>
+          {dates.data ? (
+            <DatesHere calendar={dates.data} />
+          ) : (
+            <PageState error={dates.error} what="the dates" />
+          )}
           {p.winter_note && <p className="mt-2">{p.winter_note}</p>}
           {p.uses && <p className="mt-2">{p.uses}</p>}
           {p.pests.length > 0 && <p className="mt-2">Troubled by {p.pests.join(", ")}.</p>}

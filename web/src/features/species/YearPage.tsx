@@ -2,10 +2,9 @@ import { useQuery } from "@tanstack/react-query";
 import { Link, useSearchParams } from "react-router";
 import type { Schemas } from "@/api/client";
 import { core } from "@/core";
-import { monthName, today } from "@/shared/dates";
-import { useMember } from "@/shared/member";
+import { monthName } from "@/shared/dates";
 import { savedCopy } from "@/shared/outbox";
-import { useCounts, usePlaceOf } from "@/shared/records/place";
+import { useCounts, usePlaceOf, useToday } from "@/shared/records/place";
 import { useBlocks } from "@/shared/records/reads";
 import { Button, PageState, Select } from "@/shared/ui";
 
@@ -20,10 +19,9 @@ const COLOURS: Record<string, string> = {
 /** What the taxa of a block show through the year, and for one month how each is told then. Prints as a sheet for a walk. */
 export function YearPage() {
   const [params, setParams] = useSearchParams();
-  const member = useMember();
   const blocks = useBlocks();
-  const now = today(member);
   const block = params.get("block") ?? blocks.data?.[0]?.id ?? "";
+  const now = useToday(block);
   const month = Number(params.get("month")) || Number(now.slice(5, 7));
   const on = `${now.slice(0, 4)}-${String(month).padStart(2, "0")}-15`;
   const counts = useCounts(block || undefined);

@@ -1,11 +1,10 @@
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { today } from "@/shared/dates";
 import { newId } from "@/shared/ids";
-import { useMember } from "@/shared/member";
 import { useSave } from "@/shared/outbox";
 import { visitNow } from "@/shared/records/draft";
 import type { EntryIn } from "@/shared/records/entries";
+import { useToday } from "@/shared/records/place";
 import type { Row } from "@/shared/records/reads";
 import { Button } from "@/shared/ui";
 import { Alert } from "@/shared/ui/Alert";
@@ -58,7 +57,7 @@ const THEN = [
 
 /** The look at one tree: wires or a person first, and then nothing further is asked. */
 export function LookSheet({ row, before }: { row: Row; before: Look | undefined }) {
-  const member = useMember();
+  const on = useToday(row.block_id);
   const save = useSave();
   const navigate = useNavigate();
   const [look, setLook] = useState<Partial<Look>>({});
@@ -67,7 +66,7 @@ export function LookSheet({ row, before }: { row: Row; before: Look | undefined 
   const put = async (body: Look) => {
     const entries: EntryIn[] = [{ id: newId(), kind: "storm", body }];
     if (body.lies === "fallen") entries.push({ id: newId(), kind: "life", body: { state: "fallen" } });
-    await save("visit", visitNow(row.id, today(member), entries));
+    await save("visit", visitNow(row.id, on, entries));
   };
   const first = (answer: (typeof FIRST)[number]["id"]) => {
     if (answer === "neither") return setLook({ under_it: answer });

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
-import { today } from "@/shared/dates";
 import { reaches, useMember } from "@/shared/member";
+import { useToday } from "@/shared/records/place";
 import { type Block, type Row, useBlocks, usePlan } from "@/shared/records/reads";
 import { inWalkingOrder, isTreeThatStands } from "@/shared/round/round";
 import { Button, Field, Notice, PageState, Select } from "@/shared/ui";
@@ -26,8 +26,10 @@ export function StormPage() {
   const blocks = useBlocks();
   const { plantId } = useParams();
   const now = useStormNow();
-  const storm: Storm = now ?? { block: blocks.data?.[0]?.id ?? "", since: today(member) };
+  const firstDay = useToday(blocks.data?.[0]?.id);
+  const storm: Storm = now ?? { block: blocks.data?.[0]?.id ?? "", since: firstDay };
   const block = blocks.data?.find((b) => b.id === storm.block);
+  const latest = useToday(block?.id);
   if (!reaches(member, "surveyor"))
     return (
       <div className="p-4">
@@ -56,7 +58,7 @@ export function StormPage() {
             label="Storm of"
             type="date"
             value={storm.since}
-            max={today(member)}
+            max={latest}
             onChange={(e) => e.target.value && setStorm({ ...storm, since: e.target.value })}
           />
         </div>

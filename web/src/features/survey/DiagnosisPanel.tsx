@@ -1,8 +1,8 @@
-import { inWords as day } from "@/shared/dates";
 import { CauseBars, type HealthAnswer, harmClass } from "@/shared/health";
 import { newId } from "@/shared/ids";
 import type { Change, Draft } from "@/shared/records/draft";
 import { type BodyOf, entryOf, withEntry, withoutEntry } from "@/shared/records/entries";
+import { windowHere } from "@/shared/season-ring/DatesHere";
 import { Button, Notice } from "@/shared/ui";
 
 interface Props {
@@ -109,7 +109,7 @@ function More({ answer }: { answer: HealthAnswer }) {
                 {r.do}{" "}
                 <span className="text-soft">
                   {r.by && `By: ${r.by}. `}
-                  {r.window && `${day(r.window["from"] ?? "")} to ${day(r.window["to"] ?? "")}.`}
+                  {r.window && windowHere(r)}
                 </span>
               </li>
             ))}

@@ -151,17 +151,18 @@ function useSheet(plantId: string) {
   useEffect(() => {
     if (draft) begun.current = true;
     if (draft !== null || !block || !known || begun.current) return;
+    if (!site && !sites.isError) return; // its day is the site's
     const planted = ["street", "garden", "park", "hedge"].includes(block.setting ?? "");
     void put(
       emptyDraft(
         plantId,
         block.id,
-        today(member),
+        today(member, site),
         block.setting ?? "unknown",
         plant.data?.origin ?? (planted ? "planted" : "unknown"),
         plant.data?.visits[0]?.stage ?? "mature",
       ),
     );
-  }, [draft, block, known, put, plantId, member, plant.data]);
+  }, [draft, block, site, sites.isError, known, put, plantId, member, plant.data]);
   return { draft, older, change, drop, block, blocks, site, sites, plan, plant, vocabulary };
 }

@@ -34,7 +34,7 @@ const WORDS: Record<string, string> = {
 /** What there is to do on a site today: what fits into the day in walking order, and what stays. */
 export function DayPlan({ site, blocks, titled }: { site: Site; blocks: Block[]; titled: boolean }) {
   const member = useMember();
-  const on = today(member);
+  const on = today(member, site);
   const [minutes, setMinutes] = useState(localStorage.getItem(HOURS_KEY) ?? USUAL);
   const plants = blocks.reduce((sum, b) => sum + b.plant_count, 0);
   const [only, setOnly] = useState(plants > MOST_AT_ONCE ? (blocks[0]?.id ?? "") : "");

@@ -3,6 +3,7 @@ import { Link } from "react-router";
 import { inWords, today } from "@/shared/dates";
 import { reaches, useMember } from "@/shared/member";
 import { heightOnStem } from "@/shared/records/labels";
+import { useToday } from "@/shared/records/place";
 import { type Block, type Site, useBlocks, useSites } from "@/shared/records/reads";
 import { useSeason } from "@/shared/records/useSeason";
 import { SeasonLegend, SeasonRing } from "@/shared/season-ring/SeasonRing";
@@ -24,10 +25,10 @@ const BIOSECURITY_ORDER = { clean: 0, suspect: 1, infested: 2 };
 /** Set out: the blocks in the order that carries no disease, and what shows now. */
 export function TodayPage() {
   const member = useMember();
-  const date = today(member);
   const blocks = useBlocks();
   const sites = useSites();
   const first = blocks.data?.[0];
+  const date = useToday(first?.id);
   const season = useSeason(first?.id, date);
   if (!blocks.data || !sites.data) return <PageState error={blocks.error ?? sites.error} what="the blocks" />;
   return (
@@ -63,7 +64,7 @@ export function TodayPage() {
           )}
           {sites.data.map((site) => (
             <Suspense key={site.id} fallback={null}>
-              <WorkToday site={site} on={date} titled={sites.data.length > 1} />
+              <WorkToday site={site} on={today(member, site)} titled={sites.data.length > 1} />
               <DayPlan
                 site={site}
                 blocks={blocks.data.filter((b) => b.site_id === site.id)}

@@ -1,5 +1,6 @@
 import type { Schemas } from "@/api/client";
 import { inWords } from "@/shared/dates";
+import { ROUGH_DATES } from "@/shared/season-ring/DatesHere";
 import { arc, Hand, Months, turnOf } from "@/shared/season-ring/dial";
 
 type Season = Schemas["SeasonOfWork"];
@@ -80,6 +81,11 @@ export function WorkRing({ season, on }: { season: Season; on: string }) {
             </span>
           </li>
         ))}
+        <li className="text-soft">
+          {season.rough
+            ? ROUGH_DATES
+            : `${season.carried ? "Carried here: about, " : ""}± ${season.plus_minus_days} days.`}
+        </li>
       </ul>
     </div>
   );

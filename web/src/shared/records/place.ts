@@ -1,6 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, unwrap } from "@/api/client";
 import type { Place } from "@/core";
+import { today } from "@/shared/dates";
+import { useMember } from "@/shared/member";
 import { savedCopy } from "@/shared/outbox";
 import { type Site, useBlocks, useSites } from "./reads";
 
@@ -17,6 +19,12 @@ export function useSiteOf(blockId: string | undefined): Site | undefined {
   const sites = useSites();
   const siteId = blocks.data?.find((b) => b.id === blockId)?.site_id;
   return sites.data?.find((s) => s.id === siteId);
+}
+
+/** Today at the site of a block. */
+export function useToday(blockId: string | undefined): string {
+  const member = useMember();
+  return today(member, useSiteOf(blockId));
 }
 
 /** Part of a request of the core: the place of a block, where there is one. */

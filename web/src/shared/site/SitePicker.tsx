@@ -13,7 +13,7 @@ export function useSitePicked() {
   const blocks = useBlocks();
   const [params, setParams] = useSearchParams();
   const site = sites.data?.find((s) => s.id === params.get("site")) ?? sites.data?.[0];
-  const on = params.get("on") ?? today(member);
+  const on = params.get("on") ?? today(member, site);
   const set = (key: string, value: string) => {
     const next = new URLSearchParams(params);
     if (value) next.set(key, value);

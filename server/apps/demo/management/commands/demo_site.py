@@ -12,7 +12,7 @@ from apps.demo.make import PASSWORD, make_demo
 
 
 class Command(BaseCommand):
-    """Make Brindle Fold and Saltmarrow Point. Repeating it changes nothing."""
+    """Make Brindle Fold, Saltmarrow Point and Thistle Holt. Repeating it changes nothing."""
 
     help = __doc__
 
@@ -22,7 +22,7 @@ class Command(BaseCommand):
         today = datetime.date.fromisoformat(fixed) if fixed else datetime.date.today()
         made = make_demo(today)
         self.stdout.write(
-            "Brindle Fold and Saltmarrow Point are made."
+            "Brindle Fold, Saltmarrow Point and Thistle Holt are made."
             if made
             else "The demonstration sites are there already."
         )
