@@ -200,7 +200,7 @@ class Carrier:
     rough: bool
     wider: float
     no_rest: bool
-    early_until: tuple[float, float]
+    early: tuple[float, float]
 
     def __call__(self, day: float) -> float:
         """The day of the year at the place."""
@@ -216,7 +216,7 @@ class Carrier:
         elif self.own:
             found = error["own"]
         else:
-            first, last = self.early_until
+            first, last = self.early
             early = after(first, day) < after(first, last)
             found = error["carried_early"] if early else error["carried"]
         return found + math.ceil(self.wider)
@@ -234,12 +234,13 @@ def carrier(written: Place | str, place: Place) -> Carrier:
         if home is not anchor:
             steps.append(_Turn(_unwound(home.phases), _unwound(anchor.phases)))
         steps.append(here.map)
-    rest_ends, early_ends = (anchor.phases[i] for i in (AUTUMN_ENDS, EARLY_ENDS))
+    bare, pollen, early_ends = (anchor.phases[i] for i in (AUTUMN_ENDS, SPRING_BEGINS, EARLY_ENDS))
+    midwinter = wrap(bare + after(bare, pollen) / 2)
     return Carrier(
         steps=tuple(steps),
         own=home is anchor,
         rough=region.rough and source != place,
         wider=here.cut if source != place else 0.0,
         no_rest=here.no_rest,
-        early_until=(here.map(rest_ends), here.map(early_ends)),
+        early=(here.map(midwinter), here.map(early_ends)),
     )
