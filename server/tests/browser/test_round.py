@@ -23,6 +23,7 @@ DEGREES_A_METRE = 1 / (111_320 * 0.7604)  # at 40.5 degrees north
 LONGEST_TYPING_S, KEYS_A_SECOND = 20, 4  # a slow typist
 
 
+@tag("slow")
 class FiveStems(BrowserTestCase):
     def setUp(self) -> None:
         super().setUp()
