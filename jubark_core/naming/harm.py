@@ -2,16 +2,12 @@
 
 from __future__ import annotations
 
-import datetime
 from typing import Any
 
+from jubark_core.flora.vector_season import in_vector_season
 from jubark_core.naming.weigh import Weighed
 
 WOUND_SHARE, TOUCH_SHARE = 0.01, 0.002
-# Season in which fresh wounds on oaks and elms draw the beetles that carry oak wilt and Dutch elm disease,
-# where the area's own dates are not given: northern hemisphere, 'common practice' and wide on purpose; local
-# rules decide.
-VECTOR_SEASON = ("04-01", "10-31")
 WOUND_GENERA = {"quercus": "oaks", "ulmus": "elms"}
 
 
@@ -22,7 +18,7 @@ def harm(w: Weighed, c: dict[str, Any]) -> str | None:
             return "It wounds the plant, and this is a veteran."
         if w.case.status:
             return f"It wounds the plant, and this stem is {' and '.join(w.case.status)}."
-        if in_vector_season(w):
+        if in_vector_season(w.flora, w.case.areas, w.case.place, w.case.on):
             for genus, plural in WOUND_GENERA.items():
                 share = w.node(genus)
                 if share > WOUND_SHARE:
@@ -39,15 +35,3 @@ def harm(w: Weighed, c: dict[str, Any]) -> str | None:
 def touch_hazards(w: Weighed) -> list[str]:
     """Taxa irritant by contact that are still possible, the likeliest first."""
     return [t for t in w.ranked if w.probability[t] > TOUCH_SHARE and w.flora.taxa.get(t, {}).get("irritant")]
-
-
-def in_vector_season(w: Weighed) -> bool:
-    """Whether wounds on oaks and elms draw disease-carrying beetles then: by the case's areas, half a year
-    later in the south.
-    """
-    windows = w.flora.compiled.get("vector_season", {})
-    known = [windows[a] for a in w.case.areas if a in windows] or [windows.get("default", VECTOR_SEASON)]
-    on = w.case.on
-    if w.case.place.lat is not None and w.case.place.lat < 0:
-        on = on + datetime.timedelta(days=182)
-    return any(first <= on.strftime("%m-%d") <= last for first, last in known)

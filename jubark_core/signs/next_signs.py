@@ -7,7 +7,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from jubark_core.naming.harm import VECTOR_SEASON
+from jubark_core.flora.vector_season import in_vector_season
 from jubark_core.naming.weigh import entropy_bits
 from jubark_core.signs.case import SeenSign
 from jubark_core.signs.contract import NextSign, OutcomeOfLook, WithheldSign
@@ -116,23 +116,13 @@ def withheld_because(belief: Belief, word: SignWord) -> str:
         return f"It wounds the plant, and this one is {' and '.join(case.status)}."
     if "knife" not in case.tools:
         return "It needs a knife, and none is at hand."
-    if not _in_vector_season(belief):
+    if not in_vector_season(belief.flora, case.areas, case.place, case.on):
         return ""
     for genus, plural in WOUND_HOSTS.items():
         share = math.fsum(p for t, p in belief.taxon_now.items() if genus in chain(t, belief.flora))
         if share > WOUND_SHARE:
             return f"It wounds the plant; {plural} draw beetles to fresh wounds in this season, with disease."
     return ""
-
-
-def _in_vector_season(belief: Belief) -> bool:
-    windows = belief.flora.compiled.get("vector_season", {})
-    case = belief.case
-    known = [windows[a] for a in case.areas if a in windows] or [windows.get("default", VECTOR_SEASON)]
-    month_day = case.on.strftime("%m-%d")
-    if case.place.lat is not None and case.place.lat < 0:
-        month_day = f"{(case.on.month + 5) % 12 + 1:02d}-{min(case.on.day, 28):02d}"
-    return any(first <= month_day <= last for first, last in known)
 
 
 def _live(belief: Belief) -> list[_Live]:

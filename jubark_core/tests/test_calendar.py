@@ -17,6 +17,7 @@ from hypothesis import strategies as st
 from jubark_core.door import run
 from jubark_core.errors import InputError
 from jubark_core.flora.load import shipped_flora
+from jubark_core.flora.vector_season import in_vector_season
 from jubark_core.flora.views import known_days
 from jubark_core.season.calendars import calendars, carrier, region_of, spring_shift_days
 from jubark_core.season.days import after, date_on_or_after, day_of, day_of_year, month_day, within
@@ -263,6 +264,19 @@ class Everywhere(unittest.TestCase):
                     self.assertFalse(roosts_open_on(areas[area], place, on + day))
         for area in ("GRB", "VIC", "ORE", "default"):
             self.assertFalse(roosts_open_on(areas[area], LONDON, datetime.date(2027, 1, 15)), area)
+
+    def test_wounds_are_withheld_in_the_beetle_season_of_the_place(self) -> None:
+        for areas, place, date, closed in (
+            (("PEN",), FOLD, "06-15", True),
+            (("PEN",), FOLD, "01-15", False),
+            (("TEX",), Place(30.3, -97.7, 150), "02-15", True),  # the area's own dates
+            (("GEO",), ATLANTA, "03-05", True),  # spring is a month earlier there
+            (("VIC",), MELBOURNE, "01-15", True),
+            (("VIC",), MELBOURNE, "07-10", False),
+        ):
+            on = datetime.date.fromisoformat(f"2027-{date}")
+            with self.subTest(areas, date=date):
+                self.assertEqual(in_vector_season(FLORA, areas, place, on), closed)
 
 
 class Normal(unittest.TestCase):
