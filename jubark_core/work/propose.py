@@ -28,6 +28,8 @@ from jubark_core.work.programme import FollowUp, rule_of
 from jubark_core.work.seasons import is_never, rule_here, rule_of_kind, season_of
 
 WITHIN_DAYS = {1: 1, 2: 28}
+HELD_BY_WIRES = "The tree is on a line: the operator clears it first."
+ON_WIRES = ("make_safe", "report")  # acts that can be done under a line
 ONLY_ON_WIRES = ["Keep people out, well away from tree and wire.", "Call the operator of the line."]
 URGENT = ("make_safe", "mitigate")
 FIRST = ("R01", "R30", "R22")  # the rest by priority and id
@@ -56,20 +58,14 @@ def propose(given: Any, flora: Flora) -> Proposals:
         else:
             fired.append((rule, found))
     overridden = {act: rule.id for rule, _ in fired for act in rule.overrides}
-    on_wires = bool(facts.of.get("on_wires")) and _operator_open(facts, flora)
+    on_wires = _held_by_wires(facts, flora)
     kept: list[Proposal] = []
     for rule, found in fired:
         if rule.act in overridden:
             title = work_rules().rules[overridden[rule.act]].title
             held_back.append({"rule": rule.id, "title": rule.title, "why": f"{title} goes before it."})
-        elif on_wires and rule.act not in ("make_safe", "report"):
-            held_back.append(
-                {
-                    "rule": rule.id,
-                    "title": rule.title,
-                    "why": "The tree is on a line: the operator clears it first.",
-                }
-            )
+        elif on_wires and rule.act not in ON_WIRES:
+            held_back.append({"rule": rule.id, "title": rule.title, "why": HELD_BY_WIRES})
         else:
             made = _proposal(rule, found, facts, flora)
             refused = given.get("refused", {}).get(rule.id)
@@ -135,9 +131,12 @@ def propose_again(given: Any, follow_up: FollowUp, flora: Flora) -> Proposal:
     return {**made, "why": [why], "facts": _digest_of([rule.id, follow_up.part, str(follow_up.due)])}
 
 
-def _operator_open(facts: Facts, flora: Flora) -> bool:
-    first = work_rules().rules["R01"]
-    return any(c["open"] for c in checks_of(first, facts, flora, facts.on) if c["check"] == "C4")
+def _held_by_wires(facts: Facts, flora: Flora) -> bool:
+    """Whether it is on a line whose operator has not cleared it, or only up to a day that is over."""
+    if not facts.of.get("on_wires"):
+        return False
+    checks = checks_of(work_rules().rules["R01"], facts, flora, facts.on)
+    return any(c["open"] for c in checks if c["check"] == "C4")
 
 
 def _proposal(rule: Rule, found: list[Condition], facts: Facts, flora: Flora) -> Proposal:
@@ -268,6 +267,8 @@ def may_take_step(given: Any, flora: Flora) -> JobAnswer:
     checks = checks_of(rule, facts, flora, on)
     here = rule_here(rule, facts, flora)
     refusals = _too_soon(given, on) if given["step"] != "accepted" else []
+    if _held_by_wires(facts, flora) and rule.act not in ON_WIRES:
+        refusals.append(f"{HELD_BY_WIRES} Until then: {' '.join(ONLY_ON_WIRES)}")
     emergency = given.get("emergency")
     if given["step"] != "accepted":
         if emergency is not None:

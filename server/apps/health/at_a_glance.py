@@ -21,8 +21,9 @@ from apps.health.selectors import (
 from apps.organisations.models import Member
 from apps.plants.models import Current
 from apps.plants.projection import standing_entries
-from apps.plants.selectors import entry_rows_by_plant, of_kinds, trees_visible_to
+from apps.plants.selectors import of_kinds, trees_visible_to
 from apps.plants.stored import body_of
+from apps.plants.tree_files import entry_rows_of_trees
 from apps.sites.models import Block, Site
 from jubark_core.flora.load import shipped_flora
 from jubark_core.records.file import Sample
@@ -194,7 +195,7 @@ def _blocks(blocks: Sequence[Block]) -> list[dict[str, Any]]:
 def _samples(plants: list[UUID]) -> list[dict[str, Any]]:
     """Samples that were sent and have no result yet."""
     found = []
-    for plant, entries in entry_rows_by_plant(plants, entries=of_kinds("sample")).items():
+    for plant, entries in entry_rows_of_trees(plants, entries=of_kinds("sample")).items():
         for body in (body_of(e) for e in standing_entries(entries).live):
             if isinstance(body, Sample) and not body.result:
                 found.append(

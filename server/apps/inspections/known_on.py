@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 from itertools import chain
 from typing import Any
 from uuid import UUID
+from zoneinfo import ZoneInfo
 
 from django.db.models import Q
 
@@ -59,9 +60,10 @@ class KnownTree:
 
 
 def end_of_day(site: Site, day: datetime.date) -> datetime.datetime:
-    """When a day ends at a site, by the sun: four minutes a degree of longitude."""
-    midnight = datetime.datetime.combine(day + datetime.timedelta(days=1), datetime.time(), datetime.UTC)
-    return midnight - datetime.timedelta(minutes=4 * site.lon)
+    """When a day ends at a site, by the clock there."""
+    return datetime.datetime.combine(
+        day + datetime.timedelta(days=1), datetime.time(), ZoneInfo(site.time_zone)
+    )
 
 
 def trees_known(blocks: Sequence[Block], on: datetime.date, at: datetime.datetime) -> list[KnownTree]:

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import datetime
 from typing import Any
-from uuid import UUID
 
+from apps.plants.merged import ends_of
 from apps.plants.models import Entry, Plant
 from apps.plants.projection import standing_entries
 from apps.plants.selectors import of_kinds
@@ -16,14 +16,15 @@ from apps.sites.models import Block
 def storm_looks(block: Block, since: datetime.date) -> list[dict[str, Any]]:
     """The newest look at each tree of a block since a day, newest first, with where the tree stands."""
     entries = (
-        Entry.objects.filter(of_kinds("storm"), plant__block=block, visit__local_date__gte=since)
+        Entry.objects.filter(of_kinds("storm"), visit__local_date__gte=since)
+        .filter(plant__block__site=block.site_id)
         .select_related("visit", *OBSERVERS)
         .order_by("visit__local_date", "visit__observed_at", "received_at", "id")
     )
-    newest: dict[UUID, Entry] = {
-        e.plant_id: e for e in standing_entries(list(entries)).live if e.kind == "storm"
-    }
-    plants = {p.id: p for p in Plant.objects.filter(pk__in=newest, merged_into=None)}
+    looked = [e for e in standing_entries(list(entries)).live if e.kind == "storm"]  # the oldest first
+    tree = ends_of({e.plant_id for e in looked})
+    newest = {tree[e.plant_id]: e for e in looked}
+    plants = {p.pk: p for p in Plant.objects.filter(pk__in=newest, block=block)}
     looks = [
         {
             "plant": plant,

@@ -16,8 +16,9 @@ from apps.inspections.coverage_report import coverage_report
 from apps.organisations.models import Member
 from apps.plants.models import Current, Entry, Visit
 from apps.plants.projection import standing_entries
-from apps.plants.selectors import entry_rows_by_plant, of_kinds, trees_visible_to
+from apps.plants.selectors import of_kinds, trees_visible_to
 from apps.plants.stored import body_of
+from apps.plants.tree_files import entry_rows_of_trees, tree_of_each
 from apps.sites.models import Block, Site
 from jubark_core.flora.load import shipped_flora
 from jubark_core.inspection.day import PlanOut, TaskIn, plan_day
@@ -124,7 +125,7 @@ def _inspections(rows: Iterable[dict[str, Any]], on: datetime.date) -> Found:
 
 def _standing_bodies(currents: dict[UUID, Current]) -> dict[UUID, list[Any]]:
     """Plant -> what stands of its names and of what is dated in its file, oldest first."""
-    rows = entry_rows_by_plant(currents, entries=of_kinds("determination", "hardware", "planting", "enquiry"))
+    rows = entry_rows_of_trees(currents, entries=of_kinds("determination", "hardware", "planting", "enquiry"))
     return {plant: [body_of(e) for e in standing_entries(entries).live] for plant, entries in rows.items()}
 
 
@@ -156,11 +157,12 @@ def _doubtful(currents: dict[UUID, Current]) -> Found:
             yield c.pk, "doubtful", "two corrections of one entry", 0
         if c.tag_clash:
             yield c.pk, "doubtful", f"tag {c.tag} is on two trees", 0
-    waiting = Visit.objects.filter(plant__in=currents, clock_doubtful=True).exclude(
+    tree = tree_of_each(currents)
+    waiting = Visit.objects.filter(plant__in=tree, clock_doubtful=True).exclude(
         entries__kind="clock_confirmed"
     )
-    for plant, day in waiting.values_list("plant_id", "local_date"):
-        yield plant, "doubtful", f"date of a visit not confirmed: {day.isoformat()}", 0
+    for record, day in waiting.values_list("plant_id", "local_date"):
+        yield tree[record], "doubtful", f"date of a visit not confirmed: {day.isoformat()}", 0
 
 
 def _names(bodies: dict[UUID, list[Any]], on: datetime.date, place: Place) -> Found:
@@ -180,12 +182,11 @@ def _names(bodies: dict[UUID, list[Any]], on: datetime.date, place: Place) -> Fo
 def _old_figures(currents: dict[UUID, Current], asked: Asked) -> Found:
     """Diameters older than the owner wants them."""
     before = add_months(asked.on, -12 * asked.remeasure_years)
-    latest = (
-        Entry.objects.filter(plant__in=currents, kind="measurement", body__quantity="dbh_cm")
-        .values("plant_id")
-        .annotate(on=Max("visit__local_date"))
-        .filter(on__lt=before)
-    )
-    for row in latest:
-        late = (asked.on - row["on"]).days
-        yield row["plant_id"], "measure", f"diameter of {row['on'].isoformat()}", late
+    tree = tree_of_each(currents)
+    taken = Entry.objects.filter(plant__in=tree, kind="measurement", body__quantity="dbh_cm")
+    newest: dict[UUID, datetime.date] = {}
+    for record, on in taken.values_list("plant_id").annotate(on=Max("visit__local_date")):
+        newest[tree[record]] = max(on, newest.get(tree[record], on))
+    for plant, on in newest.items():
+        if on < before:
+            yield plant, "measure", f"diameter of {on.isoformat()}", (asked.on - on).days

@@ -6,7 +6,8 @@ from typing import Any
 
 from apps.organisations.models import Member
 from apps.plants.from_size import STANDING, stage_of, tree_of
-from apps.plants.selectors import entries_by_plant, trees_visible_to
+from apps.plants.selectors import trees_visible_to
+from apps.plants.tree_files import entries_of_trees
 from apps.sites.models import Block
 from config.errors import BadInput
 from jubark_core.flora.load import shipped_flora
@@ -25,7 +26,7 @@ def block_carbon(actor: Member, block: Block) -> CarbonTotal:
     trees: list[TreeIn] = []
     for start in range(0, len(currents), AT_ONCE):
         some = currents[start : start + AT_ONCE]
-        entries = entries_by_plant([c.pk for c in some])
+        entries = entries_of_trees([c.pk for c in some])
         trees += [tree_of(c, entries.get(c.pk, []), stage_of(entries.get(c.pk, []))) for c in some]
     units: Any = block.site.units
     given: Any = {"trees": trees, "open_grown": block.site.open_grown, "units": units}

@@ -14,8 +14,9 @@ from django.contrib.gis.measure import D
 from apps.organisations.models import Member
 from apps.plants.models import Current, Entry, Plant
 from apps.plants.projection import current_values, standing_entries
-from apps.plants.selectors import current_visible_to, entries_by_plant
+from apps.plants.selectors import current_visible_to
 from apps.plants.stored import AnyEntry, body_of
+from apps.plants.tree_files import entries_of_trees
 from apps.sites.models import Site
 from jubark_core.condition.change import change_in_words, vigour
 from jubark_core.flora.load import shipped_flora
@@ -42,7 +43,7 @@ def from_size(actor: Member, plant: Plant) -> dict[str, Any]:
     """Everything computed from the standing entries of a plant. Nothing is stored: it follows anew from the
     record each time.
     """
-    entries = entries_by_plant([plant.id]).get(plant.id, [])
+    entries = entries_of_trees([plant.id]).get(plant.id, [])
     taken = taken_by_quantity(entries)
     site = plant.block.site
     current = plant.current
@@ -162,7 +163,7 @@ def _peers(actor: Member, plant: Plant) -> list[float]:
         .exclude(pk=plant.pk)
     )
     ids = list(others.values_list("plant_id", flat=True)[:MOST_PEERS])
-    by_plant = entries_by_plant(ids)
+    by_plant = entries_of_trees(ids)
     rates = []
     for entries in by_plant.values():
         taken = taken_by_quantity(entries).get("dbh_cm", [])

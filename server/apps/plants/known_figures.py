@@ -10,7 +10,8 @@ from django.contrib.gis.measure import D
 from apps.organisations.models import Member
 from apps.plants.from_size import MOST_NEIGHBOURS, NEAR_M, STANDING, taken_by_quantity
 from apps.plants.models import Current, Plant
-from apps.plants.selectors import current_visible_to, entries_by_plant
+from apps.plants.selectors import current_visible_to
+from apps.plants.tree_files import entries_of_trees
 from jubark_core.visit_check import FigureBefore, KnownOfPlant
 
 AMONG_NEIGHBOURS = ("dbh_cm", "height_m")
@@ -27,7 +28,7 @@ def known_figures(actor: Member, plant: Plant, on: datetime.date, taxon: str = "
 
 def _before(plant: Plant, on: datetime.date) -> dict[str, FigureBefore]:
     found: dict[str, FigureBefore] = {}
-    taken = taken_by_quantity(entries_by_plant([plant.id]).get(plant.id, []))
+    taken = taken_by_quantity(entries_of_trees([plant.id]).get(plant.id, []))
     for quantity, rows in taken.items():
         for day, _, body in rows:
             if day < on:

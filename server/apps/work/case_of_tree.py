@@ -33,7 +33,6 @@ from jubark_core.species.side_by_side import shows_now
 from jubark_core.work.outbreak import FOUND
 
 NAMED_BY_PEOPLE = 0.97  # a name without a probability: people err
-STORM_DAYS = 30
 FRESH_DAYS = 400
 FIGURES = {"dbh_cm": "dbh_cm", "height_m": "height_m", "dieback_pct": "crown_loss_percent"}
 PROTECTED = {
@@ -69,6 +68,7 @@ class Known:
     crown_radii_m: tuple[float, ...] = ()
     spread_m: float | None = None
     overhead_m: float | None = None
+    wires_on: datetime.date | None = None
     veteran: bool = False
     name: Determination | None = None
 
@@ -85,6 +85,7 @@ def case_of_tree(
     seen = [(day, body) for day, body in bodies if day <= on]
     for day, body in seen:
         _apply(known, day, body)
+    _end_wires(known)
     site = around.site
     newest = max(known.defects, default=None)
     vacant = plant.form == VACANT
@@ -131,6 +132,25 @@ def case_of_tree(
     if vacant:
         case["died_here"] = around.died_here(plant)
     return case
+
+
+def _end_wires(known: Known) -> None:
+    """A tree on wires is held until the operator of the line says, after that look, that it is clear of it:
+    with a reference and no end. No later look and no passing of days ends that; a permit for a time suspends
+    it.
+    """
+    if known.wires_on is None:
+        return
+    seen = known.wires_on.isoformat()
+    since = [c for c in known.clearances if not (_by_operator(c) and c["on"] < seen)]
+    if any(_by_operator(c) and c["until"] is None for c in since):
+        del known.case["on_wires"]
+        known.case["wires_m"] = known.overhead_m
+    known.clearances = since
+
+
+def _by_operator(clearance: dict[str, Any]) -> bool:
+    return bool(clearance["check"] == "C4" and clearance.get("what", "operator") == "operator")
 
 
 def _last_seen(seen: Sequence[tuple[datetime.date, Body]]) -> str | None:
@@ -225,11 +245,8 @@ def _apply_judged(known: Known, day: datetime.date, body: Body) -> None:
                 "years": sorted(known.found_in.get(body.cause, ())),
             }
         case StormLook() if body.under_it == "wires":
-            case["on_wires"] = (known.on - day).days <= STORM_DAYS
-            case["wires_m"] = 0.0
-        case StormLook() if "on_wires" in case:  # looked at again, and it touches none
-            del case["on_wires"]
-            case["wires_m"] = known.overhead_m
+            known.wires_on = day
+            case |= {"on_wires": True, "wires_m": 0.0}
 
 
 def _apply_figure(known: Known, day: datetime.date, body: Measurement) -> None:

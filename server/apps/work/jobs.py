@@ -8,14 +8,15 @@ from dataclasses import dataclass, field
 from typing import Any
 from uuid import UUID
 
-from django.db.models import Exists, OuterRef
-
 from apps.organisations.models import Member
+from apps.organisations.permissions import visible_to
 from apps.plants.from_size import stage_of
+from apps.plants.merged import ends_of
 from apps.plants.models import Current, Entry, Plant
 from apps.plants.projection import bodies_of
-from apps.plants.selectors import current_visible_to, entry_rows_by_plant, of_kinds
+from apps.plants.selectors import current_visible_to, of_kinds
 from apps.plants.stored import EntryRow
+from apps.plants.tree_files import entry_rows_of_trees
 from apps.sites.models import Block, Site
 from apps.work.around import GONE, Round, order_of_blocks, round_of
 from apps.work.case_of_tree import case_of_tree
@@ -133,9 +134,11 @@ def files_of_site(
     """
     rows = current_visible_to(actor).filter(block__in=blocks).select_related("plant__block")
     if with_jobs:
-        rows = rows.filter(Exists(Entry.objects.filter(plant=OuterRef("plant"), kind="work")))
+        worked = visible_to(actor, Entry.objects.filter(kind="work", plant__block__site=site))
+        records = set(worked.values_list("plant_id", flat=True))
+        rows = rows.filter(plant__in=set(ends_of(records).values()))
     currents = {c.pk: c for c in rows}
-    entries = entry_rows_by_plant(currents, entries=of_kinds(*KINDS))
+    entries = entry_rows_of_trees(currents, entries=of_kinds(*KINDS))
     around = around or round_of(actor, site, blocks, on)
     for pk, current in currents.items():
         own = entries.get(pk, [])

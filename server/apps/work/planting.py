@@ -7,7 +7,8 @@ from typing import Any
 
 from apps.organisations.models import Member
 from apps.plants.projection import standing_entries
-from apps.plants.selectors import current_visible_to, entry_rows_by_plant, of_kinds, trees_visible_to
+from apps.plants.selectors import current_visible_to, of_kinds, trees_visible_to
+from apps.plants.tree_files import entry_rows_of_trees
 from apps.sites.models import Block, Site
 from apps.work.around import round_of
 from config.errors import BadInput
@@ -97,7 +98,7 @@ def _shown(share: Share) -> dict[str, Any]:
 def _survival(actor: Member, blocks: list[Block]) -> list[dict[str, Any]]:
     """Of trees with a planting on record."""
     currents = {c.pk: c for c in trees_visible_to(actor).filter(block__in=blocks).select_related("block")}
-    entries = entry_rows_by_plant(currents, entries=of_kinds("planting"))
+    entries = entry_rows_of_trees(currents, entries=of_kinds("planting"))
     planted = [
         Planted(current.name or "not named", current.block.name, current.life in ALIVE)
         for pk, current in currents.items()

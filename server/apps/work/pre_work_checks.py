@@ -9,11 +9,12 @@ from uuid import UUID
 from apps.organisations.models import Member
 from apps.plants.errors import BadEntry
 from apps.plants.from_size import JUDGED_WITH_STAGE, stage_of
+from apps.plants.merged import ends_of
 from apps.plants.models import Plant, Visit
 from apps.plants.projection import standing_entries
-from apps.plants.selectors import entry_rows_by_plant
 from apps.plants.services.store_records import Row
 from apps.plants.stored import EntryRow, body_of
+from apps.plants.tree_files import entry_rows_of_trees
 from apps.work.around import Round, round_of
 from apps.work.case_of_tree import case_of_tree
 from apps.work.jobs import OVER
@@ -25,7 +26,7 @@ from jubark_core.work.effort import skills_of
 from jubark_core.work.programme import rule_of
 from jubark_core.work.propose import may_take_step
 
-GUARDED = ("planned", "started", "completed")
+GUARDED = ("accepted", "planned", "started", "completed")
 EMERGENCY = ("least_work", "photographed", "nests_looked_for", "roost_possible", "not_known_protected")
 
 
@@ -50,54 +51,61 @@ class _Batch:
 
     def __init__(self, actor: Member, rows: Sequence[Row], plants: set[UUID]) -> None:
         self.actor = actor
-        self.plants = {p.pk: p for p in Plant.objects.filter(pk__in=plants).select_related("block__site")}
+        # a step sent to a duplicate is judged by the file of the tree it is a duplicate of
+        self.tops = ends_of({row.plant for row in rows})
+        trees = {self.tops.get(plant, plant) for plant in plants}
+        self.plants = {p.pk: p for p in Plant.objects.filter(pk__in=trees).select_related("block__site")}
         visits = Visit.objects.filter(pk__in={r.visit for r in rows})
         self.days = dict(visits.values_list("pk", "local_date"))
         self.stages = dict(visits.values_list("pk", "stage"))
         heads = [row.entry.head for row in rows]
         self.gone = {head.replaces for head in heads} | {head.retracts for head in heads}
-        stored = entry_rows_by_plant(plants)
-        self.stored = {plant: standing_entries(stored.get(plant, [])).live for plant in plants}
-        self.rows: dict[UUID, list[Row]] = {plant: [] for plant in plants}
+        stored = entry_rows_of_trees(trees)
+        self.stored = {tree: standing_entries(stored.get(tree, [])).live for tree in trees}
+        self.rows: dict[UUID, list[Row]] = {tree: [] for tree in trees}
         for row in rows:
-            if row.plant in self.rows and row.entry.body is not None:
-                self.rows[row.plant].append(row)
+            if self.tree(row) in self.rows and row.entry.body is not None:
+                self.rows[self.tree(row)].append(row)
         self._rounds: dict[tuple[UUID, datetime.date], Round] = {}
+
+    def tree(self, row: Row) -> UUID:
+        """The record that stands for the tree of the row."""
+        return self.tops.get(row.plant, row.plant)
 
     def bodies(self, row: Row) -> list[tuple[datetime.date, Body]]:
         """What the file of the row's plant will hold, the oldest first."""
         found = [(e.visit.local_date, body) for e, body in self._standing(row)]
-        for other in self.rows[row.plant]:
+        for other in self.rows[self.tree(row)]:
             if other is row or other.entry.id not in self.gone:
                 found.append((self.days[other.visit], other.entry.body))  # type: ignore[arg-type]  # none is None
         return sorted(found, key=lambda pair: pair[0])
 
     def stage(self, row: Row) -> str:
         """The stage of life at the newest visit that judged the row's plant, this one among them."""
-        stored = [e for e in self.stored[row.plant] if e.kind in JUDGED_WITH_STAGE]
+        stored = [e for e in self.stored[self.tree(row)] if e.kind in JUDGED_WITH_STAGE]
         newest = max((e.visit.local_date for e in stored), default=datetime.date.min)
-        own = [r.entry.body for r in self.rows[row.plant] if r.visit == row.visit]
+        own = [r.entry.body for r in self.rows[self.tree(row)] if r.visit == row.visit]
         judges = any(kind_of(body) in JUDGED_WITH_STAGE for body in own if body is not None)
         return self.stages[row.visit] if judges and newest <= self.days[row.visit] else stage_of(stored)
 
     def steps_before(self, row: Row) -> list[Work]:
         """The steps of the row's job that stand before it."""
         step = row.entry.body
-        others = self.rows[row.plant]
+        others = self.rows[self.tree(row)]
         before = [o.entry.body for o in others[: others.index(row)] if o.entry.id not in self.gone]
         earlier = [*(body for _, body in self._standing(row)), *before]
         return [b for b in earlier if isinstance(b, Work) and isinstance(step, Work) and b.job == step.job]
 
     def around(self, row: Row) -> Round:
         """What stands round the row's plant on its day."""
-        block = self.plants[row.plant].block
+        block = self.plants[self.tree(row)].block
         on = self.days[row.visit]
         if (block.pk, on) not in self._rounds:
             self._rounds[block.pk, on] = round_of(self.actor, block.site, [block], on)
         return self._rounds[block.pk, on]
 
     def _standing(self, row: Row) -> list[tuple[EntryRow, Body]]:
-        live = [e for e in self.stored[row.plant] if e.id not in self.gone]
+        live = [e for e in self.stored[self.tree(row)] if e.id not in self.gone]
         return [(e, body) for e in live if (body := body_of(e)) is not None]
 
 
@@ -125,7 +133,7 @@ def _require_follows(step: Work, earlier: Sequence[Work]) -> None:
 
 def _require(of: _Batch, row: Row, step: Work) -> None:
     on = of.days[row.visit]
-    case = case_of_tree(of.plants[row.plant], of.bodies(row), of.around(row), on, of.stage(row))
+    case = case_of_tree(of.plants[of.tree(row)], of.bodies(row), of.around(row), on, of.stage(row))
     if step.route:
         case["disposal_route"] = step.route
     emergency = None
@@ -148,7 +156,9 @@ def _require(of: _Batch, row: Row, step: Work) -> None:
         },
         shipped_flora(),
     )
-    refusals = answer["refusals"] + _crew_refusals(of, row, step) + _dates_refusals(of, row, step)
+    refusals = answer["refusals"]
+    if step.step != "accepted":
+        refusals = refusals + _crew_refusals(of, row, step) + _dates_refusals(of, row, step)
     if refusals:
         raise BadEntry(
             " ".join(refusals), field="step", value=step.step, allowed="once every check is closed"
@@ -176,7 +186,7 @@ def _crew_refusals(of: _Batch, row: Row, step: Work) -> list[str]:
     equipment = step.equipment or next((s.equipment for s in reversed(earlier) if s.equipment), "")
     on = step.begins if step.step == "planned" and step.begins else of.days[row.visit]
     rule = rule_of(step.rule, step.part or _part_before(earlier))
-    lacking = crew_lacks(of.actor, of.plants[row.plant].block.site, crew, skills_of(rule, equipment), on)
+    lacking = crew_lacks(of.actor, of.plants[of.tree(row)].block.site, crew, skills_of(rule, equipment), on)
     return [f"{crew} has nobody with {name!r} valid on {on}." for name in lacking]
 
 

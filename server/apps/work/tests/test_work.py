@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import json
 from typing import Any
 from unittest import mock
@@ -243,7 +244,8 @@ class NoWayAround(TestCase):
 
     def test_a_correction_does_not_pass_it_either(self) -> None:
         accepted = entry("work", job=new_id(), rule="R02", step="accepted")
-        self.assertEqual(self.send(accepted)["answer"], "accepted")
+        self.assertEqual(self.send(accepted)["answer"], "refused")
+        self.assertEqual(self.send(accepted, on="2026-11-18")["answer"], "accepted", "before the look")
         self.assertFalse(work(self.at)["jobs"][0]["unfounded"], "held by the line, not by its facts")
         body = {**accepted["body"], "step": "planned", **self.EMERGENCY}
         [answer] = send(signed_in(self.at.owner), correction_item("work", replaces=accepted["id"], **body))
@@ -286,6 +288,47 @@ class NoWayAround(TestCase):
         late = self.send(self.planned(), on="2026-11-22")
         self.assertEqual(late["answer"], "refused")
         self.assertIn("C4 Utilities", late["message"])
+
+    def test_no_later_look_no_days_and_no_merging_end_it(self) -> None:
+        """Either way round: wires were seen on one of two records of the same tree."""
+        fallen = {"lies": "fallen", "blocks": "nothing", "next_step": "clear_later"}
+        rules_ = ("R02", "R06", "R40")
+        steps = list(itertools.product(rules_, ("accepted", "planned", "started", "completed")))
+        for wires_on_the_survivor in (True, False):
+            one, other = (a_plant(self.at, named("acer-saccharum"), on="2026-09-01") for _ in range(2))
+            survivor, duplicate = (one, other) if wires_on_the_survivor else (other, one)
+            client = signed_in(self.at.steward)
+            send(client, visit_item(one, entry("storm", under_it="wires"), on="2026-09-02"))
+            given = {"into": survivor, "reason": "the same"}
+            merged = client.post(f"/api/plants/{duplicate}/merge/", given, format="json")
+            self.assertEqual(merged.status_code, 201, merged.content)
+            look = entry("storm", under_it="neither", **fallen)
+            send(client, visit_item(survivor, look, on="2026-09-03"))
+            for record, (rule, step) in itertools.product((survivor, duplicate), steps):
+                said = entry("work", job=new_id(), rule=rule, step=step, **self.EMERGENCY)
+                [answer] = send(client, visit_item(record, said, on="2026-10-15", mode="desk"))
+                with self.subTest(wires_on_the_survivor, rule=rule, step=step):
+                    self.assertEqual(answer["answer"], "refused")
+                    self.assertIn("on a line", answer["message"])
+            asked = entry("work", job=new_id(), rule="R01", step="accepted")
+            [answer] = send(client, visit_item(duplicate, asked, on="2026-10-15", mode="desk"))
+            self.assertEqual(answer["answer"], "accepted", "keeping people out can always be recorded")
+            found = work(self.at, on="2026-10-15")
+            self.assertIn(str(survivor), [j["plant"] for j in found["jobs"] if j["rule"] == "R01"])
+
+    def test_a_clearance_from_before_the_look_closes_nothing(self) -> None:
+        tree = a_plant(self.at, named("acer-saccharum"), on="2026-09-01")
+        client = signed_in(self.at.steward)
+        cleared = entry("clearance", check_closed="C4", what="operator", by="Line desk", reference="OP 1")
+        for body, day in ((cleared, "2026-09-02"), (entry("storm", under_it="wires"), "2026-09-10")):
+            send(client, visit_item(tree, body, on=day))
+        said = entry("work", job=new_id(), rule="R02", step="accepted")
+        [answer] = send(client, visit_item(tree, said, on="2026-09-11", mode="desk"))
+        self.assertEqual(answer["answer"], "refused")
+        again = entry("clearance", check_closed="C4", what="operator", by="Line desk", reference="OP 2")
+        send(client, visit_item(tree, again, on="2026-09-12"))
+        [answer] = send(client, visit_item(tree, said, on="2026-09-13", mode="desk"))
+        self.assertEqual(answer["answer"], "accepted")
 
     def test_a_dead_ash_waits_for_name_nest_and_owner_and_is_then_felled(self) -> None:
         ash = a_plant(self.at, named("fraxinus-americana"), entry("life", state="standing_dead"))

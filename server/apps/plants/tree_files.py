@@ -1,0 +1,54 @@
+"""The entries of whole trees: a tree that was recorded twice has those of both records, whoever asks."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from typing import TypeVar
+from uuid import UUID
+
+from django.db.models import Q
+
+from apps.plants.merged import duplicates_of
+from apps.plants.models import Entry
+from apps.plants.selectors import EVERY, entries_by_plant, entry_rows_by_plant
+from apps.plants.stored import EntryRow
+
+E = TypeVar("E")
+
+
+def entry_rows_of_trees(
+    trees: Iterable[UUID], entries: Q = EVERY, visits_of: Q = EVERY
+) -> dict[UUID, list[EntryRow]]:
+    """As `entry_rows_by_plant`, with what was recorded of each tree under another id."""
+    merged, wanted = _with_duplicates(trees)
+    return _joined(entry_rows_by_plant(wanted, entries, visits_of), merged)
+
+
+def entries_of_trees(trees: Iterable[UUID]) -> dict[UUID, list[Entry]]:
+    """As `entries_by_plant`, with what was recorded of each tree under another id; oldest first."""
+    merged, wanted = _with_duplicates(trees)
+    found = _joined(entries_by_plant(wanted), merged)
+    for tree in merged.keys() & found.keys():
+        found[tree].sort(key=lambda e: (e.visit.local_date, e.visit.observed_at, e.received_at, e.id))
+    return found
+
+
+def tree_of_each(trees: Iterable[UUID]) -> dict[UUID, UUID]:
+    """Record -> the tree among those given that it is of: each itself, and its duplicates."""
+    merged, wanted = _with_duplicates(trees)
+    top = {record: tree for tree, records in merged.items() for record in records}
+    return {record: top.get(record, record) for record in wanted}
+
+
+def _with_duplicates(trees: Iterable[UUID]) -> tuple[dict[UUID, list[UUID]], list[UUID]]:
+    own = list(trees)
+    merged = duplicates_of(own)
+    return merged, [*own, *(record for records in merged.values() for record in records)]
+
+
+def _joined(rows: Mapping[UUID, list[E]], merged: Mapping[UUID, list[UUID]]) -> dict[UUID, list[E]]:
+    top = {record: tree for tree, records in merged.items() for record in records}
+    found: dict[UUID, list[E]] = {}
+    for record, own in rows.items():
+        found.setdefault(top.get(record, record), []).extend(own)
+    return found
