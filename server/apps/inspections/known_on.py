@@ -20,9 +20,11 @@ from apps.plants.projection import projected_with, standing_entries
 from apps.plants.selectors import entry_rows_by_plant, of_kinds
 from apps.plants.stored import EntryRow, body_of
 from apps.sites.models import Block, Site
+from apps.sites.time_zone import today_in
 from jubark_core.records.inspected import Inspection
 from jubark_core.records.judged import Risk
 from jubark_core.records.office import Regime
+from jubark_core.risk.worksheet import RATINGS
 
 KINDS = ("inspection", "risk", "life", "measurement", "tag", "determination")
 
@@ -70,8 +72,12 @@ def trees_known(blocks: Sequence[Block], on: datetime.date, at: datetime.datetim
     """The trees that stood in the blocks on a day, as they were known at a moment; one that was recorded
     twice and merged by then, once.
     """
-    into = _merged_by(blocks, at)
+    merges = _merged_by(blocks, at)
+    into = {plant: top for plant, (top, _) in merges.items()}
     tops = {plant: _top(plant, into) for plant in into}
+    merged_on: dict[UUID, datetime.date] = {}
+    for plant, (_, day) in merges.items():
+        merged_on[tops[plant]] = max(day, merged_on.get(tops[plant], day))
     held = Q(block__in=blocks) | Q(pk__in=[*tops])
     rows_of = Plant.objects.filter(held, received_at__lte=at).exclude(form="vacant").order_by("pk")
     plants = {p.id: p for p in rows_of}
@@ -81,25 +87,26 @@ def trees_known(blocks: Sequence[Block], on: datetime.date, at: datetime.datetim
         entries=of_kinds(*KINDS) & Q(received_at__lte=at),
         visits_of=Q(local_date__lte=on),
     )
-    twice: dict[UUID, list[EntryRow]] = {}
+    twice: dict[UUID, list[list[EntryRow]]] = {}
     for plant, entries in rows.items():
         if plant in tops:
-            twice.setdefault(tops[plant], []).extend(entries)
-    known = [_known(plants[top], rows.get(top, []), twice.get(top, [])) for top in own]
+            twice.setdefault(tops[plant], []).append(entries)
+    known = [_known(plants[top], rows.get(top, []), twice.get(top, []), merged_on.get(top)) for top in own]
     standing = [tree for tree in known if tree is not None]
     _name_inspectors(chain.from_iterable(tree.looks for tree in standing))
     return standing
 
 
-def _merged_by(blocks: Sequence[Block], at: datetime.datetime) -> dict[UUID, UUID]:
-    """Duplicate -> the record it was merged into, as of a moment, on the sites of the blocks: a tree may have
-    been recorded a second time in another block.
+def _merged_by(blocks: Sequence[Block], at: datetime.datetime) -> dict[UUID, tuple[UUID, datetime.date]]:
+    """Duplicate -> the record it was merged into and on what day there, as of a moment, on the sites of the
+    blocks: a tree may have been recorded a second time in another block.
     """
     sites = {block.site_id for block in blocks}
     merges = Merge.objects.filter(
         Q(undone_at=None) | Q(undone_at__gt=at), plant__block__site__in=sites, merged_at__lte=at
     )
-    return dict(merges.values_list("plant_id", "into_id"))
+    rows = merges.values_list("plant_id", "into_id", "merged_at", "plant__block__site__time_zone")
+    return {plant: (into, today_in(zone, day)) for plant, into, day, zone in rows}
 
 
 def _top(plant: UUID, into: dict[UUID, UUID]) -> UUID:
@@ -109,17 +116,20 @@ def _top(plant: UUID, into: dict[UUID, UUID]) -> UUID:
     return plant
 
 
-def _known(plant: Plant, own: list[EntryRow], of_duplicates: list[EntryRow]) -> KnownTree | None:
+def _known(
+    plant: Plant,
+    own: list[EntryRow],
+    of_duplicates: list[list[EntryRow]],
+    merged_on: datetime.date | None,
+) -> KnownTree | None:
     """None for a tree that does not stand."""
-    now, _ = projected_with(own, of_duplicates)
+    now, _ = projected_with(own, of_duplicates, merged_on)
     if now["life"] not in STANDING:
         return None
     looks: dict[UUID, Look] = {}
-    rating = ""
-    for entry in standing_entries([*own, *of_duplicates]).live:
+    for entry in standing_entries([*own, *chain.from_iterable(of_duplicates)]).live:
         body = body_of(entry)
         if isinstance(body, Risk):
-            rating = body.rating
             looks.setdefault(entry.visit_id, _of_sheet(entry, body))
         elif isinstance(body, Inspection):
             looks[entry.visit_id] = _of_inspection(entry, body)
@@ -131,7 +141,7 @@ def _known(plant: Plant, own: list[EntryRow], of_duplicates: list[EntryRow]) -> 
         tag=now["tag"],
         name=now["name"],
         height_m=now["height_m"],
-        rating=rating,
+        rating="" if now["risk_order"] is None else RATINGS[now["risk_order"] // 2],
         next_inspection=now["next_inspection"],
         looks=sorted(looks.values(), key=lambda look: look.on),
     )

@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+import datetime
+from collections.abc import Iterable, Sequence
 from uuid import UUID
 
 from django.db import connection
+
+from apps.plants.models import Merge
+from apps.sites.time_zone import today_in
 
 UP = """
     WITH RECURSIVE up AS (
@@ -50,3 +54,12 @@ def duplicates_of(plants: Iterable[UUID]) -> dict[UUID, list[UUID]]:
     for top, below in _pairs(DOWN, plants):
         found.setdefault(top, []).append(below)
     return found
+
+
+def last_merged(duplicates: Sequence[UUID]) -> datetime.date | None:
+    """The day, at their site, on which the last of the records was found to be a duplicate; None for none."""
+    if not duplicates:
+        return None
+    merges = Merge.objects.filter(plant__in=duplicates, undone_at=None)
+    rows = merges.values_list("merged_at", "plant__block__site__time_zone")
+    return max((today_in(zone, at) for at, zone in rows), default=None)

@@ -12,13 +12,16 @@ from uuid import UUID
 from apps.plants.stored import AnyEntry, body_of
 from jubark_core.records.ailing import Diagnosis, Sign
 from jubark_core.records.bodies import Body, Determination, Life, Measurement, Tag
+from jubark_core.records.inspected import Inspection
 from jubark_core.records.judged import Condition, Risk
 from jubark_core.records.quantities import QUANTITIES
+from jubark_core.records.words import CONDITIONS
 from jubark_core.risk.worksheet import is_complete, order
 
 E = TypeVar("E", bound=AnyEntry)
 IN_LEAF_DAYS = 365  # so long a word given in leaf stands against a view without leaves
 QUANTITY_FIELDS = {name: q.current for name, q in QUANTITIES.items() if q.current}
+SEEN_WHOLE_BY = ("risk", "inspection")
 SPAN_FIELDS = ("taxon", "dbh_cm", "height_m", "condition", "life", "cause")
 EMPTY: dict[str, Any] = {
     "tag": "",
@@ -135,14 +138,53 @@ def projected(entries: Sequence[AnyEntry]) -> tuple[dict[str, Any], list[dict[st
 
 
 def projected_with(
-    own: Sequence[AnyEntry], of_duplicates: Sequence[AnyEntry]
+    own: Sequence[AnyEntry],
+    of_duplicates: Sequence[Sequence[AnyEntry]],
+    merged_on: datetime.date | None = None,
 ) -> tuple[dict[str, Any], list[dict[str, Any]]]:
-    """As `projected`, of a tree with what was recorded of it a second time; it goes by its own tag."""
-    if not of_duplicates:
+    """As `projected`, of a tree with what was recorded of it under other ids; it goes by its own tag.
+
+    of_duplicates: the entries of each other record. Of the newest rating and condition of each record the
+    gravest leads, until somebody has seen the whole tree since the day on which they were merged.
+    """
+    if not any(of_duplicates):
         return projected(own)
-    values, spans = projected([*own, *of_duplicates])
+    records = [own, *of_duplicates]
+    joined = [entry for record in records for entry in record]
+    values, spans = projected(joined)
     tag = projected(own)[0]["tag"]
+    if not seen_whole_since(joined, merged_on):
+        values |= _gravest([projected(record)[0] for record in records if record])
     return {**values, "tag": tag or values["tag"]}, spans
+
+
+def seen_whole_since(entries: Sequence[AnyEntry], day: datetime.date | None) -> bool:
+    """Whether base and crown were both seen, by a worksheet or an inspection, on the day or later."""
+    if day is None:
+        return False
+    return any(
+        is_complete(body.base_seen, body.crown_seen)
+        if isinstance(body, Risk)
+        else is_complete(body.base_visible, body.crown_visible)
+        for on, body in bodies_of([e for e in entries if e.kind in SEEN_WHOLE_BY or e.retracts_id])
+        if isinstance(body, Risk | Inspection) and on >= day
+    )
+
+
+def _gravest(records: Sequence[Mapping[str, Any]]) -> dict[str, Any]:
+    """The gravest rating and condition of several records of one tree, and the earliest date set for a
+    look.
+    """
+    found: dict[str, Any] = {}
+    if rated := [r for r in records if r["risk_order"] is not None]:
+        worst = max(rated, key=lambda r: r["risk_order"])
+        dates = [r["next_inspection"] for r in rated if r["next_inspection"]]
+        found |= {key: worst[key] for key in ("risk_order", "risk_reads")}
+        found["next_inspection"] = min(dates, default=None)
+    if judged := [r for r in records if r["condition"] in CONDITIONS]:
+        worst = max(judged, key=lambda r: CONDITIONS.index(r["condition"]))
+        found |= {key: worst[key] for key in ("condition", "condition_at_most", "condition_in_winter")}
+    return found
 
 
 def current_values(entries: Sequence[AnyEntry]) -> dict[str, Any]:

@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from typing import TypeVar
 from uuid import UUID
 
 from django.db.models import Q
 
-from apps.plants.merged import duplicates_of
+from apps.plants.merged import duplicates_of, last_merged
 from apps.plants.models import Entry
+from apps.plants.projection import seen_whole_since
 from apps.plants.selectors import EVERY, entries_by_plant, entry_rows_by_plant
 from apps.plants.stored import EntryRow
 
@@ -22,6 +23,30 @@ def entry_rows_of_trees(
     """As `entry_rows_by_plant`, with what was recorded of each tree under another id."""
     merged, wanted = _with_duplicates(trees)
     return _joined(entry_rows_by_plant(wanted, entries, visits_of), merged)
+
+
+def records_of_trees(
+    trees: Iterable[UUID], entries: Q = EVERY, visits_of: Q = EVERY
+) -> dict[UUID, list[list[EntryRow]]]:
+    """Tree -> the entries of each of its records, its own first; one without entries is an empty list."""
+    merged, wanted = _with_duplicates(trees)
+    rows = entry_rows_by_plant(wanted, entries, visits_of)
+    duplicates = {record for records in merged.values() for record in records}
+    return {
+        tree: [rows.get(record, []) for record in (tree, *merged.get(tree, ()))]
+        for tree in wanted
+        if tree not in duplicates
+    }
+
+
+def not_seen_whole_since_merged(records: Sequence[Sequence[EntryRow]], tree: UUID) -> bool:
+    """Whether of several records of a tree each still has its own say: nobody has seen the whole tree since
+    the last of them was found to be a duplicate.
+    """
+    if len(records) < 2:
+        return False
+    merged_on = last_merged(duplicates_of([tree]).get(tree, []))
+    return not seen_whole_since([e for record in records for e in record], merged_on)
 
 
 def entries_of_trees(trees: Iterable[UUID]) -> dict[UUID, list[Entry]]:

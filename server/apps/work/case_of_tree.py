@@ -27,6 +27,7 @@ from jubark_core.records.file import (
 )
 from jubark_core.records.inspected import Inspection, StormLook
 from jubark_core.records.judged import Condition, Defect, Risk
+from jubark_core.records.words import RATINGS
 from jubark_core.records.working import Clearance, Work
 from jubark_core.season.place import Place as PlaceOfSeason
 from jubark_core.species.side_by_side import shows_now
@@ -79,12 +80,16 @@ def case_of_tree(
     around: Round,
     on: datetime.date,
     stage: str = "",
+    records: Sequence[Sequence[tuple[datetime.date, Body]]] = (),
 ) -> dict[str, Any]:
-    """The case on a day. bodies: standing, oldest first. stage: of life, at the newest visit."""
-    known = Known(on)
+    """The case on a day. bodies: standing, oldest first. stage: of life, at the newest visit. records: the
+    same by record, where a tree was recorded several times and nobody has seen it whole since that was
+    found: then the gravest rating leads, and the defects of each stand.
+    """
     seen = [(day, body) for day, body in bodies if day <= on]
-    for day, body in seen:
-        _apply(known, day, body)
+    known = _known(on, seen)
+    if len(records) > 1:
+        _join(known, [_known(on, [(day, body) for day, body in r if day <= on]) for r in records])
     _end_wires(known)
     site = around.site
     newest = max(known.defects, default=None)
@@ -132,6 +137,27 @@ def case_of_tree(
     if vacant:
         case["died_here"] = around.died_here(plant)
     return case
+
+
+def _known(on: datetime.date, seen: Sequence[tuple[datetime.date, Body]]) -> Known:
+    known = Known(on)
+    for day, body in seen:
+        _apply(known, day, body)
+    return known
+
+
+def _join(known: Known, records: Sequence[Known]) -> None:
+    """Of several records of one tree: the gravest of their newest ratings, the newest defects of each."""
+    rated = [r.case["risk"] for r in records if r.case.get("risk")]
+    if rated:
+        gravest = max(rated, key=lambda risk: (RATINGS.index(risk["rating"]), risk["imminent"]))
+        known.case["risk"] = {**gravest, "imminent": any(risk["imminent"] for risk in rated)}
+    dates = [day for r in records if (day := r.case.get("next_inspection_on"))]
+    if dates:
+        known.case["next_inspection_on"] = min(dates)
+    newest = [r.defects[max(r.defects)] for r in records if r.defects]
+    if newest:
+        known.defects[max(known.defects)] = [row for rows in newest for row in rows]
 
 
 def _end_wires(known: Known) -> None:

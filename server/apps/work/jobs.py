@@ -16,7 +16,7 @@ from apps.plants.models import Current, Entry, Plant
 from apps.plants.projection import bodies_of
 from apps.plants.selectors import current_visible_to, of_kinds
 from apps.plants.stored import EntryRow
-from apps.plants.tree_files import entry_rows_of_trees
+from apps.plants.tree_files import not_seen_whole_since_merged, records_of_trees
 from apps.sites.models import Block, Site
 from apps.work.around import GONE, Round, order_of_blocks, round_of
 from apps.work.case_of_tree import case_of_tree
@@ -138,12 +138,14 @@ def files_of_site(
         records = set(worked.values_list("plant_id", flat=True))
         rows = rows.filter(plant__in=set(ends_of(records).values()))
     currents = {c.pk: c for c in rows}
-    entries = entry_rows_of_trees(currents, entries=of_kinds(*KINDS))
+    records = records_of_trees(currents, entries=of_kinds(*KINDS))
     around = around or round_of(actor, site, blocks, on)
     for pk, current in currents.items():
-        own = entries.get(pk, [])
+        of_each = records.get(pk, [])
+        own = [row for rows in of_each for row in rows]
         bodies = bodies_of(own)
-        case = case_of_tree(current.plant, bodies, around, on, stage_of(own))
+        apart = [bodies_of(rows) for rows in of_each] if not_seen_whole_since_merged(of_each, pk) else []
+        case = case_of_tree(current.plant, bodies, around, on, stage_of(own), apart)
         yield TreeFile(current, own, bodies, case, jobs_of(pk, bodies))
 
 

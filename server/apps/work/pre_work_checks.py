@@ -11,10 +11,10 @@ from apps.plants.errors import BadEntry
 from apps.plants.from_size import JUDGED_WITH_STAGE, stage_of
 from apps.plants.merged import ends_of
 from apps.plants.models import Plant, Visit
-from apps.plants.projection import standing_entries
+from apps.plants.projection import bodies_of, standing_entries
 from apps.plants.services.store_records import Row
 from apps.plants.stored import EntryRow, body_of
-from apps.plants.tree_files import entry_rows_of_trees
+from apps.plants.tree_files import not_seen_whole_since_merged, records_of_trees
 from apps.work.around import Round, round_of
 from apps.work.case_of_tree import case_of_tree
 from apps.work.jobs import OVER
@@ -60,8 +60,14 @@ class _Batch:
         self.stages = dict(visits.values_list("pk", "stage"))
         heads = [row.entry.head for row in rows]
         self.gone = {head.replaces for head in heads} | {head.retracts for head in heads}
-        stored = entry_rows_of_trees(trees)
+        records = records_of_trees(trees)
+        stored = {tree: [e for rows in of_each for e in rows] for tree, of_each in records.items()}
         self.stored = {tree: standing_entries(stored.get(tree, [])).live for tree in trees}
+        self.apart = {
+            tree: [bodies_of(rows) for rows in of_each]
+            for tree, of_each in records.items()
+            if not_seen_whole_since_merged(of_each, tree)
+        }
         self.rows: dict[UUID, list[Row]] = {tree: [] for tree in trees}
         for row in rows:
             if self.tree(row) in self.rows and row.entry.body is not None:
@@ -133,7 +139,14 @@ def _require_follows(step: Work, earlier: Sequence[Work]) -> None:
 
 def _require(of: _Batch, row: Row, step: Work) -> None:
     on = of.days[row.visit]
-    case = case_of_tree(of.plants[of.tree(row)], of.bodies(row), of.around(row), on, of.stage(row))
+    case = case_of_tree(
+        of.plants[of.tree(row)],
+        of.bodies(row),
+        of.around(row),
+        on,
+        of.stage(row),
+        of.apart.get(of.tree(row), ()),
+    )
     if step.route:
         case["disposal_route"] = step.route
     emergency = None

@@ -7,7 +7,7 @@ from uuid import UUID
 
 from django.db import connection
 
-from apps.plants.merged import duplicates_of, ends_of
+from apps.plants.merged import duplicates_of, ends_of, last_merged
 from apps.plants.models import Current, Plant, PlantSpan
 from apps.plants.projection import projected_with
 from apps.plants.selectors import entry_rows_by_plant
@@ -32,8 +32,9 @@ def refresh_current(plant_ids: Iterable[UUID], every_tag: bool = False) -> None:
     currents, span_rows = [], []
     tags: set[str] = set()
     for plant in plants:
-        twice = [row for record in merged.get(plant.id, []) for row in entries.get(record, [])]
-        values, spans = projected_with(entries.get(plant.id, []), twice)
+        records = merged.get(plant.id, [])
+        twice = [entries.get(record, []) for record in records]
+        values, spans = projected_with(entries.get(plant.id, []), twice, last_merged(records))
         own = {"plant_id": plant.id, "organisation_id": plant.organisation_id}
         currents.append(Current(block_id=plant.block_id, **own, **values))
         span_rows += [PlantSpan(**own, **row) for row in spans]
