@@ -24,7 +24,7 @@ from apps.sites.time_zone import today_in
 from jubark_core.records.inspected import Inspection
 from jubark_core.records.judged import Risk
 from jubark_core.records.office import Regime
-from jubark_core.risk.worksheet import RATINGS
+from jubark_core.records.words import RATINGS
 
 KINDS = ("inspection", "risk", "life", "measurement", "tag", "determination")
 

@@ -135,8 +135,7 @@ def files_of_site(
     rows = current_visible_to(actor).filter(block__in=blocks).select_related("plant__block")
     if with_jobs:
         worked = visible_to(actor, Entry.objects.filter(kind="work", plant__block__site=site))
-        records = set(worked.values_list("plant_id", flat=True))
-        rows = rows.filter(plant__in=set(ends_of(records).values()))
+        rows = rows.filter(plant__in=set(ends_of(set(worked.values_list("plant_id", flat=True))).values()))
     currents = {c.pk: c for c in rows}
     records = records_of_trees(currents, entries=of_kinds(*KINDS))
     around = around or round_of(actor, site, blocks, on)
