@@ -98,6 +98,9 @@ def calendar_here(given: Any, flora: Flora) -> CalendarHere:
     at = given.get("place")
     place = Place(at["lat"], at["lon"], at.get("elevation_m")) if at else Place()
     asked = [key for key in ("cause", "rule") if given.get(key)] or ["taxon"]
+    for i, code in enumerate(given.get("areas", [])):
+        if code not in flora.areas:
+            raise InputError(f"areas[{i}]", code, "a TDWG level 3 code, e.g. PEN")
     if len(asked) != 1 or not given.get(asked[0]):
         raise InputError("taxon", given.get("taxon"), "one of taxon, cause or rule")
     taxon = given.get("taxon") or ""

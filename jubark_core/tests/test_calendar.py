@@ -407,7 +407,14 @@ class Operation(unittest.TestCase):
         self.assertEqual((bloom["from"], bloom["to"]), ("05-25", "06-22"))
 
     def test_nothing_else_is_answered(self) -> None:
-        for asked in ({}, {"taxon": "nemo"}, {"cause": "nemo"}, {"rule": "R99"}, {"cause": "a", "rule": "b"}):
+        for asked in (
+            {},
+            {"taxon": "nemo"},
+            {"cause": "nemo"},
+            {"rule": "R99"},
+            {"cause": "a", "rule": "b"},
+            {"rule": "R06", "areas": ["XXX"]},
+        ):
             with self.subTest(asked), self.assertRaises(InputError):
                 self.ask(**asked)
 

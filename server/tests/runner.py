@@ -22,6 +22,7 @@ from django.core.management import call_command
 from django.db import connection, connections
 from django.test.runner import DiscoverRunner, ParallelTestSuite, RemoteTestRunner
 
+from jubark_core.cli.bench import yardstick_ms
 from launcher.cluster import APPLICATION, BIN, MIGRATOR, ROLES_SQL
 
 ROOT = Path(settings.ROOT)
@@ -145,8 +146,11 @@ class LaneRunner(DiscoverRunner):
         for name, seconds in took.items():
             lanes[lane_of(name)] += seconds
         told = ", ".join(f"{lane} {lanes[lane]:.0f} s" for lane in LANES if lane in lanes)
+        stick = yardstick_ms()
         print(
-            f"lanes (summed over {self.parallel} processes, {wall_s:.0f} s by the clock): {told}", flush=True
+            f"lanes (summed over {self.parallel} processes, {wall_s:.0f} s by the clock, "
+            f"{wall_s / stick:.0f} thousand yardsticks of {stick:.1f} ms): {told}",
+            flush=True,
         )
         longest = sorted(took.items(), key=lambda pair: -pair[1])[:8]
         print("longest: " + ", ".join(f"{name} {seconds:.0f} s" for name, seconds in longest), flush=True)
