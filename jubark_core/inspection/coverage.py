@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import datetime
 from collections import Counter
+from collections.abc import Sequence
 from typing import Annotated, Any, NotRequired, TypedDict
 
 from jubark_core.checks import require_date, require_one_of
@@ -15,10 +16,13 @@ from jubark_core.inspection.regime import (
     LookedAt,
     TargetInReach,
     add_months,
+    does_for,
+    is_attempt,
     meets,
     months_of,
     not_seen,
     rule_of,
+    sooner_months,
     zone_of,
 )
 from jubark_core.records.fields import read_as
@@ -40,7 +44,9 @@ STATES = {
 METHOD = (
     "Each tree stands in the zone of the busiest target within its reach. A tree is due one interval of the "
     "owner's table after its last inspection at the level asked for, or on the day its risk worksheet names "
-    "where that is earlier; one never inspected, one interval after the table first applied to it."
+    "where that is earlier; one never inspected, one interval after the table first applied to it. A look "
+    "from all round that saw a part only is below the level, and due again by the interval of the next grade "
+    "up, or half of its own; one that saw neither base nor crown is an attempt and no inspection."
 )
 LIMITS = (
     "This lists what was recorded of looking at trees. It does not say that a tree will stand, nor judge "
@@ -128,13 +134,17 @@ def _tree(place: str, tree: InspectedTreeIn, regime: Regime, on: datetime.date) 
     rating = require_one_of(f"{place}.rating", tree.get("rating", ""), ("", *RATINGS))
     zone = zone_of(tree.get("height_m"), tree.get("targets", []), regime)
     rule = rule_of(zone, regime)
-    last = looks[-1] if looks else None
-    counted = next((k for k in reversed(looks) if rule is None or meets(k["level"], rule.level)), None)
+    seen = [k for k in looks if not is_attempt(k)]
+    last = seen[-1] if seen else None
+    counted = next((k for k in reversed(seen) if rule is None or does_for(k, rule.level)), None)
+    in_part = _in_part_since(seen, counted, rule)
     months = months_of(rule, rating) if rule else None
-    due = _due(place, tree, months, counted)
+    sooner = sooner_months(rule, rating) if rule else None
+    due = _due(place, tree, months, sooner, counted, in_part)
     late = (on - due).days if due else 0
-    state = _state(rule, months, last, counted, late, on)
+    state = _state(rule, months, sooner if in_part else months, last, counted, late, on)
     shown = counted if counted and state != "below_level" else last
+    attempted = looks[-1]["on"] if looks and is_attempt(looks[-1]) else ""
     row: InspectedTree = {
         "tree": tree["tree"],
         "zone": zone,
@@ -149,8 +159,21 @@ def _tree(place: str, tree: InspectedTreeIn, regime: Regime, on: datetime.date) 
         "overdue_days": max(late, 0),
         "says": "",
     }
-    row["says"] = _says(row)
+    row["says"] = _says(row, attempted)
     return row
+
+
+def _in_part_since(
+    seen: Sequence[LookedAt], counted: LookedAt | None, rule: ZoneRule | None
+) -> list[LookedAt]:
+    """The looks since the last inspection that counts which would have counted, had they seen the whole."""
+    found: list[LookedAt] = []
+    for look in reversed(seen):
+        if rule is None or look is counted:
+            break
+        if meets(look["level"], rule.level):
+            found.append(look)
+    return found[::-1]
 
 
 def _order(look: LookedAt) -> tuple[Any, ...]:
@@ -170,12 +193,23 @@ def _looks(place: str, tree: InspectedTreeIn, on: datetime.date) -> list[LookedA
 
 
 def _due(
-    place: str, tree: InspectedTreeIn, months: int | None, counted: LookedAt | None
+    place: str,
+    tree: InspectedTreeIn,
+    months: int | None,
+    sooner: int | None,
+    counted: LookedAt | None,
+    in_part: Sequence[LookedAt],
 ) -> datetime.date | None:
-    """By the table, or the day the worksheet names where that is earlier and nobody has inspected since."""
+    """By the table, or the day the worksheet names where that is earlier and nobody has inspected since.
+    After a look that saw a part only: by the shorter interval, and never later than one interval after the
+    first of them.
+    """
     days = []
+    if sooner is not None and in_part:
+        days.append(add_months(require_date(f"{place}.looks", in_part[-1]["on"]), sooner))
     if months is not None:
-        begins = counted["on"] if counted else tree["since"]
+        first = counted or (in_part[0] if in_part else None)
+        begins = first["on"] if first else tree["since"]
         days.append(add_months(require_date(f"{place}.since", begins), months))
     if named := tree.get("next_inspection", ""):
         day = require_date(f"{place}.next_inspection", named)
@@ -187,24 +221,29 @@ def _due(
 def _state(
     rule: ZoneRule | None,
     months: int | None,
+    within_months: int | None,
     last: LookedAt | None,
     counted: LookedAt | None,
     late: int,
     on: datetime.date,
 ) -> str:
-    if rule is None or months is None:
+    if rule is None or months is None or within_months is None:
         return "no_rule"
     if counted and late <= 0:
         return "competence" if counted.get("competence", "") in ("expired", "none") else "done"
     if last is None:
         return "not_looked_at"
-    within = add_months(datetime.date.fromisoformat(last["on"]), months) >= on
-    return "below_level" if within and not meets(last["level"], rule.level) else "late"
+    within = add_months(datetime.date.fromisoformat(last["on"]), within_months) >= on
+    return "below_level" if within and not does_for(last, rule.level) else "late"
 
 
-def _says(row: InspectedTree) -> str:
-    """The line of the report, in words."""
+def _says(row: InspectedTree, attempted: str = "") -> str:
+    """The line of the report, in words. attempted: when somebody came last and saw neither base nor crown."""
     told = STATES[row["state"]]
+    if attempted:
+        told = f"not inspected, attempted on {attempted}" + (
+            "" if row["shown"] is None else f"; before that {told}"
+        )
     look = row["shown"]
     if row["state"] == "competence" and look:
         told = (

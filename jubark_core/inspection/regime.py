@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import calendar
 import datetime
+import math
 from collections.abc import Sequence
 from typing import Annotated, NotRequired, TypedDict
 
@@ -74,6 +75,36 @@ def months_of(rule: ZoneRule, rating: str) -> int:
 def meets(level: str, asked: str) -> bool:
     """Whether a level of inspection does for the one asked for; each takes in the one before."""
     return INSPECTION_LEVELS.index(level) >= INSPECTION_LEVELS.index(asked)
+
+
+def sooner_months(rule: ZoneRule, rating: str) -> int:
+    """Months after a look that saw a part only: those of the next grade up where they are fewer, else
+    half.
+    """
+    months = months_of(rule, rating)
+    up = months_of(
+        rule, "high" if rating == "moderate" else "moderate" if rating in ("", "low") else "extreme"
+    )
+    return up if up < months else math.ceil(months / 2)
+
+
+def hidden(look: LookedAt) -> list[str]:
+    """The parts of which it is said that they were hidden, wholly or in part."""
+    return [part for part in SEEN_WHOLE if look.get(f"{part}_visible", "") in ("partly", "not_visible")]
+
+
+def is_attempt(look: LookedAt) -> bool:
+    """Whether neither base nor crown was visible: somebody came, and saw no tree."""
+    return all(look.get(f"{part}_visible", "") == "not_visible" for part in SEEN_WHOLE)
+
+
+def does_for(look: LookedAt, asked: str) -> bool:
+    """Whether a look is an inspection at the level asked for. One from all round has seen the whole; a
+    limited one sees a side.
+    """
+    if is_attempt(look) or not meets(look["level"], asked):
+        return False
+    return meets("limited_visual", asked) or not hidden(look)
 
 
 def not_seen(look: LookedAt) -> list[str]:

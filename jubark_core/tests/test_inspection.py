@@ -194,11 +194,29 @@ class WhatARowSpeaksOf(unittest.TestCase):
         self.assertEqual((found["shown"]["on"], found["last"]["on"]), ("2026-06-01", "2026-09-01"))
         self.assertEqual((found["state"], found["not_seen"]), ("done", []))
 
-    def test_what_was_not_seen_is_said_of_the_inspection_that_counts(self) -> None:
-        found = stands(tree(look("2026-06-01", base_visible="partly")), DAY_366)
+    def test_what_was_seen_in_part_is_below_the_level_and_due_again_sooner(self) -> None:
+        found = stands(tree(look("2026-12-01", base_visible="partly")), DAY_366)
+        self.assertEqual((found["state"], found["due_on"]), ("below_level", "2027-06-01"))
         self.assertEqual(
-            found["says"], "Done at the level asked for; 2026-06-01, basic; base not seen whole."
+            found["says"],
+            "Looked at, below the level asked for; 2026-12-01, basic; base not seen whole.",
         )
+        with_grades = {"rules": [{"zone": "frequent", "level": "basic", "months": 12, "moderate_months": 4}]}
+        in_part = tree(look("2026-12-01", crown_visible="partly"))
+        self.assertEqual(stands(in_part, DAY_366, with_grades)["due_on"], "2027-04-01", "the next grade up")
+
+    def test_an_attempt_is_no_look_and_a_full_look_before_it_counts(self) -> None:
+        unseen = look("2026-11-01", base_visible="not_visible", crown_visible="not_visible")
+        found = stands(tree(unseen), DAY_366)
+        self.assertEqual((found["state"], found["counted"], found["last"]), ("not_looked_at", None, None))
+        self.assertEqual(found["due_on"], stands(tree(), DAY_366)["due_on"], "it stays due")
+        self.assertIn("Not inspected, attempted on 2026-11-01", found["says"])
+        after = stands(tree(look("2026-06-01"), unseen), DAY_366)
+        self.assertEqual((after["state"], after["due_on"]), ("done", "2027-06-01"))
+        self.assertIn("attempted on 2026-11-01; before that done", after["says"])
+        partly = look("2026-11-01", base_visible="partly")
+        merged = stands(tree(look("2026-06-01"), partly), DAY_366)
+        self.assertEqual((merged["counted"]["on"], merged["due_on"]), ("2026-06-01", "2027-05-01"))
 
 
 class WhatFallsDue(unittest.TestCase):
@@ -249,9 +267,12 @@ LOOKS = st.lists(
 )
 
 
+SEEN_WHOLE = LOOKS.map(lambda looks: [one for one in looks if one["base_visible"] in ("all_round", "")])
+
+
 class Properties(unittest.TestCase):
     @EXAMPLES
-    @given(LOOKS, st.integers(1, 36), st.sampled_from(("", *RATINGS)), LOOKS)
+    @given(LOOKS, st.integers(1, 36), st.sampled_from(("", *RATINGS)), SEEN_WHOLE)
     def test_looking_once_more_never_makes_it_due_earlier_and_the_order_never_matters(
         self, looks: list[Any], months: int, rating: str, more: list[Any]
     ) -> None:
@@ -264,7 +285,17 @@ class Properties(unittest.TestCase):
         self.assertEqual((backwards["state"], backwards["due_on"]), (before["state"], before["due_on"]))
 
     @EXAMPLES
-    @given(LOOKS, st.sampled_from(INSPECTION_LEVELS))
+    @given(LOOKS, st.integers(0, 4))
+    def test_what_was_hidden_never_betters_a_tree(self, looks: list[Any], i: int) -> None:
+        shown = [{**one, "base_visible": "all_round"} if j == i else one for j, one in enumerate(looks)]
+        for level in INSPECTION_LEVELS:
+            rule = {"rules": [{"zone": "frequent", "level": level, "months": 12}]}
+            hidden_, seen = (stands(tree(*rows), DAY_366, rule) for rows in (looks, shown))
+            self.assertLessEqual(hidden_["due_on"], seen["due_on"])
+            self.assertTrue(seen["state"] == "done" or hidden_["state"] != "done" or not looks)
+
+    @EXAMPLES
+    @given(SEEN_WHOLE, st.sampled_from(INSPECTION_LEVELS))
     def test_a_higher_level_asked_for_is_never_due_later(self, looks: list[Any], level: str) -> None:
         def due(asked: str) -> str:
             rule = {"zone": "frequent", "level": asked, "months": 12}
