@@ -17,7 +17,8 @@ from jubark_core.size.bearing import metres_between
 
 # What there may be to do, most pressing first; how long each takes is assumed, and shown beside the plan.
 TASKS: dict[str, tuple[str, float]] = {
-    "risk": ("high risk or a sheet that is not whole", 12.0),
+    "danger": ("extreme or high risk", 12.0),
+    "risk": ("a risk sheet that is not whole", 12.0),
     "overdue": ("inspection overdue", 6.0),
     "due": ("inspection due", 6.0),
     "dated": ("promised or dated for now", 5.0),
@@ -70,7 +71,7 @@ class Stop(TypedDict):
 
 
 class BlockPlan(TypedDict):
-    """The stops of a block in walking order."""
+    """The stops of a block in walking order; a block comes twice where danger is gone to first."""
 
     block: str
     stops: list[Stop]
@@ -106,6 +107,7 @@ class _Visit:
             "says": [t.get("says", "") or TASKS[t["task"]][0] for t in pressing],
         }
         self.pressing = (_RANK[pressing[0]["task"]], -pressing[0].get("days", 0), pressing[0]["tree"])
+        self.dangerous = pressing[0]["task"] == "danger"
         self.minutes = max(TASKS[t["task"]][1] for t in tasks)
         lat, lon = pressing[0].get("lat"), pressing[0].get("lon")
         self.at = None if lat is None or lon is None else (lon, lat)
@@ -114,8 +116,9 @@ class _Visit:
 def plan_day(given: PlanIn) -> PlanOut:
     """What fits into the day and in which order, and what stays.
 
-    Pressing first: a stop is left out only when every one before it is in. Clean blocks come before suspect,
-    suspect before infested. Raises InputError naming the field, the value and what is allowed.
+    Pressing first: a stop is left out only when every one before it is in. Extreme and high risk are gone to
+    before all else; then, as among them, clean blocks come before suspect, suspect before infested. Raises
+    InputError naming the field, the value and what is allowed.
     """
     on = require_date("on", given["on"])
     if len(given["tasks"]) > MOST_TASKS:
@@ -132,7 +135,7 @@ def plan_day(given: PlanIn) -> PlanOut:
         "on": on.isoformat(),
         "blocks": [
             {"block": block, "stops": [v.stop for v in stops]}
-            for block, stops in itertools.groupby(route, key=lambda v: v.stop["block"])
+            for (_, block), stops in itertools.groupby(route, key=lambda v: (v.dangerous, v.stop["block"]))
         ],
         "minutes": round(_minutes(route), 1),
         "walking_min": round(_walking(route), 1),
@@ -168,10 +171,12 @@ def _that_work_alone_fits(visits: Sequence[_Visit], minutes: float) -> int:
 
 
 def _route(visits: Sequence[_Visit], order: dict[str, int]) -> list[_Visit]:
-    """Block after block; within one, from the stop nearest to the last, nearest after nearest."""
+    """What is dangerous, then the rest, each block after block; within one, from the stop nearest to the
+    last, nearest after nearest.
+    """
     route: list[_Visit] = []
-    in_order = sorted(visits, key=lambda v: order[v.stop["block"]])
-    for _, of_block in itertools.groupby(in_order, key=lambda v: v.stop["block"]):
+    in_order = sorted(visits, key=lambda v: (not v.dangerous, order[v.stop["block"]]))
+    for _, of_block in itertools.groupby(in_order, key=lambda v: (v.dangerous, v.stop["block"])):
         left = sorted(of_block, key=lambda v: (v.at is None, -(v.at or (0, 0))[1], v.stop["tree"]))
         here = route[-1].at if route else None
         while left:

@@ -376,6 +376,12 @@ class TheDay(unittest.TestCase):
             plan = planned(tasks, minutes)
             self.assertEqual((set(order_of(plan)), plan["stays_by_task"]), (gone, stays), minutes)
 
+    def test_danger_is_gone_to_first_whatever_the_hygiene_of_its_block(self) -> None:
+        tasks = [task(1), task(2, block="b"), task(3, "danger", block="c"), task(4, "danger", block="b")]
+        plan = planned(tasks)
+        self.assertEqual(order_of(plan), ["T4", "T3", "T1", "T2"])
+        self.assertEqual([b["block"] for b in plan["blocks"]], ["b", "c", "a", "b"])
+
     def test_an_empty_day_and_a_tree_without_a_place(self) -> None:
         self.assertEqual((planned([])["blocks"], planned([])["minutes"]), ([], 0))
         nowhere = task(2) | {"lat": None, "lon": None}
@@ -398,8 +404,9 @@ class TheDay(unittest.TestCase):
         self.assertEqual(sorted(went + stayed), sorted({t["tree"] for t in tasks}))
         self.assertLessEqual(plan["minutes"], minutes + 0.05)
         self.assertEqual(sum(plan["stays_by_task"].values()), len(stayed))
-        blocks = [b["block"] for b in plan["blocks"]]
-        self.assertEqual(blocks, sorted(blocks))
+        first = {t["tree"] for t in tasks if t["task"] == "danger"}
+        order = [(b["stops"][0]["tree"] not in first, b["block"]) for b in plan["blocks"]]
+        self.assertEqual(order, sorted(order), "danger first, then the clean blocks")
 
     @EXAMPLES
     @given(st.lists(st.tuples(st.integers(0, 40), st.sampled_from(OCCUPANCY)), max_size=8))

@@ -15,23 +15,25 @@ from django.utils import timezone
 from apps.inspections.coverage_report import coverage_report
 from apps.organisations.models import Member
 from apps.plants.models import Current, Entry, Visit
-from apps.plants.projection import standing_entries
+from apps.plants.projection import bodies_of, standing_entries
 from apps.plants.selectors import of_kinds, trees_visible_to
-from apps.plants.stored import body_of
-from apps.plants.tree_files import entry_rows_of_trees, tree_of_each
+from apps.plants.stored import EntryRow, body_of
+from apps.plants.tree_files import entry_rows_of_trees, records_of_trees, tree_of_each
 from apps.sites.models import Block, Site
 from jubark_core.flora.load import shipped_flora
 from jubark_core.inspection.day import PlanOut, TaskIn, plan_day
 from jubark_core.inspection.regime import add_months
 from jubark_core.records.bodies import Determination
 from jubark_core.records.file import Enquiry, Hardware, Planting
+from jubark_core.records.judged import Risk
 from jubark_core.records.words import RATINGS
-from jubark_core.risk.worksheet import order
+from jubark_core.risk.worksheet import is_complete, order
 from jubark_core.season.place import Place
 from jubark_core.species.side_by_side import shows_now
 
 SOON_DAYS = 30  # an inspection that falls due so soon is worth the way
 DATED_SOON_DAYS = 14
+EXTREME_FIRST = 10_000  # days: an extreme rating of today goes before the oldest high one
 MOST_COMPARED = 200  # pairs of names that are compared for a plan
 
 
@@ -52,7 +54,7 @@ def plan_of_day(actor: Member, site: Site, blocks: Sequence[Block], asked: Asked
     report = coverage_report(site, blocks, asked.on, timezone.now())
     bodies = _standing_bodies(currents)
     found: list[tuple[UUID, str, str, int]] = [
-        *_risks(currents.values()),
+        *_risks(currents, site, asked.on),
         *_inspections(report["rows"], asked.on),
         *_dated(bodies, asked.on),
         *_doubtful(currents),
@@ -102,13 +104,45 @@ def _labels(plan: PlanOut, currents: dict[UUID, Current]) -> dict[str, dict[str,
 Found = Iterator[tuple[UUID, str, str, int]]
 
 
-def _risks(currents: Iterable[Current]) -> Found:
-    """High risk or more; sheets that are not whole are looked at again."""
+def _risks(currents: dict[UUID, Current], site: Site, on: datetime.date) -> Found:
+    """High risk or more, with the day by which its owner deals with it; sheets that are not whole are looked
+    at again.
+    """
     high = order("high", True)
     incomplete = {order(rating, False) for rating in RATINGS}
-    for c in currents:
-        if c.risk_order is not None and (c.risk_order >= high or c.risk_order in incomplete):
-            yield c.pk, "risk", c.risk_reads, c.risk_order
+    rated = {pk: c for pk, c in currents.items() if c.risk_order is not None}
+    dangerous = [pk for pk, c in rated.items() if c.risk_order >= high]
+    since = _rated_since(dangerous, order("high", True))
+    for pk in dangerous:
+        reads, extreme = rated[pk].risk_reads, rated[pk].risk_order >= order("extreme", True)
+        by = since[pk] + datetime.timedelta(days=0 if extreme else site.high_days)
+        late = (on - by).days
+        asked = "the owner acts at once" if extreme else f"the owner deals with it by {by.isoformat()}"
+        past = f", {late} day{'' if late == 1 else 's'} past" if late > 0 else ""
+        yield pk, "danger", f"{reads}: {asked}{past}", (EXTREME_FIRST if extreme else 0) + max(late, 0)
+    for pk, c in rated.items():
+        if pk not in since and c.risk_order in incomplete:
+            yield pk, "risk", c.risk_reads, c.risk_order
+
+
+def _rated_since(trees: Sequence[UUID], high: int) -> dict[UUID, datetime.date]:
+    """Tree -> the day of the first of its newest unbroken run of ratings that high: rating it once more gives
+    nobody more time.
+    """
+    found: dict[UUID, datetime.date] = {}
+    for tree, records in records_of_trees(trees, entries=of_kinds("risk")).items():
+        begun = [day for rows in records if (day := _high_since(rows, high))]
+        found[tree] = min(begun)
+    return found
+
+
+def _high_since(rows: Sequence[EntryRow], high: int) -> datetime.date | None:
+    since: datetime.date | None = None
+    for day, body in bodies_of(rows):
+        if isinstance(body, Risk):
+            is_high = order(body.rating, is_complete(body.base_seen, body.crown_seen)) >= high
+            since = (since or day) if is_high else None
+    return since
 
 
 def _inspections(rows: Iterable[dict[str, Any]], on: datetime.date) -> Found:

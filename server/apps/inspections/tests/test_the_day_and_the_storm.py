@@ -58,7 +58,7 @@ class Day(TestCase):
 
     def test_each_thing_to_do_comes_from_its_record(self) -> None:
         made = {
-            "risk": (entry("risk", **SHEET), "2026-10-20", "Extreme"),
+            "danger": (entry("risk", **SHEET), "2026-10-20", "Extreme: the owner acts at once"),
             "dated": (
                 entry("hardware", hardware="cable", next_inspection="2026-12-01"),
                 "2026-10-20",
@@ -87,8 +87,8 @@ class Day(TestCase):
     def test_high_is_pressing_and_low_is_so_while_it_is_not_whole(self) -> None:
         [row] = SHEET["rows"]
         for failure, base, says in (
-            ("probable", "all_round", "High"),
-            ("probable", "partly", "Incomplete: at least high"),
+            ("probable", "all_round", "High: the owner deals with it by 2026-11-17"),
+            ("probable", "partly", "Incomplete: at least high: the owner deals with it by 2026-11-17"),
             ("improbable", "partly", "Incomplete: at least low"),
             ("improbable", "all_round", ""),
         ):
@@ -97,6 +97,15 @@ class Day(TestCase):
             found = self.day(minutes="900")["plan"]["blocks"]
             told = [s["says"][0] for b in found for s in b["stops"] if s["tree"] == plant]
             self.assertEqual(told, [says] if says else [])
+
+    def test_a_high_rating_runs_out_and_rating_it_again_gives_no_more_time(self) -> None:
+        [row] = SHEET["rows"]
+        high = {**SHEET, "rows": [{**row, "failure": "probable"}]}
+        plant = a_plant(self.at, entry("risk", **high), on="2026-10-01")
+        send(signed_in(self.at.steward), visit_item(plant, entry("risk", **high), on="2026-10-25"))
+        [block] = self.day()["plan"]["blocks"]
+        says = "High: the owner deals with it by 2026-10-29, 22 days past"
+        self.assertEqual(block["stops"][0]["says"][0], says)
 
     def test_what_is_settled_is_not_asked_for(self) -> None:
         for told in (

@@ -22,7 +22,8 @@ const HOURS_KEY = "jubark day";
 const FIRST_SHOWN = 5;
 const MOST_AT_ONCE = 20_000; // trees that are looked through for one plan
 const WORDS: Record<string, string> = {
-  risk: "high risk, or a sheet that is not whole",
+  danger: "extreme or high risk",
+  risk: "risk sheets that are not whole",
   overdue: "inspections overdue",
   due: "inspections due within 30 days",
   dated: "promised or dated for now",
@@ -143,7 +144,7 @@ function Plan({ day, blocks, minutes, onMinutes }: PlanProps) {
   );
 }
 
-const PRESSING = new Set(["risk", "overdue"]);
+const PRESSING = new Set(["danger", "risk", "overdue"]);
 
 /** The blocks of the day in the order that carries no disease; one tap starts the round through each. */
 function Fits({ day, blocks, mayWalk }: { day: Day; blocks: Block[]; mayWalk: boolean }) {
@@ -165,7 +166,7 @@ function Fits({ day, blocks, mayWalk }: { day: Day; blocks: Block[]; mayWalk: bo
           const first = part.stops[0];
           return (
             <li
-              key={part.block}
+              key={`${part.block} ${first?.tree ?? ""}`}
               className="grid items-start gap-2 border-b border-rule py-2 sm:grid-cols-[1fr_auto]"
             >
               <div className="min-w-0">
