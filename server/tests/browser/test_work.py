@@ -102,8 +102,8 @@ class TheLine(BrowserTestCase):
         )
         lodged = visit_item(plant["id"], entry("storm", under_it="wires"), on="2026-11-19")
         job = entry("work", job=new_id(), rule="R02", step="accepted")
-        taken = visit_item(plant["id"], job, on="2026-11-19", mode="desk")
-        answers = send(signed_in(self.at.steward), plant, seen, lodged, taken)
+        taken = visit_item(plant["id"], job, on="2026-11-18", mode="desk")
+        answers = send(signed_in(self.at.steward), plant, seen, taken, lodged)
         assert {a["answer"] for a in answers} == {"accepted"}, answers
 
     @tag("slow")
@@ -120,7 +120,7 @@ class TheLine(BrowserTestCase):
             form.get_by_label(ticked).check()
         form.get_by_role("button", name="Save").click()
         page.get_by_role("button", name="1 needs attention").click()
-        expect(page.get_by_text("C4 Utilities")).to_be_visible()
+        expect(page.get_by_text("The tree is on a line")).to_be_visible()
         page.goto(f"{self.live_server_url}/work")
         page.get_by_role("button", name="Make safe").click()
         expect(page.get_by_text("Keep people out, well away from tree and wire.").first).to_be_visible()
