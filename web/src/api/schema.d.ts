@@ -2067,7 +2067,7 @@ export interface components {
             block_name: string;
             causes: string[];
         };
-        /** @description The stops of a block in walking order. */
+        /** @description The stops of a block in walking order; a block comes twice where danger is gone to first. */
         BlockPlan: {
             block: string;
             stops: components["schemas"]["Stop"][];

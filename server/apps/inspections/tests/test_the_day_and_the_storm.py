@@ -87,8 +87,12 @@ class Day(TestCase):
     def test_high_is_pressing_and_low_is_so_while_it_is_not_whole(self) -> None:
         [row] = SHEET["rows"]
         for failure, base, says in (
-            ("probable", "all_round", "High: the owner deals with it by 2026-11-17"),
-            ("probable", "partly", "Incomplete: at least high: the owner deals with it by 2026-11-17"),
+            ("probable", "all_round", "High: the owner deals with it by 2026-11-17, 3 days past"),
+            (
+                "probable",
+                "partly",
+                "Incomplete: at least high: the owner deals with it by 2026-11-17, 3 days past",
+            ),
             ("improbable", "partly", "Incomplete: at least low"),
             ("improbable", "all_round", ""),
         ):
