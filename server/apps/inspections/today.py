@@ -110,19 +110,19 @@ def _risks(currents: dict[UUID, Current], site: Site, on: datetime.date) -> Foun
     """
     high = order("high", True)
     incomplete = {order(rating, False) for rating in RATINGS}
-    rated = {pk: c for pk, c in currents.items() if c.risk_order is not None}
-    dangerous = [pk for pk, c in rated.items() if c.risk_order >= high]
+    rated = {pk: c.risk_order for pk, c in currents.items() if c.risk_order is not None}
+    dangerous = [pk for pk, rank in rated.items() if rank >= high]
     since = _rated_since(dangerous, order("high", True))
     for pk in dangerous:
-        reads, extreme = rated[pk].risk_reads, rated[pk].risk_order >= order("extreme", True)
+        reads, extreme = currents[pk].risk_reads, rated[pk] >= order("extreme", True)
         by = since[pk] + datetime.timedelta(days=0 if extreme else site.high_days)
         late = (on - by).days
         asked = "the owner acts at once" if extreme else f"the owner deals with it by {by.isoformat()}"
         past = f", {late} day{'' if late == 1 else 's'} past" if late > 0 else ""
         yield pk, "danger", f"{reads}: {asked}{past}", (EXTREME_FIRST if extreme else 0) + max(late, 0)
-    for pk, c in rated.items():
-        if pk not in since and c.risk_order in incomplete:
-            yield pk, "risk", c.risk_reads, c.risk_order
+    for pk, rank in rated.items():
+        if pk not in since and rank in incomplete:
+            yield pk, "risk", currents[pk].risk_reads, rank
 
 
 def _rated_since(trees: Sequence[UUID], high: int) -> dict[UUID, datetime.date]:

@@ -15,7 +15,7 @@ from jubark_core.naming.simulator import Trial, mean_looks, report, run_trial
 SEEDS = (101, 202)  # of no fit
 # Where a goal is not reached yet, what is held is two standard errors under what these trials show, and the
 # goal stands beside it (docs/naming.md tells the figures).
-IN_LEAF = 0.87  # goal 0.93
+IN_LEAF = 0.83  # goal 0.93; 0.87 with the calendars by region, 0.90 for the plants drawn before
 WINTER_TWIG = 0.66  # goal 0.80
 WRONG_SPECIES = 0.22  # goal 0.08
 HELD_ABOVE = 0.46  # goal 0.60
