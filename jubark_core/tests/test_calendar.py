@@ -9,6 +9,7 @@ import ast
 import datetime
 import itertools
 import unittest
+from dataclasses import replace
 from pathlib import Path
 
 from hypothesis import given
@@ -29,7 +30,9 @@ from jubark_core.signs.load import health
 from jubark_core.species.calendar import organ_calendar
 from jubark_core.tests.profiles import examples
 from jubark_core.work.before import roosts_open_on
+from jubark_core.work.facts import read_facts
 from jubark_core.work.load import work_rules
+from jubark_core.work.seasons import is_never, season_of, windows_until
 
 CORE = Path(__file__).parents[1]
 FLORA = shipped_flora()
@@ -65,7 +68,11 @@ KNOWN = (
     ("quercus-robur", MELBOURNE, "bare", "06-12"),
 )
 # Taxa the flora lacks, by their phase of the table: number, place, date.
-PHASES = (("elder", 8, LONDON, "06-05"), ("bigleaf maple", 4, PORTLAND, "04-08"))
+PHASES = (
+    ("elder in flower", 8, LONDON, "06-01"),
+    ("blackthorn in flower", 2, LONDON, "03-25"),
+    ("bigleaf maple in flower", 4, PORTLAND, "04-08"),
+)
 GRID = [
     *(Place(lat, lon, m) for lat in (26, 34, 41, 48, 55) for lon, m in ((-104, 1500), (-90, 200), (-72, 20))),
     *(Place(lat, -121, m) for lat in (31, 36, 41, 46, 52, 59) for m in (0, 900)),
@@ -240,6 +247,25 @@ class Everywhere(unittest.TestCase):
         winter = read_window("12-01..02-28")
         self.assertFalse(window_here(winter, LONDON, "permitted").rough)
         self.assertTrue(window_here(winter, LOS_ANGELES, "permitted").rough)
+
+    def test_no_rule_with_a_season_is_without_one_anywhere(self) -> None:
+        """An empty season would read as any day: what the forbidden one takes away may not leave nothing."""
+        rules = [rule for rule in work_rules().rules.values() if rule.windows]
+        begins, ends = datetime.date(2026, 11, 20), datetime.date(2027, 11, 19)
+        for rule, place in itertools.product(rules, GRID):
+            at = {"lat": place.lat, "lon": place.lon, "elevation_m": place.elevation_m}
+            facts = read_facts({"on": "2026-11-20", "host": [], "targets": [], **at}, FLORA)
+            season = season_of(rule, facts, begins, FLORA)
+            spans = windows_until(rule, facts, begins, ends, FLORA)
+            with self.subTest(rule.id, place=place):
+                self.assertIsNotNone(season)
+                self.assertTrue(spans)
+                if not season["rough"]:
+                    self.assertFalse(is_never(rule, facts, max(spans[0][0], begins), FLORA))
+        both = replace(rules[0], windows=(read_window("05-01..06-30"),), never=read_window("04-01..07-31"))
+        facts = read_facts({"on": "2026-11-20", "host": [], "targets": [], "lat": 40.5, "lon": -79.3}, FLORA)
+        self.assertTrue(season_of(both, facts, begins, FLORA)["rough"], "nothing is left: a person is asked")
+        self.assertTrue(windows_until(both, facts, begins, ends, FLORA))
 
     def test_law_never_moves_and_a_guide_neither(self) -> None:
         for kind, place in itertools.product(("law", "guide"), GRID):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime
+from collections.abc import Sequence
 from dataclasses import replace
 from typing import Literal
 
@@ -56,11 +57,10 @@ def season_of(rule: Rule, facts: Facts, on: datetime.date, flora: Flora) -> Seas
     """The window that holds the day or the next one; None where any season will do."""
     rule = rule_here(rule, facts, flora)
     windows = _windows(rule, facts, flora)
-    year_on = on + datetime.timedelta(days=YEAR_DAYS)
-    spans = [span for window in windows for span in _open_spans(window, rule, facts, on, year_on, flora)]
-    if not spans:
+    if not windows:
         return None
-    begins, ends = min(spans, key=lambda span: (max(span[0], on), span[1]))
+    open_, met = _open_spans(windows, rule, facts, on, on + datetime.timedelta(days=YEAR_DAYS), flora)
+    begins, ends = min((span for spans in open_ for span in spans), key=lambda s: (max(s[0], on), s[1]))
     never = dates(rule.never, facts.place, on, "forbidden") if rule.never else None
     day = day_of_year(on)
     here = [h for w in windows if (h := window_here(w, facts.place, "permitted", _tree(facts, flora)))]
@@ -72,22 +72,16 @@ def season_of(rule: Rule, facts: Facts, on: datetime.date, flora: Flora) -> Seas
         and chance_within(rule.caution_window, facts.place, day, "forbidden") >= 0.5,
         "never_from": never[0].isoformat() if never else "",
         "never_to": never[1].isoformat() if never else "",
-        "spans": _ring(rule, facts, on, flora),
+        "spans": _ring(rule, facts, on, [spans[0] for spans in open_ if spans]),
         "plus_minus_days": max((h.error_days for h in here), default=0),
         "carried": any(h.origin == "carried" for h in here),
-        "rough": any(h.rough for h in here),
+        "rough": met or any(h.rough for h in here),
     }
 
 
-def _ring(rule: Rule, facts: Facts, on: datetime.date, flora: Flora) -> list[SpanOfYear]:
+def _ring(rule: Rule, facts: Facts, on: datetime.date, done: Spans) -> list[SpanOfYear]:
     """The year round: what is done when; the nesting season where nests are looked for."""
     nesting = facts.area.nesting if "C2" in rule.checks else None
-    year_on = on + datetime.timedelta(days=YEAR_DAYS)
-    done = [
-        spans[0]
-        for window in _windows(rule, facts, flora)
-        if (spans := _open_spans(window, rule, facts, on, year_on, flora))
-    ]
     closed: list[tuple[SpanKind, Window | None]] = [
         ("caution", rule.caution_window),
         ("never", rule.never),
@@ -124,9 +118,8 @@ def windows_until(rule: Rule, facts: Facts, on: datetime.date, until: datetime.d
     day will do.
     """
     here = rule_here(rule, facts, flora)
-    return sorted(
-        span for w in _windows(here, facts, flora) for span in _open_spans(w, here, facts, on, until, flora)
-    )
+    open_, _ = _open_spans(_windows(here, facts, flora), here, facts, on, until, flora)
+    return sorted(span for spans in open_ for span in spans)
 
 
 def closed_until(rule: Rule, facts: Facts, on: datetime.date, until: datetime.date, flora: Flora) -> Spans:
@@ -141,16 +134,24 @@ def nesting_until(facts: Facts, on: datetime.date, until: datetime.date) -> Span
 
 
 def _open_spans(
-    window: Window, rule: Rule, facts: Facts, on: datetime.date, until: datetime.date, flora: Flora
-) -> Spans:
-    """The window up to a day, without what is never done: where both are carried they could meet, and then
-    what is forbidden holds.
+    windows: Sequence[Window], rule: Rule, facts: Facts, on: datetime.date, until: datetime.date, flora: Flora
+) -> tuple[list[Spans], bool]:
+    """Each window up to a day, without what is never done: where both were carried they may meet, and then
+    what is forbidden holds. Where that leaves nothing of any window, the windows as they are and True: no
+    window is not any day, and a person sets the dates.
     """
     tree = _tree(facts, flora)
-    spans = _spans(window, facts, on, until, "permitted", tree)
-    if rule.never is None or not spans:
-        return spans
-    closed = _spans(rule.never, facts, spans[0][0], spans[-1][1], "forbidden")
+    whole = [_spans(window, facts, on, until, "permitted", tree) for window in windows]
+    if rule.never is None:
+        return whole, False
+    left = [_cut(spans, rule.never, facts, on) for spans in whole]
+    return (left, False) if any(left) or not any(whole) else (whole, True)
+
+
+def _cut(spans: Spans, never: Window, facts: Facts, on: datetime.date) -> Spans:
+    if not spans:
+        return []
+    closed = _spans(never, facts, spans[0][0], spans[-1][1], "forbidden")
     return [part for span in spans for part in _without(span, closed) if part[1] >= on]
 
 

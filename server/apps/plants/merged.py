@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import datetime
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from uuid import UUID
 
 from django.db import connection
@@ -56,10 +56,12 @@ def duplicates_of(plants: Iterable[UUID]) -> dict[UUID, list[UUID]]:
     return found
 
 
-def last_merged(duplicates: Sequence[UUID]) -> datetime.date | None:
-    """The day, at their site, on which the last of the records was found to be a duplicate; None for none."""
-    if not duplicates:
-        return None
-    merges = Merge.objects.filter(plant__in=duplicates, undone_at=None)
-    rows = merges.values_list("merged_at", "plant__block__site__time_zone")
-    return max((today_in(zone, at) for at, zone in rows), default=None)
+def last_merged(duplicates: Mapping[UUID, Sequence[UUID]]) -> dict[UUID, datetime.date]:
+    """Tree -> the day, at its site, on which the last of its duplicates was found to be one."""
+    top = {record: tree for tree, records in duplicates.items() for record in records}
+    found: dict[UUID, datetime.date] = {}
+    merges = Merge.objects.filter(plant__in=list(top), undone_at=None) if top else Merge.objects.none()
+    for record, at, zone in merges.values_list("plant_id", "merged_at", "plant__block__site__time_zone"):
+        day = today_in(zone, at)
+        found[top[record]] = max(day, found.get(top[record], day))
+    return found

@@ -21,7 +21,7 @@ from jubark_core.risk.worksheet import is_complete, order
 E = TypeVar("E", bound=AnyEntry)
 IN_LEAF_DAYS = 365  # so long a word given in leaf stands against a view without leaves
 QUANTITY_FIELDS = {name: q.current for name, q in QUANTITIES.items() if q.current}
-SEEN_WHOLE_BY = ("risk", "inspection")
+SEEN_WHOLE_BY = ("risk", "inspection", "clock_confirmed")
 SPAN_FIELDS = ("taxon", "dbh_cm", "height_m", "condition", "life", "cause")
 EMPTY: dict[str, Any] = {
     "tag": "",

@@ -39,14 +39,17 @@ def records_of_trees(
     }
 
 
-def not_seen_whole_since_merged(records: Sequence[Sequence[EntryRow]], tree: UUID) -> bool:
-    """Whether of several records of a tree each still has its own say: nobody has seen the whole tree since
-    the last of them was found to be a duplicate.
+def still_apart(records: Mapping[UUID, Sequence[Sequence[EntryRow]]]) -> set[UUID]:
+    """The trees of which each record still has its own say: nobody has seen the whole tree since the last of
+    them was found to be a duplicate.
     """
-    if len(records) < 2:
-        return False
-    merged_on = last_merged(duplicates_of([tree]).get(tree, []))
-    return not seen_whole_since([e for record in records for e in record], merged_on)
+    several = [tree for tree, of_each in records.items() if len(of_each) > 1]
+    merged_on = last_merged(duplicates_of(several))
+    return {
+        tree
+        for tree in several
+        if not seen_whole_since([e for rows in records[tree] for e in rows], merged_on.get(tree))
+    }
 
 
 def entries_of_trees(trees: Iterable[UUID]) -> dict[UUID, list[Entry]]:

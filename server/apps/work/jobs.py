@@ -16,7 +16,7 @@ from apps.plants.models import Current, Entry, Plant
 from apps.plants.projection import bodies_of
 from apps.plants.selectors import current_visible_to, of_kinds
 from apps.plants.stored import EntryRow
-from apps.plants.tree_files import not_seen_whole_since_merged, records_of_trees
+from apps.plants.tree_files import records_of_trees, still_apart
 from apps.sites.models import Block, Site
 from apps.work.around import GONE, Round, order_of_blocks, round_of
 from apps.work.case_of_tree import case_of_tree
@@ -138,12 +138,13 @@ def files_of_site(
         rows = rows.filter(plant__in=set(ends_of(set(worked.values_list("plant_id", flat=True))).values()))
     currents = {c.pk: c for c in rows}
     records = records_of_trees(currents, entries=of_kinds(*KINDS))
+    apart_still = still_apart(records)
     around = around or round_of(actor, site, blocks, on)
     for pk, current in currents.items():
         of_each = records.get(pk, [])
         own = [row for rows in of_each for row in rows]
         bodies = bodies_of(own)
-        apart = [bodies_of(rows) for rows in of_each] if not_seen_whole_since_merged(of_each, pk) else []
+        apart = [bodies_of(rows) for rows in of_each] if pk in apart_still else []
         case = case_of_tree(current.plant, bodies, around, on, stage_of(own), apart)
         yield TreeFile(current, own, bodies, case, jobs_of(pk, bodies))
 

@@ -14,7 +14,7 @@ from apps.plants.models import Plant, Visit
 from apps.plants.projection import bodies_of, standing_entries
 from apps.plants.services.store_records import Row
 from apps.plants.stored import EntryRow, body_of
-from apps.plants.tree_files import not_seen_whole_since_merged, records_of_trees
+from apps.plants.tree_files import records_of_trees, still_apart
 from apps.work.around import Round, round_of
 from apps.work.case_of_tree import case_of_tree
 from apps.work.jobs import OVER
@@ -63,11 +63,7 @@ class _Batch:
         records = records_of_trees(trees)
         stored = {tree: [e for rows in of_each for e in rows] for tree, of_each in records.items()}
         self.stored = {tree: standing_entries(stored.get(tree, [])).live for tree in trees}
-        self.apart = {
-            tree: [bodies_of(rows) for rows in of_each]
-            for tree, of_each in records.items()
-            if not_seen_whole_since_merged(of_each, tree)
-        }
+        self.apart = {tree: [bodies_of(rows) for rows in records[tree]] for tree in still_apart(records)}
         self.rows: dict[UUID, list[Row]] = {tree: [] for tree in trees}
         for row in rows:
             if self.tree(row) in self.rows and row.entry.body is not None:

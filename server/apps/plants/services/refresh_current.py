@@ -24,6 +24,7 @@ def refresh_current(plant_ids: Iterable[UUID], every_tag: bool = False) -> None:
     wanted = sorted(named | set(ends_of(named).values()))
     plants = list(Plant.objects.select_for_update().filter(pk__in=wanted).order_by("pk"))
     merged = duplicates_of(wanted)
+    merged_on = last_merged(merged)
     entries = entry_rows_by_plant([*wanted, *(d for below in merged.values() for d in below)])
     before = {
         row[0]: row[1:]
@@ -32,9 +33,8 @@ def refresh_current(plant_ids: Iterable[UUID], every_tag: bool = False) -> None:
     currents, span_rows = [], []
     tags: set[str] = set()
     for plant in plants:
-        records = merged.get(plant.id, [])
-        twice = [entries.get(record, []) for record in records]
-        values, spans = projected_with(entries.get(plant.id, []), twice, last_merged(records))
+        twice = [entries.get(record, []) for record in merged.get(plant.id, [])]
+        values, spans = projected_with(entries.get(plant.id, []), twice, merged_on.get(plant.id))
         own = {"plant_id": plant.id, "organisation_id": plant.organisation_id}
         currents.append(Current(block_id=plant.block_id, **own, **values))
         span_rows += [PlantSpan(**own, **row) for row in spans]

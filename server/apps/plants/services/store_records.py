@@ -27,6 +27,7 @@ from jubark_core.records.upgrade import VERSION
 from jubark_core.size.bearing import destination
 
 BATCH = 2000
+CLOCK_AHEAD = datetime.timedelta(hours=1)  # by which a clock may go wrong at midnight without doubt
 
 
 class Row(NamedTuple):
@@ -73,7 +74,8 @@ def store_visits(actor: Member, visits: Sequence[VisitIn], clock_off: bool = Fal
                 organisation_id=actor.organisation_id,
                 plant_id=v.plant,
                 author=actor,
-                clock_doubtful=clock_off or v.local_date > today_in(zones.get(v.plant, ""), now),
+                clock_doubtful=clock_off
+                or v.local_date > today_in(zones.get(v.plant, ""), now + CLOCK_AHEAD),
                 **observers.get(v.observer, {}),
                 **{name: getattr(v, name) for name in VISIT_COLUMNS},
             )
