@@ -21,7 +21,7 @@ from jubark_core.season.showing import events_at
 from jubark_core.season.windows import Sense, Window, window_here
 from jubark_core.signs.case import cause_id
 from jubark_core.signs.load import health
-from jubark_core.work.load import DEFAULT, work_rules
+from jubark_core.work.load import rules_of_areas, work_rules
 
 
 class PlaceOfCalendar(TypedDict):
@@ -180,16 +180,13 @@ def _of_rule(name: str, areas: list[str], place: Place) -> Iterator[Dated]:
     if name not in rules.rules:
         raise InputError("rule", name, "one of " + ", ".join(rules.rules))
     rule = rules.rules[name]
-    windows = rule.windows
-    if rule.after_bloom_days is not None:
-        windows = (Window(events=(("flower_to", 0), ("flower_to", rule.after_bloom_days))),)
-    for window in windows:
+    for window in rule.seasons:
         yield "window", "Done", window, "permitted"
     if rule.never is not None:
         yield "never", "Never done", rule.never, "forbidden"
     if rule.caution_window is not None:
         yield "caution", "With caution", rule.caution_window, "forbidden"
-    area = next((rules.areas[a] for a in areas if a in rules.areas), rules.areas[DEFAULT])
+    area = rules_of_areas(areas)
     if "C2" in rule.checks and area.nesting is not None:
         yield "nesting", "Most birds nest", area.nesting, "forbidden"
     if "C2" in rule.checks and areas:

@@ -14,7 +14,7 @@ from jubark_core.signs.case import HealthCase, cause_id
 from jubark_core.signs.hosts import chain, known_taxa, susceptibility
 from jubark_core.signs.load import health
 from jubark_core.signs.prior import is_reported_now
-from jubark_core.work.load import DEFAULT, flowering_wood, work_rules
+from jubark_core.work.load import flowering_wood, rules_of_areas
 from jubark_core.work.look_again import (
     after_storm,
     doubtful_diameters,
@@ -126,9 +126,7 @@ def read_facts(raw: Any, flora: Flora) -> Facts:
         for i, d in enumerate(raw.get("diagnoses", []))
     }
     km = {cause_id(f"causes_km.{name}", name): far for name, far in raw.get("causes_km", {}).items()}
-    area = next(
-        (work_rules().areas[a] for a in areas if a in work_rules().areas), work_rules().areas[DEFAULT]
-    )
+    area = rules_of_areas(areas)
     found = Facts(raw, on, place, area, areas, taxon, probability, {}, agents, km)
     found.of.update(_plain(found, flora))
     return found

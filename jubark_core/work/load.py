@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import tomllib
+from collections.abc import Iterable
 from functools import lru_cache
 from pathlib import Path
 from typing import Any
@@ -51,6 +52,12 @@ def work_rules() -> WorkRules:
         | {DEFAULT: _area({}, areas["default"])},
         {name: told for name, told in _read("standards.toml").items() if name != "version"},
     )
+
+
+def rules_of_areas(areas: Iterable[str]) -> AreaRules:
+    """The rules of the first of the areas that has any, else what holds where nothing is known."""
+    known = work_rules().areas
+    return next((known[area] for area in areas if area in known), known[DEFAULT])
 
 
 @lru_cache(maxsize=1)

@@ -93,6 +93,13 @@ class Rule:
     assessor_above: float | None = None
     cure_days: int | None = None
 
+    @property
+    def seasons(self) -> tuple[Window, ...]:
+        """Its windows; after bloom: so many days from the end of the tree's own."""
+        if self.after_bloom_days is None:
+            return self.windows
+        return (Window(events=(("flower_to", 0), ("flower_to", self.after_bloom_days))),)
+
 
 @dataclass(frozen=True)
 class AreaPart:

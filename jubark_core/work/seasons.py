@@ -10,7 +10,7 @@ from typing import Literal
 from jubark_core.flora.model import Flora
 from jubark_core.flora.views import known_days
 from jubark_core.season.days import day_of_year
-from jubark_core.season.windows import Bound, Sense, Window, chance_within, dates, window_here
+from jubark_core.season.windows import Sense, Window, chance_within, dates, window_here
 from jubark_core.work.contract import SeasonOfWork, SpanOfYear
 from jubark_core.work.facts import NAME_FOR_AN_ACT, Facts
 from jubark_core.work.load import work_rules
@@ -103,14 +103,9 @@ def _tree(facts: Facts, flora: Flora) -> dict[str, float]:
 
 
 def _windows(rule: Rule, facts: Facts, flora: Flora) -> tuple[Window, ...]:
-    """The windows of the rule; after bloom: so many days from the end of the tree's own, none where the flora
-    has no date for it.
-    """
-    if rule.after_bloom_days is None:
-        return rule.windows
-    last: Bound = ("flower_to", rule.after_bloom_days)
-    bloom = Window(events=(("flower_to", 0), last))
-    return (bloom,) if "flower_to" in _tree(facts, flora) else ()
+    """The windows of the rule; none after bloom where the flora has no date for it."""
+    known = rule.after_bloom_days is None or "flower_to" in _tree(facts, flora)
+    return rule.seasons if known else ()
 
 
 def windows_until(rule: Rule, facts: Facts, on: datetime.date, until: datetime.date, flora: Flora) -> Spans:
