@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+
 from django.test import tag
 from playwright.sync_api import Page, expect
 
@@ -26,6 +28,8 @@ class Portraits(BrowserTestCase):
         page.get_by_role("link", name="Acer saccharum").click()
         expect(page.get_by_role("heading", name="Acer saccharum")).to_be_visible()
         self.drawn(page, "article")
+        expect(page.get_by_text("by the calendar of western Pennsylvania")).to_be_visible()
+        expect(page.get_by_text(re.compile(r"\d+ (April|May) ± 10 days")).first).to_be_visible()
         self.accessible("Portrait")
         page.reload()
         expect(page.get_by_label("Name, Latin or common")).to_have_value("sugar maple")
