@@ -84,7 +84,7 @@ export function WorkRing({ season, on }: { season: Season; on: string }) {
         <li className="text-soft">
           {season.rough
             ? ROUGH_DATES
-            : `${season.carried ? "Carried here: about, " : ""}± ${season.plus_minus_days} days.`}
+            : `The time for it: ${season.carried ? "about, carried here, " : ""}± ${season.plus_minus_days} days.`}
         </li>
       </ul>
     </div>
