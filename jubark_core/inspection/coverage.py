@@ -18,7 +18,6 @@ from jubark_core.inspection.regime import (
     add_months,
     does_for,
     is_attempt,
-    meets,
     months_of,
     not_seen,
     rule_of,
@@ -29,6 +28,7 @@ from jubark_core.records.fields import read_as
 from jubark_core.records.office import Regime, ZoneRule
 from jubark_core.records.typed_schema import Between
 from jubark_core.records.words import INSPECTION_LEVELS, OCCUPANCY, RATINGS, shown_word
+from jubark_core.tree_file.looks import meets
 
 MOST_TREES = 20_000
 COMPETENCE = ("", "valid", "expired", "none")

@@ -13,9 +13,9 @@ from typing import Annotated, NotRequired, TypedDict
 
 from jubark_core.records.office import Regime, ZoneRule
 from jubark_core.records.typed_schema import Between
-from jubark_core.records.words import INSPECTION_LEVELS, OCCUPANCY
-
-SEEN_WHOLE = {"base": "all_round", "crown": "whole"}
+from jubark_core.records.words import OCCUPANCY
+from jubark_core.tree_file import looks
+from jubark_core.tree_file.looks import SEEN_WHOLE
 
 
 class TargetInReach(TypedDict):
@@ -72,11 +72,6 @@ def months_of(rule: ZoneRule, rating: str) -> int:
     return moderate if rating == "moderate" else rule.months
 
 
-def meets(level: str, asked: str) -> bool:
-    """Whether a level of inspection does for the one asked for; each takes in the one before."""
-    return INSPECTION_LEVELS.index(level) >= INSPECTION_LEVELS.index(asked)
-
-
 def sooner_months(rule: ZoneRule, rating: str) -> int:
     """Months after a look that saw a part only: those of the next grade up where they are fewer, else
     half.
@@ -88,23 +83,15 @@ def sooner_months(rule: ZoneRule, rating: str) -> int:
     return up if up < months else math.ceil(months / 2)
 
 
-def hidden(look: LookedAt) -> list[str]:
-    """The parts of which it is said that they were hidden, wholly or in part."""
-    return [part for part in SEEN_WHOLE if look.get(f"{part}_visible", "") in ("partly", "not_visible")]
-
-
 def is_attempt(look: LookedAt) -> bool:
-    """Whether neither base nor crown was visible: somebody came, and saw no tree."""
-    return all(look.get(f"{part}_visible", "") == "not_visible" for part in SEEN_WHOLE)
+    """Whether somebody came, and saw no tree."""
+    return looks.is_attempt(look.get("base_visible", ""), look.get("crown_visible", ""))
 
 
 def does_for(look: LookedAt, asked: str) -> bool:
-    """Whether a look is an inspection at the level asked for. One from all round has seen the whole; a
-    limited one sees a side.
-    """
-    if is_attempt(look) or not meets(look["level"], asked):
-        return False
-    return meets("limited_visual", asked) or not hidden(look)
+    """Whether a look is an inspection at the level asked for."""
+    seen = look.get("base_visible", ""), look.get("crown_visible", "")
+    return not is_attempt(look) and looks.does_for(look["level"], *seen, asked)
 
 
 def not_seen(look: LookedAt) -> list[str]:

@@ -16,13 +16,14 @@ from hypothesis import strategies as st
 from jubark_core.errors import InputError
 from jubark_core.inspection.coverage import COMPETENCE, STATES, coverage
 from jubark_core.inspection.day import BETWEEN_BLOCKS_MIN, TASKS, plan_day
-from jubark_core.inspection.regime import add_months, meets, months_of, not_seen, rule_of, zone_of
+from jubark_core.inspection.regime import add_months, months_of, not_seen, rule_of, zone_of
 from jubark_core.inspection.storm import probable_doubles
 from jubark_core.records.fields import read_as
 from jubark_core.records.office import Regime
 from jubark_core.records.words import BIOSECURITY, INSPECTION_LEVELS, OCCUPANCY, RATINGS
 from jubark_core.size.bearing import destination, metres_between
 from jubark_core.tests.profiles import examples
+from jubark_core.tree_file.looks import meets
 
 EXAMPLES = examples(80)
 BEGIN = "2026-01-01"

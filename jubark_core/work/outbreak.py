@@ -13,6 +13,7 @@ from jubark_core.season.place import Place
 from jubark_core.season.windows import dates, read_window
 from jubark_core.units import shown
 
+EGG_MASSES = "egg_mass_buff"  # the sign of the spongy moth
 FOUND = 0.5  # from this probability on, a year counts as one in which the pest was there
 LAID = read_window("07-01..06-30", "animal")  # the year of a generation of egg masses
 M2_PER_HA = 10_000

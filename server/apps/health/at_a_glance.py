@@ -20,10 +20,8 @@ from apps.health.selectors import (
 )
 from apps.organisations.models import Member
 from apps.plants.models import Current
-from apps.plants.projection import standing_entries
-from apps.plants.selectors import of_kinds, trees_visible_to
-from apps.plants.stored import body_of
-from apps.plants.tree_files import entry_rows_of_trees
+from apps.plants.selectors import trees_visible_to
+from apps.plants.tree_files import tree_files
 from apps.sites.models import Block, Site
 from jubark_core.flora.load import shipped_flora
 from jubark_core.records.file import Sample
@@ -32,8 +30,8 @@ from jubark_core.signs.exposure import exposure
 from jubark_core.signs.hosts import susceptibility
 from jubark_core.signs.load import called, health
 from jubark_core.signs.prior import notifiable_here, status_here
+from jubark_core.tree_file.life import GONE
 
-GONE = ("removed", "not_found", "stump")
 MOST_LISTED = 200
 
 
@@ -194,16 +192,15 @@ def _blocks(blocks: Sequence[Block]) -> list[dict[str, Any]]:
 
 def _samples(plants: list[UUID]) -> list[dict[str, Any]]:
     """Samples that were sent and have no result yet."""
-    found = []
-    for plant, entries in entry_rows_of_trees(plants, entries=of_kinds("sample")).items():
-        for body in (body_of(e) for e in standing_entries(entries).live):
-            if isinstance(body, Sample) and not body.result:
-                found.append(
-                    {
-                        "plant": str(plant),
-                        "number": body.number,
-                        "sent_to": body.sent_to,
-                        "sent_on": body.sent_on.isoformat() if body.sent_on else "",
-                    }
-                )
+    found = [
+        {
+            "plant": str(plant),
+            "number": row.body.number,
+            "sent_to": row.body.sent_to,
+            "sent_on": row.body.sent_on.isoformat() if row.body.sent_on else "",
+        }
+        for plant, file in tree_files(plants, "sample")
+        for row in file.all_of(Sample)
+        if not row.body.result
+    ]
     return sorted(found, key=lambda s: (s["sent_on"], s["number"]))[:MOST_LISTED]

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from typing import Any
 from uuid import UUID
 
-from apps.inspections.known_on import KnownTree, Look, end_of_day, put_targets, trees_known
+from apps.inspections.known_on import KnownTree, end_of_day, put_targets, trees_known
 from apps.inspections.selectors import competences_known, regime_known, targets_known
 from apps.organisations.models import Competence, Contact, Member
 from apps.sites.models import Block, Site
@@ -15,6 +15,7 @@ from config.errors import BadInput
 from jubark_core.inspection.coverage import MOST_TREES, STATES, InspectedTreeIn, coverage
 from jubark_core.inspection.regime import LookedAt, rule_of, zone_of
 from jubark_core.records.fields import write
+from jubark_core.tree_file.looks import Look
 
 LOOKS = ("last", "counted", "shown")  # where a row names an inspector
 IN_TIME = ("done", "competence")
@@ -85,17 +86,25 @@ def _asked(
         "height_m": tree.height_m,
         "targets": tree.targets,  # type: ignore[typeddict-item]
         "rating": tree.rating,
-        "looks": [_look(look, qualification, papers) for look in tree.looks],
+        "looks": [
+            _look(look, tree.inspectors[look.entry], qualification, papers) for look in tree.file.looks
+        ],
     }
-    if tree.next_inspection:
-        found["next_inspection"] = tree.next_inspection.isoformat()
+    if named := tree.file.now["next_inspection"]:
+        found["next_inspection"] = named.isoformat()
     return found
 
 
 LAST_DAY = datetime.date(2190, 1, 1)  # of a table that applies from no day on: nothing falls due by it
 
 
-def _look(look: Look, qualification: str, papers: dict[object, list[Competence]]) -> LookedAt:
+def _look(
+    look: Look,
+    inspector: tuple[UUID | None, UUID | None],
+    qualification: str,
+    papers: dict[object, list[Competence]],
+) -> LookedAt:
+    member, contact = inspector
     told: LookedAt = {
         "on": look.on.isoformat(),
         "level": look.level,
@@ -103,10 +112,10 @@ def _look(look: Look, qualification: str, papers: dict[object, list[Competence]]
         "crown_visible": look.crown_visible,
         "no_defect": look.no_defect,
         "walked": look.walked,
-        "inspector": f"{CONTACT}{look.contact}" if look.contact else f"{MEMBER}{look.member}",
+        "inspector": f"{CONTACT}{contact}" if contact else f"{MEMBER}{member}",
     }
     if qualification:
-        held = [p for p in papers.get(look.member, []) if p.name.casefold() == qualification.casefold()]
+        held = [p for p in papers.get(member, []) if p.name.casefold() == qualification.casefold()]
         told |= competence_on(held, look.on)  # type: ignore[typeddict-item]
     return told
 
@@ -123,8 +132,8 @@ def competence_on(held: Sequence[Competence], day: datetime.date) -> dict[str, s
 
 def _label(tree: KnownTree, names: dict[UUID, str]) -> dict[str, str]:
     return {
-        "tag": tree.tag,
-        "name": tree.name,
+        "tag": tree.file.now["tag"],
+        "name": tree.file.now["name"],
         "street": tree.row_name,
         "block": names[tree.block],
         "rating": tree.rating,

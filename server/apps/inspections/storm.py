@@ -7,10 +7,10 @@ from typing import Any
 
 from apps.plants.merged import ends_of
 from apps.plants.models import Entry, Plant
-from apps.plants.projection import standing_entries
 from apps.plants.selectors import of_kinds
 from apps.plants.stored import OBSERVERS, shown_body
 from apps.sites.models import Block
+from jubark_core.tree_file.filed import standing_entries
 
 
 def storm_looks(block: Block, since: datetime.date) -> list[dict[str, Any]]:

@@ -15,10 +15,8 @@ from django.utils import timezone
 from apps.inspections.coverage_report import coverage_report
 from apps.organisations.models import Member
 from apps.plants.models import Current, Entry, Visit
-from apps.plants.projection import bodies_of, standing_entries
-from apps.plants.selectors import of_kinds, trees_visible_to
-from apps.plants.stored import EntryRow, body_of
-from apps.plants.tree_files import entry_rows_of_trees, records_of_trees, tree_of_each
+from apps.plants.selectors import trees_visible_to
+from apps.plants.tree_files import tree_files, tree_of_each
 from apps.sites.models import Block, Site
 from jubark_core.flora.load import shipped_flora
 from jubark_core.inspection.day import PlanOut, TaskIn, plan_day
@@ -27,10 +25,13 @@ from jubark_core.records.bodies import Determination
 from jubark_core.records.file import Enquiry, Hardware, Planting
 from jubark_core.records.judged import Risk
 from jubark_core.records.words import RATINGS
-from jubark_core.risk.worksheet import is_complete, order
+from jubark_core.risk.worksheet import order
 from jubark_core.season.place import Place
 from jubark_core.species.side_by_side import shows_now
+from jubark_core.tree_file.file import TreeFile
+from jubark_core.tree_file.now import gravity
 
+DATED = ("determination", "hardware", "planting", "enquiry")
 SOON_DAYS = 30  # an inspection that falls due so soon is worth the way
 DATED_SOON_DAYS = 14
 EXTREME_FIRST = 10_000  # days: an extreme rating of today goes before the oldest high one
@@ -52,13 +53,13 @@ def plan_of_day(actor: Member, site: Site, blocks: Sequence[Block], asked: Asked
     """
     currents = {c.pk: c for c in trees_visible_to(actor).filter(block__in=blocks)}
     report = coverage_report(site, blocks, asked.on, timezone.now())
-    bodies = _standing_bodies(currents)
+    files = dict(tree_files(currents, *DATED))
     found: list[tuple[UUID, str, str, int]] = [
         *_risks(currents, site, asked.on),
         *_inspections(report["rows"], asked.on),
-        *_dated(bodies, asked.on),
+        *_dated(files, asked.on),
         *_doubtful(currents),
-        *_names(bodies, asked.on, Place(site.lat, site.lon, site.elevation_m)),
+        *_names(files, asked.on, Place(site.lat, site.lon, site.elevation_m)),
         *_old_figures(currents, asked),
     ]
     tasks = [
@@ -129,19 +130,16 @@ def _rated_since(trees: Sequence[UUID], high: int) -> dict[UUID, datetime.date]:
     """Tree -> the day of the first of its newest unbroken run of ratings that high: rating it once more gives
     nobody more time.
     """
-    found: dict[UUID, datetime.date] = {}
-    for tree, records in records_of_trees(trees, entries=of_kinds("risk")).items():
-        begun = [day for rows in records if (day := _high_since(rows, high))]
-        found[tree] = min(begun)
-    return found
+    return {
+        tree: min(day for record in file.apart or (file,) if (day := _high_since(record, high)))
+        for tree, file in tree_files(trees, "risk", "inspection")
+    }
 
 
-def _high_since(rows: Sequence[EntryRow], high: int) -> datetime.date | None:
+def _high_since(file: TreeFile, high: int) -> datetime.date | None:
     since: datetime.date | None = None
-    for day, body in bodies_of(rows):
-        if isinstance(body, Risk):
-            is_high = order(body.rating, is_complete(body.base_seen, body.crown_seen)) >= high
-            since = (since or day) if is_high else None
+    for sheet in file.all_of(Risk):
+        since = (since or sheet.on) if gravity(sheet.body) >= high else None
     return since
 
 
@@ -157,16 +155,10 @@ def _inspections(rows: Iterable[dict[str, Any]], on: datetime.date) -> Found:
             yield UUID(row["tree"]), "due", f"inspection due {row['due_on']}: {level}", late + SOON_DAYS
 
 
-def _standing_bodies(currents: dict[UUID, Current]) -> dict[UUID, list[Any]]:
-    """Plant -> what stands of its names and of what is dated in its file, oldest first."""
-    rows = entry_rows_of_trees(currents, entries=of_kinds("determination", "hardware", "planting", "enquiry"))
-    return {plant: [body_of(e) for e in standing_entries(entries).live] for plant, entries in rows.items()}
-
-
-def _dated(bodies: dict[UUID, list[Any]], on: datetime.date) -> Found:
+def _dated(files: dict[UUID, TreeFile], on: datetime.date) -> Found:
     """Promises and dates of the tree's file that have come, or come soon."""
-    for plant, of_plant in bodies.items():
-        for day, says in chain.from_iterable(map(_days_of, of_plant)):
+    for plant, file in files.items():
+        for day, says in chain.from_iterable(_days_of(body) for _, body in file.bodies):
             late = (on - day).days
             if late >= -DATED_SOON_DAYS:
                 yield plant, "dated", f"{says}, {day.isoformat()}", late + DATED_SOON_DAYS
@@ -199,12 +191,12 @@ def _doubtful(currents: dict[UUID, Current]) -> Found:
         yield tree[record], "doubtful", f"date of a visit not confirmed: {day.isoformat()}", 0
 
 
-def _names(bodies: dict[UUID, list[Any]], on: datetime.date, place: Place) -> Found:
+def _names(files: dict[UUID, TreeFile], on: datetime.date, place: Place) -> Found:
     """Names with rivals that are not separated yet, where the day shows what separates them."""
     compared: set[tuple[str, ...]] = set()
-    for plant, of_plant in bodies.items():
-        name = next((b for b in reversed(of_plant) if isinstance(b, Determination)), None)
-        if name is None or not name.taxon or not name.not_separated_from:
+    for plant, file in files.items():
+        newest = file.newest(Determination)
+        if newest is None or not (name := newest.body).taxon or not name.not_separated_from:
             continue
         taxa = tuple(dict.fromkeys((name.taxon, *name.not_separated_from)))
         if taxa in compared or len(compared) < MOST_COMPARED:

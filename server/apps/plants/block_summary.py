@@ -10,9 +10,9 @@ from django.db.models import Count, F, FloatField, Sum, Value
 from django.db.models.functions import Coalesce
 
 from apps.organisations.models import Member
-from apps.plants.from_size import STANDING
 from apps.plants.selectors import trees_visible_to
 from apps.sites.models import Block
+from jubark_core.tree_file.life import IN_STAND
 
 M2_PER_HA = 10_000
 
@@ -28,7 +28,7 @@ class BlockSummary(TypedDict):
 
 def block_summary(actor: Member, block: Block) -> BlockSummary:
     """Figures of a block; basal area is that of the trees whose diameter is known, over the whole block."""
-    standing = trees_visible_to(actor).filter(block=block, life__in=STANDING)
+    standing = trees_visible_to(actor).filter(block=block, life__in=IN_STAND)
     squares = Coalesce(Sum(F("dbh_cm") * F("dbh_cm")), Value(0.0), output_field=FloatField())
     found = standing.aggregate(standing=Count("pk"), measured=Count("dbh_cm"), squares=squares)
     area = Block.objects.filter(pk=block.pk).values_list(Area("boundary"), flat=True).get().sq_m

@@ -6,17 +6,16 @@ from __future__ import annotations
 
 import datetime
 from collections.abc import Sequence
+from dataclasses import replace
 from typing import Any
 
 from django.contrib.gis.db.models.functions import Distance
 from django.contrib.gis.measure import D
 
 from apps.organisations.models import Member
-from apps.plants.models import Current, Entry, Plant
-from apps.plants.projection import current_values, standing_entries
+from apps.plants.models import Current, Plant
 from apps.plants.selectors import current_visible_to
-from apps.plants.stored import AnyEntry, body_of
-from apps.plants.tree_files import entries_of_trees
+from apps.plants.tree_files import tree_file_of, tree_files
 from apps.sites.models import Site
 from jubark_core.condition.change import change_in_words, vigour
 from jubark_core.flora.load import shipped_flora
@@ -31,32 +30,32 @@ from jubark_core.size.diameter import basal_area_m2
 from jubark_core.size.growth import Taken as TakenDiameter
 from jubark_core.size.growth import diameter_error_cm, growth
 from jubark_core.size.protect import Protection, protection, structural_root_radius
+from jubark_core.tree_file.file import Dated, TreeFile
+from jubark_core.tree_file.life import STANDING
+from jubark_core.tree_file.now import gravity
 
 NEAR_M = 40.0
 MOST_NEIGHBOURS, MOST_PEERS, MOST_OVERLAPS = 30, 200, 4
 TOP_GONE = ("topped", "broken_top")  # defects after which no equation of mass holds
-JUDGED_WITH_STAGE = ("determination", "measurement", "condition", "life")
-STANDING = ("alive", "resprout", "standing_dead")
 
 
 def from_size(actor: Member, plant: Plant) -> dict[str, Any]:
     """Everything computed from the standing entries of a plant. Nothing is stored: it follows anew from the
     record each time.
     """
-    entries = entries_of_trees([plant.id]).get(plant.id, [])
-    taken = taken_by_quantity(entries)
+    file = tree_file_of(plant.id)
+    taken = file.taken
     site = plant.block.site
     current = plant.current
     dbh = current.dbh_cm
-    last = {q: rows[-1][2].value for q, rows in taken.items() if rows}
-    stage = stage_of(entries)
+    last = {q: rows[-1].body.value for q, rows in taken.items() if rows}
     return {
         "basal_area_m2": basal_area_m2(dbh) if dbh else None,
-        "protection": _protection(site, taken, stage, current.crown_spread_m) if dbh else None,
+        "protection": protection_of_file(site, file, file.stage) if taken.get("dbh_cm") else None,
         "structural_root": structural_root_radius(last["buttress_cm"])._asdict()
         if "buttress_cm" in last
         else None,
-        "carbon": carbon_of(current, entries, stage) if dbh else None,
+        "carbon": carbon_of(current, file) if dbh else None,
         "growth": _growth(actor, plant, taken.get("dbh_cm", [])),
         "rings": {"per_cm": last["rings_per_cm"], "cm_a_year": 2 / last["rings_per_cm"]}
         if "rings_per_cm" in last
@@ -64,82 +63,57 @@ def from_size(actor: Member, plant: Plant) -> dict[str, Any]:
         "crown_area_m2": crown_area(current.crown_spread_m) if current.crown_spread_m else None,
         "crown_overlaps": _overlaps(actor, current),
         "live_crown_ratio": _ratio(current.height_m, last.get("crown_base_m")),
-        "changes": _changes(entries, site.units),
-        "risk": _risk(entries, site.high_days),
+        "changes": _changes(file, site.units),
+        "risk": _risk(file, site.high_days),
     }
 
 
-def stage_of(entries: Sequence[AnyEntry]) -> str:
-    """The stage of life at the newest visit that judged the plant: a walk along the street, a storm's look
-    and an act at a desk say nothing of it.
+def protection_of_file(site: Site, file: TreeFile, stage: str) -> Protection:
+    """By the standard of the site, from the stems as they were taped, whatever the inventory made of them;
+    the file has a diameter.
     """
-    judged = [e.visit for e in entries if e.kind in JUDGED_WITH_STAGE]
-    visit = max(judged, key=lambda v: v.local_date, default=None)
-    return visit.stage if visit else "mature"
-
-
-Taken = dict[str, list[tuple[datetime.date, Entry, Measurement]]]
-
-
-def taken_by_quantity(entries: Sequence[Entry]) -> Taken:
-    """Quantity -> standing measurements, oldest first."""
-    found: Taken = {}
-    for entry in standing_entries(entries).live:
-        body = body_of(entry)
-        if isinstance(body, Measurement) and body.stems and not body.out_of_leaf:
-            found.setdefault(body.quantity, []).append((entry.visit.local_date, entry, body))
-    return found
-
-
-def _protection(site: Site, taken: Taken, stage: str, spread_m: float | None) -> Protection:
-    radii = [max(b.raw.radii_m) for _, _, b in taken.get("crown_spread_m", []) if b.raw.radii_m]
-    edge = radii[-1] if radii else spread_m / 2 if spread_m else None
-    return protection_of(site, taken["dbh_cm"][-1][2], edge, stage)
-
-
-def protection_of(site: Site, body: Measurement, crown_edge_m: float | None, stage: str) -> Protection:
-    """By the standard of the site, from the stems as they were taped, whatever the inventory made of them."""
+    body = file.taken["dbh_cm"][-1].body
+    spreads = [row.body for row in file.taken.get("crown_spread_m", [])]
+    half = (spreads[-1].value or 0.0) / 2 if spreads else 0.0
+    edge = max(spreads[-1].raw.radii_m or [], default=half) if spreads else half
     return protection(
         {
             "standard": site.protection,
             "stems_cm": stems_of(body),
             "at_height_m": body.at_height_m,
             "combined": body.combine if body.stems > 1 else "",
-            "crown_edge_m": crown_edge_m,
+            "crown_edge_m": edge or None,
             "veteran": stage == "veteran",
             "units": "us_customary" if site.units == "us_customary" else "metric",
         }
     )
 
 
-def carbon_of(current: Current, entries: Sequence[Entry], stage: str) -> TreeCarbon:
+def carbon_of(current: Current, file: TreeFile) -> TreeCarbon:
     """Of one tree, shoot by shoot."""
     site = current.block.site
-    tree = tree_of(current, entries, stage)
+    tree = tree_of(current, file)
     units: Any = site.units
     return carbon({"trees": [tree], "open_grown": site.open_grown, "units": units}, shipped_flora())["trees"][
         0
     ]
 
 
-def tree_of(current: Current, entries: Sequence[Entry], stage: str) -> TreeIn:
+def tree_of(current: Current, file: TreeFile) -> TreeIn:
     """A tree as the equations of mass ask for it."""
-    live = [body_of(e) for e in standing_entries(entries).live]
-    sizes = [b for b in live if isinstance(b, Measurement) and b.quantity == "dbh_cm"]
-    cut = any(isinstance(b, Defect) and b.defect in TOP_GONE for b in live)
+    sizes = [row.body for row in file.all_of(Measurement) if row.body.quantity == "dbh_cm"]
+    cut = any(row.body.defect in TOP_GONE for row in file.all_of(Defect))
     broken = bool(sizes) and sizes[-1].stem_form == "broken"
     return {
         "taxon": current.taxon,
         "stems_cm": stems_of(sizes[-1]) if sizes else [],
         "life": current.life,
-        "topped": cut or broken or stage in ("clipped", "resprout"),
+        "topped": cut or broken or file.stage in ("clipped", "resprout"),
     }
 
 
-def _growth(
-    actor: Member, plant: Plant, rows: list[tuple[datetime.date, Entry, Measurement]]
-) -> dict[str, Any] | None:
-    days = {on: body for on, _, body in rows}
+def _growth(actor: Member, plant: Plant, rows: Sequence[Dated[Measurement]]) -> dict[str, Any] | None:
+    days = {row.on: row.body for row in rows}
     if len(days) < 2:
         return None
     (before_on, before), (now_on, now) = sorted(days.items())[-2:]
@@ -163,11 +137,9 @@ def _peers(actor: Member, plant: Plant) -> list[float]:
         .exclude(pk=plant.pk)
     )
     ids = list(others.values_list("plant_id", flat=True)[:MOST_PEERS])
-    by_plant = entries_of_trees(ids)
     rates = []
-    for entries in by_plant.values():
-        taken = taken_by_quantity(entries).get("dbh_cm", [])
-        days = sorted({on: body for on, _, body in taken}.items())
+    for _, file in tree_files(ids, "measurement"):
+        days = sorted({row.on: row.body for row in file.taken.get("dbh_cm", [])}.items())
         if len(days) > 1:
             found = growth(_taken(days[-2][1], days[-2][0]), _taken(days[-1][1], days[-1][0]))
             if not found.doubt:
@@ -203,24 +175,24 @@ def _ratio(height_m: float | None, base_m: float | None) -> float | None:
     )
 
 
-def _changes(entries: Sequence[Entry], units: str) -> list[str]:
+def _changes(file: TreeFile, units: str) -> list[str]:
     """What the last visit found changed against all that was known before it."""
-    days = sorted({e.visit.local_date for e in standing_entries(entries).live})
+    days = sorted({e.visit.local_date for e in file.live})
     if len(days) < 2:
         return []
-    known = [[e for e in entries if e.visit.local_date <= day] for day in days[-2:]]
-    before, now = ({**current_values(some), "errors": _errors(some)} for some in known)
+    known = [replace(file, on=day) for day in days[-2:]]
+    before, now = ({**then.now, "errors": _errors(then)} for then in known)
     labels = signs()
     for values in (before, now):
         values["signs"] = [labels[s].label if s in labels else s for s in values["signs"]]
     return change_in_words(before, now, units)
 
 
-def _errors(entries: Sequence[Entry]) -> dict[str, float | None]:
+def _errors(file: TreeFile) -> dict[str, float | None]:
     """Figure -> the error of its newest reading; None where a diameter was judged by eye."""
     found: dict[str, float | None] = {}
-    for quantity, rows in taken_by_quantity(entries).items():
-        body = rows[-1][2]
+    for quantity, rows in file.taken.items():
+        body = rows[-1].body
         if quantity == "dbh_cm":
             found[quantity] = diameter_error_cm(body.value, body.method)
         else:
@@ -228,16 +200,16 @@ def _errors(entries: Sequence[Entry]) -> dict[str, float | None]:
     return found
 
 
-def _risk(entries: Sequence[Entry], high_days: int) -> dict[str, Any] | None:
-    """The newest standing worksheet in short."""
-    sheets = [(e, b) for e in standing_entries(entries).live if isinstance(b := body_of(e), Risk)]
+def _risk(file: TreeFile, high_days: int) -> dict[str, Any] | None:
+    """The worksheet that leads, in short: the newest, or of several records the gravest."""
+    sheets = file.of_each_record(Risk)
     if not sheets:
         return None
-    entry, sheet = sheets[-1]
+    on, sheet = max(((row.on, row.body) for row in sheets), key=lambda pair: gravity(pair[1]))
     found: dict[str, Any] = {**rated(sheet, high_days)}
     return {
         **{key: found[key] for key in ("reads", "residual_reads", "act", "proposed")},
-        "on": entry.visit.local_date,
+        "on": on,
         "next_inspection": sheet.next_inspection,
         "years": sheet.years,
     }

@@ -8,10 +8,11 @@ from django.contrib.gis.db.models.functions import Distance
 from django.contrib.gis.measure import D
 
 from apps.organisations.models import Member
-from apps.plants.from_size import MOST_NEIGHBOURS, NEAR_M, STANDING, taken_by_quantity
+from apps.plants.from_size import MOST_NEIGHBOURS, NEAR_M
 from apps.plants.models import Current, Plant
 from apps.plants.selectors import current_visible_to
-from apps.plants.tree_files import entries_of_trees
+from apps.plants.tree_files import tree_file_of
+from jubark_core.tree_file.life import STANDING
 from jubark_core.visit_check import FigureBefore, KnownOfPlant
 
 AMONG_NEIGHBOURS = ("dbh_cm", "height_m")
@@ -27,19 +28,18 @@ def known_figures(actor: Member, plant: Plant, on: datetime.date, taxon: str = "
 
 
 def _before(plant: Plant, on: datetime.date) -> dict[str, FigureBefore]:
-    found: dict[str, FigureBefore] = {}
-    taken = taken_by_quantity(entries_of_trees([plant.id]).get(plant.id, []))
-    for quantity, rows in taken.items():
-        for day, _, body in rows:
-            if day < on:
-                found[quantity] = {
-                    "value": body.value,
-                    "on": day.isoformat(),
-                    "at_height_m": body.at_height_m,
-                    "method": body.method,
-                    "stem_form": body.stem_form,
-                }
-    return found
+    yesterday = on - datetime.timedelta(days=1)
+    taken = tree_file_of(plant.id, "measurement", on=yesterday).taken
+    return {
+        quantity: {
+            "value": rows[-1].body.value,
+            "on": rows[-1].on.isoformat(),
+            "at_height_m": rows[-1].body.at_height_m,
+            "method": rows[-1].body.method,
+            "stem_form": rows[-1].body.stem_form,
+        }
+        for quantity, rows in taken.items()
+    }
 
 
 def _neighbours(actor: Member, current: Current, taxon: str) -> dict[str, list[float]]:

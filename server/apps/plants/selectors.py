@@ -11,7 +11,8 @@ from django.db.models import Count, Q, QuerySet
 from apps.organisations.models import Member
 from apps.organisations.permissions import visible_to
 from apps.plants.models import Current, Entry, PhotoFile, Plant, Visit
-from apps.plants.stored import OBSERVERS, EntryRow, VisitRow
+from apps.plants.stored import FILED_FIELDS, OBSERVERS, filed
+from jubark_core.tree_file.filed import Filed, SeenOn
 
 
 def plants_visible_to(actor: Member) -> QuerySet[Plant]:
@@ -71,33 +72,21 @@ def of_kinds(*kinds: str) -> Q:
     return Q(kind__in=(*kinds, "clock_confirmed")) | Q(retracts__isnull=False)
 
 
-def entry_rows_by_plant(
+def filed_by_plant(
     plants: Iterable[UUID], entries: Q = EVERY, visits_of: Q = EVERY
-) -> dict[UUID, list[EntryRow]]:
-    """All entries of the plants as the projections need them, in no order. entries, visits_of: further
+) -> dict[UUID, list[Filed]]:
+    """All entries of the plants as their files take them, in no order. entries, visits_of: further
     conditions on either.
     """
     wanted = list(plants)
     visits = {
-        row[0]: VisitRow(*row[1:])
+        row[0]: SeenOn(*row[1:])
         for row in Visit.objects.filter(visits_of, plant__in=wanted).values_list(
             "id", "local_date", "observed_at", "mode", "clock_doubtful", "stage"
         )
     }
-    rows: dict[UUID, list[EntryRow]] = {}
-    fields = (
-        "plant_id",
-        "id",
-        "kind",
-        "version",
-        "body",
-        "replaces_id",
-        "retracts_id",
-        "received_at",
-        "visit_id",
-    )
-    for plant, *known in Entry.objects.filter(entries, plant__in=wanted).values_list(*fields):
-        if known[-1] in visits:
-            row: tuple[Any, ...] = (*known, visits[known[-1]])
-            rows.setdefault(plant, []).append(EntryRow(*row))
+    rows: dict[UUID, list[Filed]] = {}
+    for plant, *row in Entry.objects.filter(entries, plant__in=wanted).values_list("plant_id", *FILED_FIELDS):
+        if (visit := visits.get(row[-1])) is not None:
+            rows.setdefault(plant, []).append(filed(plant, visit, row))
     return rows

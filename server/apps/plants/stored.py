@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-import datetime
 import json
 import uuid
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -18,6 +17,7 @@ from jubark_core.records.things import EntryHead
 from jubark_core.records.things import Plant as PlantRecord
 from jubark_core.records.things import Visit as VisitRecord
 from jubark_core.records.upgrade import VERSION, upgrade
+from jubark_core.tree_file.filed import Filed, SeenOn
 
 # Fields of the records that are columns of the same name.
 PLANT_COLUMNS = tuple(
@@ -28,42 +28,33 @@ PLANT_COLUMNS = tuple(
 VISIT_COLUMNS = tuple(name for name in fields_of(VisitRecord) if name not in ("plant", "entries", "observer"))
 # what a row's observer is looked up in
 OBSERVERS = ("author", "observer_member", "observer_contact")
+# what a tree's file is read from
+FILED_FIELDS = (
+    *("id", "kind", "version", "body"),
+    *("replaces_id", "retracts_id", "received_at", "visit_id"),
+)
 
 
 @dataclass(frozen=True, slots=True)
-class VisitRow:
-    """What the projections need of a visit."""
+class StoredEntry:
+    """What is read of an entry's row: a third of the time of a model instance, by the hundred thousand."""
 
-    local_date: datetime.date
-    observed_at: datetime.datetime
-    mode: str
-    clock_doubtful: bool
-    stage: str = "mature"
-
-
-@dataclass(frozen=True, slots=True)
-class EntryRow:
-    """What the projections need of an entry: a third of the time of a model instance, by the hundred
-    thousand.
-    """
-
-    id: uuid.UUID
     kind: str
     version: int
     body: dict[str, Any]
-    replaces_id: uuid.UUID | None
     retracts_id: uuid.UUID | None
-    received_at: datetime.datetime
-    visit_id: uuid.UUID
-    visit: VisitRow
 
 
-AnyEntry = Entry | EntryRow
-
-
-def body_of(entry: AnyEntry) -> Body | None:
+def body_of(entry: Entry) -> Body | None:
     """What an entry records; None where it only withdraws another."""
     return _upgraded(entry)[1]
+
+
+def filed(record: uuid.UUID, visit: SeenOn, row: Sequence[Any]) -> Filed:
+    """An entry of a tree's file. row: the values of FILED_FIELDS."""
+    entry_id, kind, version, body, replaces, retracts, received_at, visit_id = row
+    kind, read = _upgraded(StoredEntry(kind, version, body, retracts))
+    return Filed(entry_id, record, kind, read, replaces, retracts, received_at, visit_id, visit)
 
 
 def kind_of(entry: Entry) -> str:
@@ -78,7 +69,7 @@ def shown_body(entry: Entry) -> dict[str, Any]:
     return write(body_of(entry))
 
 
-def _upgraded(entry: AnyEntry) -> tuple[str, Body | None]:
+def _upgraded(entry: Entry | StoredEntry) -> tuple[str, Body | None]:
     stored: dict[str, Any] = {"kind": entry.kind, "body": entry.body}
     if entry.version < VERSION:
         stored = upgrade("entry", stored, entry.version)

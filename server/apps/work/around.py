@@ -24,11 +24,11 @@ from jubark_core.inspection.regime import months_of, rule_of, zone_of
 from jubark_core.records.office import Regime
 from jubark_core.signs.load import health
 from jubark_core.size.bearing import metres_between
+from jubark_core.tree_file.life import GONE
 from jubark_core.work.planting import STAYS_IN_THE_SOIL
 
 NEAR_M = 60.0
 SAME_PLACE_M = 3.0  # a tree stood where a new one is to be planted
-GONE = ("removed", "not_found", "stump")
 SOIL = "soil and water"
 
 

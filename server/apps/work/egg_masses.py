@@ -8,12 +8,10 @@ from typing import Any
 from uuid import UUID
 
 from apps.plants.models import Entry
-from apps.plants.projection import bodies_of
-from apps.plants.selectors import entry_rows_by_plant, of_kinds
+from apps.plants.tree_files import tree_files
 from apps.sites.models import Block
 from jubark_core.records.ailing import Sign
-
-EGG_MASSES = "egg_mass_buff"
+from jubark_core.work.outbreak import EGG_MASSES
 
 
 def egg_mass_plots_of(blocks: Sequence[Block], on: datetime.date) -> dict[UUID, list[dict[str, Any]]]:
@@ -23,10 +21,10 @@ def egg_mass_plots_of(blocks: Sequence[Block], on: datetime.date) -> dict[UUID, 
     )
     block_of = dict(counted.values_list("plant_id", "plant__block_id"))
     found: dict[UUID, list[dict[str, Any]]] = {}
-    for plant, rows in entry_rows_by_plant(block_of, entries=of_kinds("sign")).items():
-        for day, body in bodies_of(rows):
-            if isinstance(body, Sign) and body.sign == EGG_MASSES and body.over_m2 and day <= on:
-                masses = body.number or 0 if body.present else 0
-                plot = {"on": day.isoformat(), "masses": masses, "over_m2": body.over_m2}
+    for plant, file in tree_files(block_of, "sign", on=on):
+        for row in file.all_of(Sign):
+            if row.body.sign == EGG_MASSES and row.body.over_m2:
+                masses = row.body.number or 0 if row.body.present else 0
+                plot = {"on": row.on.isoformat(), "masses": masses, "over_m2": row.body.over_m2}
                 found.setdefault(block_of[plant], []).append(plot)
     return found

@@ -4,28 +4,25 @@ from __future__ import annotations
 
 import datetime
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from typing import Any
-from uuid import UUID
 
 from apps.organisations.models import Member
 from apps.organisations.permissions import visible_to
-from apps.plants.from_size import stage_of
 from apps.plants.merged import ends_of
 from apps.plants.models import Current, Entry, Plant
-from apps.plants.projection import bodies_of
-from apps.plants.selectors import current_visible_to, of_kinds
-from apps.plants.stored import EntryRow
-from apps.plants.tree_files import records_of_trees, still_apart
+from apps.plants.selectors import current_visible_to
+from apps.plants.tree_files import tree_files
 from apps.sites.models import Block, Site
-from apps.work.around import GONE, Round, order_of_blocks, round_of
-from apps.work.case_of_tree import case_of_tree
+from apps.work.around import Round, order_of_blocks, round_of
+from apps.work.case_of_tree import case_of
 from apps.work.selectors import settings_of
 from apps.work.withdrawn import withdrawn_of
 from jubark_core.flora.load import shipped_flora
-from jubark_core.records.bodies import Body
 from jubark_core.records.office import WorkSettings
-from jubark_core.records.working import Work
+from jubark_core.tree_file.file import TreeFile
+from jubark_core.tree_file.jobs import Job
+from jubark_core.tree_file.life import GONE
 from jubark_core.work.contract import CheckState, Proposals
 from jubark_core.work.effort import cost_of, hours_of
 from jubark_core.work.model import Rule
@@ -50,53 +47,23 @@ KINDS = (
     *("status", "constraint", "habitat", "climber", "headroom", "works", "place", "enquiry"),
     *("clearance", "work"),
 )
-OVER = ("completed", "refused", "withdrawn")
 MOST_PROPOSALS = 500
 MOST_TREES = 5_000  # judged at once, in about ten seconds
 DONE_DAYS = 366
 
 
-@dataclass
-class Job:
-    """A job and its steps, the newest last."""
-
-    job: UUID
-    plant: UUID
-    steps: list[tuple[datetime.date, Work]] = field(default_factory=list)
-
-    @property
-    def last(self) -> Work:
-        """The newest step."""
-        return self.steps[-1][1]
-
-    @property
-    def rule(self) -> Rule:
-        """The rule it was accepted under, or the later part of it."""
-        return rule_of(self.last.rule, self.said("part") or "")
-
-    @property
-    def is_over(self) -> bool:
-        """Whether it was completed, refused or withdrawn."""
-        return self.last.step in OVER
-
-    def said(self, name: str) -> Any:
-        """The newest step that says this."""
-        return next((v for _, step in reversed(self.steps) if (v := getattr(step, name))), None)
-
-    def completed_on(self) -> datetime.date | None:
-        """When it was completed, where it was."""
-        return self.steps[-1][0] if self.last.step == "completed" else None
-
-
 @dataclass(frozen=True)
-class TreeFile:
-    """What work asks of the file of a tree, or of a vacant planting site."""
+class WorkFile:
+    """What work asks of a tree, or of a vacant planting site: its file and its case."""
 
     current: Current
-    entries: list[EntryRow]
-    bodies: list[tuple[datetime.date, Body]]
+    file: TreeFile
     case: dict[str, Any]
-    jobs: list[Job]
+
+    @property
+    def jobs(self) -> list[Job]:
+        """Its jobs."""
+        return self.file.jobs
 
     @property
     def gone(self) -> bool:
@@ -128,7 +95,7 @@ def files_of_site(
     on: datetime.date,
     around: Round | None = None,
     with_jobs: bool = False,
-) -> Iterator[TreeFile]:
+) -> Iterator[WorkFile]:
     """The files of the trees and vacant planting sites of the blocks as they stand on a day. around: what
     stands round them, where it has been read. with_jobs: of those alone that ever had a job.
     """
@@ -137,16 +104,9 @@ def files_of_site(
         worked = visible_to(actor, Entry.objects.filter(kind="work", plant__block__site=site))
         rows = rows.filter(plant__in=set(ends_of(set(worked.values_list("plant_id", flat=True))).values()))
     currents = {c.pk: c for c in rows}
-    records = records_of_trees(currents, entries=of_kinds(*KINDS))
-    apart_still = still_apart(records)
     around = around or round_of(actor, site, blocks, on)
-    for pk, current in currents.items():
-        of_each = records.get(pk, [])
-        own = [row for rows in of_each for row in rows]
-        bodies = bodies_of(own)
-        apart = [bodies_of(rows) for rows in of_each] if pk in apart_still else []
-        case = case_of_tree(current.plant, bodies, around, on, stage_of(own), apart)
-        yield TreeFile(current, own, bodies, case, jobs_of(pk, bodies))
+    for pk, file in tree_files(currents, *KINDS, on=on):
+        yield WorkFile(currents[pk], file, case_of(file, currents[pk].plant, around))
 
 
 def work_of_site(actor: Member, site: Site, blocks: Sequence[Block], on: datetime.date) -> dict[str, Any]:
@@ -171,7 +131,7 @@ def work_of_site(actor: Member, site: Site, blocks: Sequence[Block], on: datetim
             proposals += [{**file.tree, **row} for row in _proposed(file, told, on)]
         jobs += [_job(job, file, settings, told) for job in own]
         if told and not too_many:
-            gone = withdrawn_of(file.current.plant, file.entries, file.case, told, around)
+            gone = withdrawn_of(file.current.plant, file.file, file.case, told, around)
             withdrawn += [{**file.tree, **row} for row in _not_taken(file, gone)]
             held_back += [{**file.tree, **row} for row in _not_taken(file, told["held_back"])]
         done += [_done(job, file, day) for job in file.jobs if (day := _this_year(job, on))]
@@ -192,14 +152,14 @@ def work_of_site(actor: Member, site: Site, blocks: Sequence[Block], on: datetim
     }
 
 
-def _proposed(file: TreeFile, told: Proposals | None, on: datetime.date) -> list[dict[str, Any]]:
+def _proposed(file: WorkFile, told: Proposals | None, on: datetime.date) -> list[dict[str, Any]]:
     """What is proposed and nobody has taken up: by rules, and by work that was done before.
 
     What was just done is not proposed again on the same facts.
     """
     taken = {job.last.rule for job in file.jobs if not job.is_over}
     done = {(j.last.rule, j.said("facts")) for j in file.jobs if j.completed_on()}
-    followed = {job.last.rule for job in file.jobs if job.completed_on() and job.rule.follow_up_years}
+    followed = {job.last.rule for job in file.jobs if job.completed_on() and rule_of_job(job).follow_up_years}
     found = [
         {"proposal": p, "only": told["only"] if told else [], "follows": None, "part": ""}
         for p in (told["proposals"] if told else [])
@@ -214,16 +174,16 @@ def _proposed(file: TreeFile, told: Proposals | None, on: datetime.date) -> list
     return found
 
 
-def _not_taken(file: TreeFile, rows: Sequence[Any]) -> list[Any]:
+def _not_taken(file: WorkFile, rows: Sequence[Any]) -> list[Any]:
     """Those whose rule has no open job: of that the job itself says what has changed."""
     taken = {job.last.rule for job in file.jobs if not job.is_over}
     return [row for row in rows if row["rule"] not in taken]
 
 
-def follow_ups_of(file: TreeFile, on: datetime.date) -> list[FollowUp]:
+def follow_ups_of(file: WorkFile, on: datetime.date) -> list[FollowUp]:
     """What completed jobs of a tree ask for."""
     done = [
-        DoneWork(str(j.job), j.last.rule, j.said("part") or "", day, str(j.said("follows") or ""))
+        DoneWork(str(j.job), j.last.rule, j.part, day, str(j.said("follows") or ""))
         for j in file.jobs
         if (day := j.completed_on())
     ]
@@ -232,30 +192,26 @@ def follow_ups_of(file: TreeFile, on: datetime.date) -> list[FollowUp]:
     return follow_ups(done, answered, datetime.date.fromisoformat(planted) if planted else None, on)
 
 
-def jobs_of(plant: UUID, bodies: Sequence[tuple[datetime.date, Body]]) -> list[Job]:
-    """The jobs of a tree with their steps."""
-    found: dict[UUID, Job] = {}
-    for day, body in bodies:
-        if isinstance(body, Work):
-            found.setdefault(body.job, Job(body.job, plant)).steps.append((day, body))
-    return list(found.values())
+def rule_of_job(job: Job) -> Rule:
+    """The rule it was accepted under, or the later part of it."""
+    return rule_of(job.last.rule, job.part)
 
 
 def hours_and_cost(job: Job, case: dict[str, Any], settings: WorkSettings) -> tuple[float, float]:
     """What the job itself says; else the tool's table by the site's rates."""
     equipment = job.said("equipment") or ""
-    hours = job.said("hours") or hours_of(job.rule, case.get("dbh_cm"), equipment, settings)
+    hours = job.said("hours") or hours_of(rule_of_job(job), case.get("dbh_cm"), equipment, settings)
     cost = job.said("cost")
-    return hours, cost_of(hours, equipment or job.rule.equipment, settings) if cost is None else cost
+    return hours, cost_of(hours, equipment or rule_of_job(job).equipment, settings) if cost is None else cost
 
 
-def _job(job: Job, file: TreeFile, settings: WorkSettings, told: Proposals | None) -> dict[str, Any]:
+def _job(job: Job, file: WorkFile, settings: WorkSettings, told: Proposals | None) -> dict[str, Any]:
     """A job with what blocks it: on the day it is planned for, else on the day asked.
 
     unfounded: its facts no longer propose it; a person decides.
     """
     changed = [] if job.said("follows") and not file.gone else _what_changed(job, file, told)
-    rule = job.rule
+    rule = rule_of_job(job)
     begins = job.said("begins")
     hours, cost = hours_and_cost(job, file.case, settings)
     follows = job.said("follows")
@@ -263,7 +219,7 @@ def _job(job: Job, file: TreeFile, settings: WorkSettings, told: Proposals | Non
         **file.tree,
         "job": str(job.job),
         "rule": rule.id,
-        "part": job.said("part") or "",
+        "part": job.part,
         "follows": str(follows) if follows else None,
         "title": rule.title,
         "act": rule.act,
@@ -283,7 +239,7 @@ def _job(job: Job, file: TreeFile, settings: WorkSettings, told: Proposals | Non
     }
 
 
-def _what_changed(job: Job, file: TreeFile, told: Proposals | None) -> list[str]:
+def _what_changed(job: Job, file: WorkFile, told: Proposals | None) -> list[str]:
     """What has changed since the job was taken up, as its rule sees it; nothing where the rule still asks for
     it, or would but for a line the operator has not cleared.
     """
@@ -295,13 +251,13 @@ def _what_changed(job: Job, file: TreeFile, told: Proposals | None) -> list[str]
     return no_longer(file.case, job.last.rule, shipped_flora()) or goes_before
 
 
-def _done(job: Job, file: TreeFile, day: datetime.date) -> dict[str, Any]:
+def _done(job: Job, file: WorkFile, day: datetime.date) -> dict[str, Any]:
     """A completed job in short."""
     return {
         **file.tree,
         "job": str(job.job),
         "rule": job.last.rule,
-        "title": job.rule.title,
+        "title": rule_of_job(job).title,
         "on": day.isoformat(),
         "result": job.last.result,
         "workmanship": job.last.workmanship,
@@ -319,5 +275,5 @@ def checks_before(job: Job, case: dict[str, Any]) -> list[CheckState]:
     """The checks of a job, on the day it is planned for where that lies ahead."""
     begins = job.said("begins")
     on = max(case["on"], begins.isoformat()) if begins else case["on"]
-    asked = {"case": case, "rule": job.last.rule, "part": job.said("part") or "", "step": "planned", "on": on}
+    asked = {"case": case, "rule": job.last.rule, "part": job.part, "step": "planned", "on": on}
     return may_take_step(asked, shipped_flora())["checks"]

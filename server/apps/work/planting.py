@@ -6,13 +6,14 @@ import datetime
 from typing import Any
 
 from apps.organisations.models import Member
-from apps.plants.projection import standing_entries
-from apps.plants.selectors import current_visible_to, of_kinds, trees_visible_to
-from apps.plants.tree_files import entry_rows_of_trees
+from apps.plants.selectors import current_visible_to, trees_visible_to
+from apps.plants.tree_files import tree_files
 from apps.sites.models import Block, Site
 from apps.work.around import round_of
 from config.errors import BadInput
 from jubark_core.flora.load import shipped_flora
+from jubark_core.records.file import Planting
+from jubark_core.tree_file.life import ALIVE
 from jubark_core.work.facts import read_facts
 from jubark_core.work.planting import (
     FEW_TREES,
@@ -28,7 +29,6 @@ from jubark_core.work.programme import rule_of
 from jubark_core.work.seasons import windows_until
 
 RULE = "R37"
-ALIVE = ("alive", "resprout")
 
 
 def planting_of(actor: Member, site: Site, on: datetime.date, taxon: str) -> dict[str, Any]:
@@ -98,11 +98,10 @@ def _shown(share: Share) -> dict[str, Any]:
 def _survival(actor: Member, blocks: list[Block]) -> list[dict[str, Any]]:
     """Of trees with a planting on record."""
     currents = {c.pk: c for c in trees_visible_to(actor).filter(block__in=blocks).select_related("block")}
-    entries = entry_rows_of_trees(currents, entries=of_kinds("planting"))
     planted = [
-        Planted(current.name or "not named", current.block.name, current.life in ALIVE)
-        for pk, current in currents.items()
-        if any(e.kind == "planting" for e in standing_entries(entries.get(pk, [])).live)
+        Planted((now := currents[pk]).name or "not named", now.block.name, now.life in ALIVE)
+        for pk, file in tree_files(currents, "planting")
+        if file.all_of(Planting)
     ]
     return [
         {"name": s.taxon, "block": s.block, "planted": s.planted, "alive": s.alive} for s in survival(planted)

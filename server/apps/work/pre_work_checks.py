@@ -6,22 +6,23 @@ import datetime
 from collections.abc import Sequence
 from uuid import UUID
 
+from django.utils import timezone
+
 from apps.organisations.models import Member
 from apps.plants.errors import BadEntry
-from apps.plants.from_size import JUDGED_WITH_STAGE, stage_of
 from apps.plants.merged import ends_of
 from apps.plants.models import Plant, Visit
-from apps.plants.projection import bodies_of, standing_entries
 from apps.plants.services.store_records import Row
-from apps.plants.stored import EntryRow, body_of
-from apps.plants.tree_files import records_of_trees, still_apart
+from apps.plants.tree_files import tree_files
 from apps.work.around import Round, round_of
-from apps.work.case_of_tree import case_of_tree
-from apps.work.jobs import OVER
+from apps.work.case_of_tree import case_of
 from apps.work.year_plan.problem import crew_lacks
 from jubark_core.flora.load import shipped_flora
-from jubark_core.records.bodies import Body, kind_of
+from jubark_core.records.bodies import Body
 from jubark_core.records.working import Work
+from jubark_core.tree_file.file import TreeFile, tree_file
+from jubark_core.tree_file.filed import Filed, SeenOn
+from jubark_core.tree_file.jobs import OVER
 from jubark_core.work.effort import skills_of
 from jubark_core.work.programme import rule_of
 from jubark_core.work.propose import may_take_step
@@ -47,7 +48,7 @@ def require_steps_allowed(actor: Member, rows: Sequence[Row]) -> None:
 
 
 class _Batch:
-    """What stands of the plants with the rows that are to be stored: read once for all their steps."""
+    """The files of the plants with the rows that are to be stored: read once for all their steps."""
 
     def __init__(self, actor: Member, rows: Sequence[Row], plants: set[UUID]) -> None:
         self.actor = actor
@@ -56,59 +57,55 @@ class _Batch:
         trees = {self.tops.get(plant, plant) for plant in plants}
         self.plants = {p.pk: p for p in Plant.objects.filter(pk__in=trees).select_related("block__site")}
         visits = Visit.objects.filter(pk__in={r.visit for r in rows})
-        self.days = dict(visits.values_list("pk", "local_date"))
-        self.stages = dict(visits.values_list("pk", "stage"))
-        heads = [row.entry.head for row in rows]
-        self.gone = {head.replaces for head in heads} | {head.retracts for head in heads}
-        records = records_of_trees(trees)
-        stored = {tree: [e for rows in of_each for e in rows] for tree, of_each in records.items()}
-        self.stored = {tree: standing_entries(stored.get(tree, [])).live for tree in trees}
-        self.apart = {tree: [bodies_of(rows) for rows in records[tree]] for tree in still_apart(records)}
-        self.rows: dict[UUID, list[Row]] = {tree: [] for tree in trees}
-        for row in rows:
-            if self.tree(row) in self.rows and row.entry.body is not None:
-                self.rows[self.tree(row)].append(row)
+        self.visits = {visit.pk: visit for visit in visits}
+        self.stored = dict(tree_files(trees))
+        self.rows = [row for row in rows if self.tree(row) in self.stored]
         self._rounds: dict[tuple[UUID, datetime.date], Round] = {}
 
     def tree(self, row: Row) -> UUID:
         """The record that stands for the tree of the row."""
         return self.tops.get(row.plant, row.plant)
 
-    def bodies(self, row: Row) -> list[tuple[datetime.date, Body]]:
-        """What the file of the row's plant will hold, the oldest first."""
-        found = [(e.visit.local_date, body) for e, body in self._standing(row)]
-        for other in self.rows[self.tree(row)]:
-            if other is row or other.entry.id not in self.gone:
-                found.append((self.days[other.visit], other.entry.body))  # type: ignore[arg-type]  # none is None
-        return sorted(found, key=lambda pair: pair[0])
+    def day(self, row: Row) -> datetime.date:
+        """The day of the row's visit."""
+        return self.visits[row.visit].local_date
 
-    def stage(self, row: Row) -> str:
-        """The stage of life at the newest visit that judged the row's plant, this one among them."""
-        stored = [e for e in self.stored[self.tree(row)] if e.kind in JUDGED_WITH_STAGE]
-        newest = max((e.visit.local_date for e in stored), default=datetime.date.min)
-        own = [r.entry.body for r in self.rows[self.tree(row)] if r.visit == row.visit]
-        judges = any(kind_of(body) in JUDGED_WITH_STAGE for body in own if body is not None)
-        return self.stages[row.visit] if judges and newest <= self.days[row.visit] else stage_of(stored)
+    def file(self, row: Row, on: datetime.date | None = None) -> TreeFile:
+        """The file of the row's tree as it will be, on a day."""
+        tree = self.tree(row)
+        return self._with(tree, [other for other in self.rows if self.tree(other) == tree], on)
 
     def steps_before(self, row: Row) -> list[Work]:
         """The steps of the row's job that stand before it."""
-        step = row.entry.body
-        others = self.rows[self.tree(row)]
-        before = [o.entry.body for o in others[: others.index(row)] if o.entry.id not in self.gone]
-        earlier = [*(body for _, body in self._standing(row)), *before]
-        return [b for b in earlier if isinstance(b, Work) and isinstance(step, Work) and b.job == step.job]
+        step, tree = row.entry.body, self.tree(row)
+        rows = [other for other in self.rows[: self.rows.index(row) + 1] if self.tree(other) == tree]
+        jobs = self._with(tree, rows, None).all_of(Work)
+        new = {other.entry.id: i for i, other in enumerate(rows)}
+        earlier = sorted((r for r in jobs if r.entry != row.entry.id), key=lambda r: new.get(r.entry, -1))
+        return [r.body for r in earlier if isinstance(step, Work) and r.body.job == step.job]
 
     def around(self, row: Row) -> Round:
         """What stands round the row's plant on its day."""
         block = self.plants[self.tree(row)].block
-        on = self.days[row.visit]
+        on = self.day(row)
         if (block.pk, on) not in self._rounds:
             self._rounds[block.pk, on] = round_of(self.actor, block.site, [block], on)
         return self._rounds[block.pk, on]
 
-    def _standing(self, row: Row) -> list[tuple[EntryRow, Body]]:
-        live = [e for e in self.stored[self.tree(row)] if e.id not in self.gone]
-        return [(e, body) for e in live if (body := body_of(e)) is not None]
+    def _with(self, tree: UUID, rows: Sequence[Row], on: datetime.date | None) -> TreeFile:
+        stored = self.stored[tree]
+        added: dict[bool, list[Filed]] = {True: [], False: []}
+        for row in rows:
+            added[row.plant == tree].append(self._filed(row))
+        own, *others = [list(record) for record in stored.records]
+        records = [own + added[True], *others, *([added[False]] if added[False] else [])]
+        return tree_file(records, on, stored.merged_on)
+
+    def _filed(self, row: Row) -> Filed:
+        visit, head = self.visits[row.visit], row.entry.head
+        seen = SeenOn(visit.local_date, visit.observed_at, visit.mode, visit.clock_doubtful, visit.stage)
+        ids = (row.entry.id, row.plant, row.entry.kind, row.entry.body, head.replaces, head.retracts)
+        return Filed(*ids, timezone.now(), row.visit, seen)
 
 
 def _require_follows(step: Work, earlier: Sequence[Work]) -> None:
@@ -134,15 +131,8 @@ def _require_follows(step: Work, earlier: Sequence[Work]) -> None:
 
 
 def _require(of: _Batch, row: Row, step: Work) -> None:
-    on = of.days[row.visit]
-    case = case_of_tree(
-        of.plants[of.tree(row)],
-        of.bodies(row),
-        of.around(row),
-        on,
-        of.stage(row),
-        of.apart.get(of.tree(row), ()),
-    )
+    on = of.day(row)
+    case = case_of(of.file(row, on), of.plants[of.tree(row)], of.around(row))
     if step.route:
         case["disposal_route"] = step.route
     emergency = None
@@ -155,7 +145,7 @@ def _require(of: _Batch, row: Row, step: Work) -> None:
             "rule": step.rule,
             "part": step.part or _part_before(of.steps_before(row)),
             "first_part_on": _first_part_on(
-                of.bodies(row), step.rule, step.follows or _follows_before(of.steps_before(row))
+                of.file(row).bodies, step.rule, step.follows or _follows_before(of.steps_before(row))
             ),
             "step": step.step,
             "on": (step.begins or on).isoformat() if step.step == "planned" else on.isoformat(),
@@ -179,7 +169,7 @@ def _dates_refusals(of: _Batch, row: Row, step: Work) -> list[str]:
     said = [*of.steps_before(row), step]
     earliest = next((s.earliest_on for s in reversed(said) if s.earliest_on), None)
     latest = next((s.latest_on for s in reversed(said) if s.latest_on), None)
-    on = step.begins if step.step == "planned" and step.begins else of.days[row.visit]
+    on = step.begins if step.step == "planned" and step.begins else of.day(row)
     found = []
     if earliest and on < earliest and not step.emergency_by:
         found.append(f"Not before {earliest}: a permit, a notice or an outage begins then.")
@@ -193,7 +183,7 @@ def _crew_refusals(of: _Batch, row: Row, step: Work) -> list[str]:
     earlier = of.steps_before(row)
     crew = step.crew or next((s.crew for s in reversed(earlier) if s.crew), "")
     equipment = step.equipment or next((s.equipment for s in reversed(earlier) if s.equipment), "")
-    on = step.begins if step.step == "planned" and step.begins else of.days[row.visit]
+    on = step.begins if step.step == "planned" and step.begins else of.day(row)
     rule = rule_of(step.rule, step.part or _part_before(earlier))
     lacking = crew_lacks(of.actor, of.plants[of.tree(row)].block.site, crew, skills_of(rule, equipment), on)
     return [f"{crew} has nobody with {name!r} valid on {on}." for name in lacking]

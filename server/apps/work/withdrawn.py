@@ -7,13 +7,12 @@ from collections.abc import Sequence
 from typing import Any
 from uuid import UUID
 
-from apps.plants.from_size import stage_of
 from apps.plants.models import Plant
-from apps.plants.projection import bodies_of
-from apps.plants.stored import EntryRow
 from apps.work.around import Round
-from apps.work.case_of_tree import case_of_tree
+from apps.work.case_of_tree import case_of
 from jubark_core.flora.load import shipped_flora
+from jubark_core.tree_file.file import TreeFile, tree_file
+from jubark_core.tree_file.filed import Filed
 from jubark_core.work.contract import Proposals
 from jubark_core.work.propose import no_longer, propose
 
@@ -22,18 +21,18 @@ SHOWN_DAYS = 60
 
 
 def withdrawn_of(
-    plant: Plant, entries: Sequence[EntryRow], case: dict[str, Any], told: Proposals, around: Round
+    plant: Plant, file: TreeFile, case: dict[str, Any], told: Proposals, around: Round
 ) -> list[dict[str, Any]]:
     """Rule, title, reason and day of each proposal that stood before the newest change of name or diagnosis
     within 60 days, and no longer does.
     """
     on = datetime.date.fromisoformat(case["on"])
-    days = _changes(entries)
+    days = _changes(file.entries)
     newest = max((day for day in days.values() if day <= on), default=None)
     if newest is None or (on - newest).days > SHOWN_DAYS or min(days.values()) == newest:
         return []
-    before = [e for e in entries if days.get(e.id) != newest]
-    case_before = case_of_tree(plant, bodies_of(before), around, on, stage_of(before))
+    before = [[e for e in record if days.get(e.id) != newest] for record in file.records]
+    case_before = case_of(tree_file(before, on, file.merged_on), plant, around)
     now = {p["rule"] for p in told["proposals"]}
     goes_before = {h["rule"]: h["why"] for h in told["held_back"]}
     return [
@@ -48,7 +47,7 @@ def withdrawn_of(
     ]
 
 
-def _changes(entries: Sequence[EntryRow]) -> dict[UUID, datetime.date]:
+def _changes(entries: Sequence[Filed]) -> dict[UUID, datetime.date]:
     """Entry -> the day on which it named the plant or judged its health, or came as a correction of such."""
     kinds = {e.id: e.kind for e in entries}
     found = {}

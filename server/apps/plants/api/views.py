@@ -23,7 +23,6 @@ from apps.plants.block_summary import block_summary
 from apps.plants.inventory import counted, inventory_page
 from apps.plants.merged import duplicates_of
 from apps.plants.models import Change, Entry, Plant, Visit
-from apps.plants.projection import standing_entries
 from apps.plants.selectors import (
     current_visible_to,
     entries_by_plant,
@@ -42,6 +41,7 @@ from config.api_components import component
 from config.errors import BadInput
 from config.json_parsers import AnyJsonParser
 from jubark_core.records.typed_schema import REF
+from jubark_core.tree_file.filed import standing_entries
 
 CHANGES_A_TIME = 1000
 PLANTS_A_TIME = 5000

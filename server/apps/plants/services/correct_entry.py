@@ -8,7 +8,6 @@ from apps.organisations.models import Member, Role
 from apps.organisations.permissions import require_role
 from apps.plants.errors import BadEntry, WaitingOn
 from apps.plants.models import Entry, Plant
-from apps.plants.projection import standing_entries
 from apps.plants.selectors import entries_visible_to
 from apps.plants.services.number_changes import number_changes
 from apps.plants.services.refresh_current import refresh_current
@@ -19,6 +18,7 @@ from jubark_core.recording import require_in_leaf
 from jubark_core.records.bodies import KINDS
 from jubark_core.records.fields import fields_of, write
 from jubark_core.records.things import Entry as EntryIn
+from jubark_core.tree_file.filed import standing_entries
 
 # Fields of a name that belong to the value that is replaced.
 OF_THE_OLD_NAME = {"taxon", "name_rank", "probability", "not_separated_from", "reason", "flora", "engine"}

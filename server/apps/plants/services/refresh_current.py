@@ -7,10 +7,10 @@ from uuid import UUID
 
 from django.db import connection
 
-from apps.plants.merged import duplicates_of, ends_of, last_merged
+from apps.plants.merged import ends_of
 from apps.plants.models import Current, Plant, PlantSpan
-from apps.plants.projection import projected_with
-from apps.plants.selectors import entry_rows_by_plant
+from apps.plants.tree_files import tree_files
+from jubark_core.tree_file.life import GONE
 
 FIELDS = [f.name for f in Current._meta.concrete_fields if f.name not in ("plant", "tag_clash")]
 
@@ -23,9 +23,7 @@ def refresh_current(plant_ids: Iterable[UUID], every_tag: bool = False) -> None:
     named = set(plant_ids)
     wanted = sorted(named | set(ends_of(named).values()))
     plants = list(Plant.objects.select_for_update().filter(pk__in=wanted).order_by("pk"))
-    merged = duplicates_of(wanted)
-    merged_on = last_merged(merged)
-    entries = entry_rows_by_plant([*wanted, *(d for below in merged.values() for d in below)])
+    files = dict(tree_files([plant.id for plant in plants], duplicates=True))
     before = {
         row[0]: row[1:]
         for row in Current.objects.filter(plant__in=wanted).values_list("plant_id", "tag", "life")
@@ -33,8 +31,7 @@ def refresh_current(plant_ids: Iterable[UUID], every_tag: bool = False) -> None:
     currents, span_rows = [], []
     tags: set[str] = set()
     for plant in plants:
-        twice = [entries.get(record, []) for record in merged.get(plant.id, [])]
-        values, spans = projected_with(entries.get(plant.id, []), twice, merged_on.get(plant.id))
+        values, spans = files[plant.id].now, files[plant.id].spans
         own = {"plant_id": plant.id, "organisation_id": plant.organisation_id}
         currents.append(Current(block_id=plant.block_id, **own, **values))
         span_rows += [PlantSpan(**own, **row) for row in spans]
@@ -61,7 +58,7 @@ def flag_tag_clashes(blocks: Iterable[UUID], tags: Iterable[str]) -> None:
                 SELECT DISTINCT site_id, organisation_id FROM sites_block WHERE id = ANY(%(blocks)s)
             ),
             standing AS (
-                SELECT c.plant_id, count(*) FILTER (WHERE c.life NOT IN ('removed', 'not_found', 'stump'))
+                SELECT c.plant_id, count(*) FILTER (WHERE c.life <> ALL(%(gone)s))
                        OVER (PARTITION BY b.site_id, c.tag) > 1 AS clash
                 FROM unnest(%(tags)s::text[]) AS t (tag)
                 JOIN plants_current c
@@ -73,5 +70,5 @@ def flag_tag_clashes(blocks: Iterable[UUID], tags: Iterable[str]) -> None:
             UPDATE plants_current c SET tag_clash = s.clash FROM standing s
             WHERE s.plant_id = c.plant_id AND c.tag_clash <> s.clash
             """,
-            {"blocks": list(blocks), "tags": numbers},
+            {"blocks": list(blocks), "tags": numbers, "gone": list(GONE)},
         )

@@ -13,8 +13,7 @@ from django.test import TestCase
 from apps.organisations.permissions import may_see
 from apps.plants.inventory import inventory_page
 from apps.plants.models import Current, Entry, Plant, PlantSpan, Visit
-from apps.plants.projection import current_values
-from apps.plants.selectors import current_visible_to, entries_by_plant, plants_visible_to
+from apps.plants.selectors import current_visible_to, plants_visible_to
 from apps.plants.services.refresh_current import refresh_current
 from apps.plants.tests.factories import (
     a_plant,
@@ -27,6 +26,7 @@ from apps.plants.tests.factories import (
     small_site,
     visit_item,
 )
+from apps.plants.tree_files import tree_files
 
 
 class HeldByTheDatabase(TestCase):
@@ -129,8 +129,8 @@ class Projections(TestCase):
                 else:
                     send(client, correction_item("measurement", retracts=rng.choice(made)["id"]))
         kept = {c.plant_id: (c.dbh_cm, c.visits, c.contested) for c in Current.objects.all()}
-        for plant_id, entries in entries_by_plant(kept).items():
-            values = current_values(entries)
+        for plant_id, file in tree_files(kept):
+            values = file.now
             self.assertEqual(kept[plant_id], (values["dbh_cm"], values["visits"], values["contested"]))
         refresh_current(kept)
         self.assertEqual(kept, {c.plant_id: (c.dbh_cm, c.visits, c.contested) for c in Current.objects.all()})

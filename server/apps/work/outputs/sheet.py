@@ -8,11 +8,12 @@ from typing import Any
 
 from apps.organisations.models import Member
 from apps.sites.models import Block, Site
-from apps.work.jobs import Job, TreeFile, checks_before, files_of_site, hours_and_cost
+from apps.work.jobs import WorkFile, checks_before, files_of_site, hours_and_cost, rule_of_job
 from apps.work.selectors import plan_of, settings_of
 from config.errors import BadInput
 from jubark_core.flora.load import shipped_flora
 from jubark_core.records.words import shown_word
+from jubark_core.tree_file.jobs import Job
 from jubark_core.work.facts import read_facts
 from jubark_core.work.propose import propose
 from jubark_core.work.seasons import rule_here
@@ -60,8 +61,8 @@ def _planned(site: Site) -> dict[str, dict[str, Any]]:
     return {row["id"]: row for row in rows}
 
 
-def _sheet(job: Job, file: TreeFile, hours: float, planned: dict[str, Any] | None) -> dict[str, Any]:
-    rule = rule_here(job.rule, read_facts(file.case, shipped_flora()), shipped_flora())
+def _sheet(job: Job, file: WorkFile, hours: float, planned: dict[str, Any] | None) -> dict[str, Any]:
+    rule = rule_here(rule_of_job(job), read_facts(file.case, shipped_flora()), shipped_flora())
     begins, ends = job.said("begins"), job.said("ends")
     case = file.case
     place = file.current.plant.place
@@ -99,9 +100,9 @@ def _printed(value: Any) -> str:
     return value.isoformat() if isinstance(value, datetime.date) else shown_word(str(value))
 
 
-def _why(job: Job, file: TreeFile) -> list[str]:
+def _why(job: Job, file: WorkFile) -> list[str]:
     """The facts as they stand today; what was a programme's says so."""
     for proposal in propose(file.case, shipped_flora())["proposals"]:
-        if proposal["rule"] == job.last.rule and not job.said("part"):
+        if proposal["rule"] == job.last.rule and not job.part:
             return proposal["why"]
     return ["asked for by work done before"] if job.said("follows") else []

@@ -12,7 +12,6 @@ from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase
 
 from apps.plants.models import Entry
-from apps.plants.projection import standing_entries
 from apps.plants.tests.factories import (
     SmallSite,
     a_plant,
@@ -25,6 +24,7 @@ from apps.plants.tests.factories import (
     visit_item,
 )
 from jubark_core.tests.profiles import examples
+from jubark_core.tree_file.filed import standing_entries
 
 EXAMPLES = examples(8, 30)
 FIRST = datetime.date(2026, 11, 15)  # roosts: the open season of the area

@@ -9,10 +9,11 @@ from typing import Any
 
 from apps.organisations.models import Competence, Member
 from apps.sites.models import Block, Site
-from apps.work.jobs import Job, TreeFile, files_of_site, hours_and_cost
+from apps.work.jobs import WorkFile, files_of_site, hours_and_cost, rule_of_job
 from apps.work.selectors import moved_jobs, plan_of, settings_of
 from jubark_core.flora.load import shipped_flora
 from jubark_core.records.office import WorkSettings
+from jubark_core.tree_file.jobs import Job
 from jubark_core.work.before import NEST_WEEKS
 from jubark_core.work.effort import skills_of
 from jubark_core.work.facts import Facts, read_facts
@@ -78,7 +79,7 @@ def year_of(actor: Member, site: Site, on: datetime.date) -> Year:
 def _parts(job: Job) -> list[tuple[str, Rule, tuple[tuple[str, int], ...]]]:
     """(id, rule, after) of a job, and of the part that comes after it."""
     id = str(job.job)
-    rule = job.rule
+    rule = rule_of_job(job)
     if rule.then is None:
         return [(id, rule, ())]
     later = rule_of(rule.id, rule.then.part)
@@ -90,7 +91,7 @@ class _Asked:
     """A job, or a part of one, with all that its dates follow from."""
 
     job: Job
-    file: TreeFile
+    file: WorkFile
     facts: Facts
     rule: Rule
     settings: WorkSettings
@@ -100,7 +101,7 @@ class _Asked:
     @property
     def is_later_part(self) -> bool:
         """Whether it is what comes after the job, and not the job itself."""
-        return self.rule.title != self.job.rule.title
+        return self.rule.title != rule_of_job(self.job).title
 
     def plan_job(
         self,
@@ -164,7 +165,7 @@ class _Asked:
     def _effort(self) -> tuple[float, float]:
         if not self.is_later_part:
             return hours_and_cost(self.job, self.file.case, self.settings)
-        blank = Job(self.job.job, self.job.plant, [(self.on, _as_part(self.job, self.rule))])
+        blank = Job(self.job.job, [(self.on, _as_part(self.job, self.rule))])
         return hours_and_cost(blank, self.file.case, self.settings)
 
     def _saws(self) -> bool:
@@ -192,7 +193,7 @@ class _Asked:
     def _after_first_part(self) -> datetime.date:
         first = next((j for j in self.file.jobs if j.job == self.job.said("follows")), None)
         then = rule_of(self.job.last.rule).then
-        if first is None or then is None or not self.job.said("part") or not first.completed_on():
+        if first is None or then is None or not self.job.part or not first.completed_on():
             return self.on
         return first.steps[-1][0] + datetime.timedelta(days=then.after_days)
 

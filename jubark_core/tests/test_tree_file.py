@@ -1,22 +1,25 @@
-"""The projections against a naive model: for each field and each day, the greatest entry that counts."""
+"""The file of a tree against a naive model: for each field and each day, the greatest entry that counts."""
 
 from __future__ import annotations
 
 import datetime
+import unittest
 import uuid
 from itertools import pairwise
 from typing import Any
 
-from django.test import SimpleTestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from apps.plants.projection import SPAN_FIELDS, projected
-from apps.plants.stored import EntryRow, VisitRow
-from jubark_core.records.upgrade import VERSION
+from jubark_core.records.bodies import KINDS
+from jubark_core.records.fields import load, write
 from jubark_core.tests.profiles import examples
+from jubark_core.tree_file.file import tree_file
+from jubark_core.tree_file.filed import Filed, SeenOn
+from jubark_core.tree_file.now import SPAN_FIELDS
 
 EXAMPLES = examples(150)
+TREE = uuid.UUID(int=7)
 NOON = datetime.datetime(2026, 1, 1, 12, tzinfo=datetime.UTC)
 DAYS = [datetime.date(2020, 1, 1) + datetime.timedelta(days=100 * i) for i in range(5)]
 # what is recorded -> (kind, body, field of the projection)
@@ -50,10 +53,10 @@ EMPTY = {
 
 
 @st.composite
-def histories(draw: Any) -> list[EntryRow]:
+def histories(draw: Any) -> list[Filed]:
     """Entries of one plant: recorded, corrected (the same one twice too), withdrawn, of doubted days."""
     visits = [
-        VisitRow(
+        SeenOn(
             draw(st.sampled_from(DAYS)),
             NOON + datetime.timedelta(minutes=draw(st.integers(0, 2))),
             draw(st.sampled_from(["field", "desk"])),
@@ -62,7 +65,7 @@ def histories(draw: Any) -> list[EntryRow]:
         for _ in range(draw(st.integers(1, 4)))
     ]
     ids = [uuid.UUID(int=i + 1) for i in range(len(visits))]
-    rows: list[EntryRow] = []
+    rows: list[Filed] = []
     what: dict[uuid.UUID, str] = {}
     for number in range(draw(st.integers(0, 14))):
         made = uuid.UUID(int=draw(st.integers(100, 10**6)))
@@ -87,21 +90,22 @@ def histories(draw: Any) -> list[EntryRow]:
             else:
                 retracts, body = named.id, {}
         received = NOON + datetime.timedelta(seconds=number // 2)  # two may arrive in one moment
-        rows.append(EntryRow(made, kind, VERSION, body, replaces, retracts, received, ids[at], visits[at]))
+        read = None if retracts else load(KINDS[kind].body, body)
+        rows.append(Filed(made, TREE, kind, read, replaces, retracts, received, ids[at], visits[at]))
     return rows
 
 
-def counting(rows: list[EntryRow]) -> list[EntryRow]:
+def counting(rows: list[Filed]) -> list[Filed]:
     """The entries that count, one for each chain, by the words of the rule."""
     by_id = {r.id: r for r in rows}
 
-    def first(row: EntryRow) -> uuid.UUID:
+    def first(row: Filed) -> uuid.UUID:
         return first(by_id[row.replaces_id]) if row.replaces_id else row.id
 
     withdrawn = {first(by_id[r.retracts_id]) for r in rows if r.retracts_id}
     confirmed = {r.visit_id for r in rows if r.kind == "clock_confirmed"}
     corrected = {r.replaces_id for r in rows}
-    newest: dict[uuid.UUID, EntryRow] = {}
+    newest: dict[uuid.UUID, Filed] = {}
     for row in sorted(rows, key=lambda r: (r.received_at, r.id)):
         if row.retracts_id is None and row.id not in corrected:
             newest[first(row)] = row
@@ -112,7 +116,7 @@ def counting(rows: list[EntryRow]) -> list[EntryRow]:
     ]
 
 
-def known(rows: list[EntryRow], day: datetime.date) -> dict[str, Any]:
+def known(rows: list[Filed], day: datetime.date) -> dict[str, Any]:
     """What the entries that count say of each field up to a day: for each, the greatest."""
     found = dict(EMPTY)
     for _, (kind, make, field) in RECORDED.items():
@@ -122,11 +126,11 @@ def known(rows: list[EntryRow], day: datetime.date) -> dict[str, Any]:
         own = [
             r
             for r in counting(rows)
-            if r.kind == kind and r.body.get("quantity") == quantity and r.visit.local_date <= day
+            if r.kind == kind and getattr(r.body, "quantity", None) == quantity and r.visit.local_date <= day
         ]
         if own:
             last = max(own, key=lambda r: (r.visit.local_date, r.visit.observed_at, r.received_at, r.id))
-            body = last.body
+            body = write(last.body)
             found[field] = body.get(
                 "value",
                 body.get("word", body.get("state", body.get("taxon", body.get("number", body.get("cause"))))),
@@ -134,11 +138,12 @@ def known(rows: list[EntryRow], day: datetime.date) -> dict[str, Any]:
     return found
 
 
-class Projections(SimpleTestCase):
+class Projections(unittest.TestCase):
     @EXAMPLES
     @given(histories())
-    def test_now_and_on_every_day_as_a_naive_reading_has_it(self, rows: list[EntryRow]) -> None:
-        current, spans = projected(rows)
+    def test_now_and_on_every_day_as_a_naive_reading_has_it(self, rows: list[Filed]) -> None:
+        file = tree_file([rows])
+        current, spans = file.now, file.spans
         expected = known(rows, DAYS[-1])
         self.assertEqual({field: current[field] for field in expected}, expected)
         for day in DAYS:
@@ -149,15 +154,16 @@ class Projections(SimpleTestCase):
 
     @EXAMPLES
     @given(histories(), st.randoms(use_true_random=False))
-    def test_the_order_in_which_rows_are_read_says_nothing(self, rows: list[EntryRow], rng: Any) -> None:
+    def test_the_order_in_which_rows_are_read_says_nothing(self, rows: list[Filed], rng: Any) -> None:
         shuffled = [*rows]
         rng.shuffle(shuffled)
-        self.assertEqual(projected(shuffled), projected(rows))
+        one, other = tree_file([rows]), tree_file([shuffled])
+        self.assertEqual((one.now, one.spans), (other.now, other.spans))
 
     @EXAMPLES
     @given(histories())
-    def test_spans_follow_each_other_and_each_differs_from_the_one_before(self, rows: list[EntryRow]) -> None:
-        _, spans = projected(rows)
+    def test_spans_follow_each_other_and_each_differs_from_the_one_before(self, rows: list[Filed]) -> None:
+        spans = tree_file([rows]).spans
         for before, after in pairwise(spans):
             self.assertEqual(before["to_day"], after["from_day"])
             self.assertNotEqual([before[f] for f in SPAN_FIELDS], [after[f] for f in SPAN_FIELDS])
