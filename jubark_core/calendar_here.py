@@ -15,21 +15,13 @@ from jubark_core.naming.case import spring_of_record
 from jubark_core.records.typed_schema import Between
 from jubark_core.season.calendars import calendars
 from jubark_core.season.days import month_day, span_on_or_after
-from jubark_core.season.place import Place
+from jubark_core.season.place import Place, PlaceIn
 from jubark_core.season.season_summary import season_summary
 from jubark_core.season.showing import events_at
 from jubark_core.season.windows import Sense, Window, window_here
 from jubark_core.signs.case import cause_id
 from jubark_core.signs.load import health
 from jubark_core.work.load import rules_of_areas, work_rules
-
-
-class PlaceOfCalendar(TypedDict):
-    """Where it is."""
-
-    lat: Annotated[float, Between(-90, 90)]
-    lon: Annotated[float, Between(-180, 180)]
-    elevation_m: NotRequired[Annotated[float | None, Between(-430, 6000)]]
 
 
 class Temperatures(TypedDict):
@@ -44,7 +36,7 @@ class CalendarIn(TypedDict):
     areas, for what is fixed there by law.
     """
 
-    place: NotRequired[PlaceOfCalendar]
+    place: NotRequired[PlaceIn]
     on: NotRequired[Annotated[str, "From which day on the next ones are given as full dates."]]
     taxon: NotRequired[str]
     cause: NotRequired[str]

@@ -28,7 +28,7 @@ from jubark_core.records.json_schema import components
 from jubark_core.records.shapes import Schema
 from jubark_core.records.typed_schema import Between, hint_schema, require_shape
 from jubark_core.records.upgrade import UpgradeIn, UpgradeOut, upgraded
-from jubark_core.season.place import Place
+from jubark_core.season.place import Place, PlaceIn
 from jubark_core.signs import contract as h
 from jubark_core.signs.clock import Clock, ClockIn, DegreeDays, DegreeDaysIn, clock, degree_days
 from jubark_core.signs.diagnose import diagnose, signs_to_look_for
@@ -44,6 +44,7 @@ from jubark_core.species.listing import Listed, listed
 from jubark_core.species.portrait import Species, portrait
 from jubark_core.species.side_by_side import SideBySide, side_by_side
 from jubark_core.species.year import MonthRow, month_sheet
+from jubark_core.tree_file_here import TreeFileIn, TreeFileOut, tree_file_here
 from jubark_core.visit_check import CheckedVisit, CheckVisitIn, KnownOfPlant, check_visit
 from jubark_core.vocabulary import Tiles, Vocabulary, tiles, vocabulary
 from jubark_core.work.contract import JobAnswer, JobIn, Proposals, WorkCaseIn
@@ -61,14 +62,6 @@ class WordsIn(TypedDict):
 
     words: str
     counts: NotRequired[dict[str, Annotated[int, Between(0, 10**9)]]]
-
-
-class PlaceIn(TypedDict):
-    """Where it is: it dates the seasons."""
-
-    lat: Annotated[float, Between(-90, 90)]
-    lon: Annotated[float, Between(-180, 180)]
-    elevation_m: NotRequired[Annotated[float | None, Between(-430, 6000)]]
 
 
 class PlateIn(TypedDict):
@@ -279,6 +272,12 @@ OPERATIONS: dict[str, Operation] = {
         lambda given, flora: month_sheet(
             flora, _place(given), given["counts"], _on(given).year, _on(given).month
         ),
+    ),
+    "tree-file": Operation(
+        "What stands of a tree, from the visits of all its records, sent and unsent.",
+        TreeFileIn,
+        TreeFileOut,
+        tree_file_here,
     ),
     "check-visit": Operation(
         "What follows from the entries of a visit, and what speaks against them.",

@@ -21,15 +21,21 @@ from jubark_core.records.judged import Condition, Defect, Risk
 from jubark_core.records.quantities import QUANTITIES
 from jubark_core.records.shapes import Words
 from jubark_core.records.things import Entry, Visit, read_entry, read_visit
+from jubark_core.records.upgrade import VERSION
 from jubark_core.records.words import BREAST_HEIGHTS_M, CONDITIONS
+from jubark_core.records.working import Clearance
 from jubark_core.risk.worksheet import HIGH_DAYS, RatedSheet, worksheet
 from jubark_core.signs.load import health, signs
 from jubark_core.size.compute import OF_ONE_STEM, compute
 from jubark_core.size.where import stem_forms
+from jubark_core.tree_file.holds import is_permit
 from jubark_core.units import SYSTEMS, unit_of
 from jubark_core.work.load import work_rules
 
 SAME_HEIGHT_M = 0.002
+NOT_VISIBLE = "not_visible"
+HIDDEN = ("partly", NOT_VISIBLE)
+SINCE_AGREEMENT = 6  # the record version from which on findings of a visit have to agree
 NOT_IN_LEAF = "a quantity that can be judged out of leaf, which the condition of this visit says it was"
 # fields of a defect that fit some defects only
 MEASURES = (
@@ -60,13 +66,16 @@ def vocabularies(flora: Flora) -> Words:
     }
 
 
-def record_visit(raw: Any, flora: Flora) -> Visit:
-    """A visit as it is recorded: every entry read, judged and computed. Raises InputError naming entry and
-    field.
+def record_visit(raw: Any, flora: Flora, version: int = VERSION) -> Visit:
+    """A visit as it is recorded: every entry read, judged and computed. version: the record version it was
+    made with; no rule younger than that refuses it. Raises InputError naming entry and field.
     """
     found = read_visit(raw, vocabularies(flora))
     entries = tuple(_judged(e, flora, f"entries[{i}]") for i, e in enumerate(found.entries))
     _require_one_finding(entries)
+    if version >= SINCE_AGREEMENT:
+        for i, entry in enumerate(entries):
+            require_agreement(entry, [e.body for e in entries], f"entries[{i}].{entry.kind}.")
     require_in_leaf([e.body for e in entries], "entries[{i}].measurement.quantity")
     return dataclasses.replace(found, entries=entries)
 
@@ -79,6 +88,25 @@ def _require_one_finding(entries: tuple[Entry, ...]) -> None:
             raise InputError(
                 f"entries[{i}].{e.kind}.no_defect", True, f"false: entries[{defect}] names a defect"
             )
+
+
+def require_agreement(entry: Entry, beside: Sequence[b.Body | None], before: str) -> None:
+    """What a finding leaves no room for. beside: the other bodies of the visit; before: put before the field.
+    Raises InputError naming both.
+    """
+    body = entry.body
+    if isinstance(body, Condition | Inspection) and body.no_defect:
+        if body.base_visible == NOT_VISIBLE:
+            raise InputError(f"{before}no_defect", True, "false: the base was not seen")
+        for other in beside:
+            if isinstance(other, Risk) and other.rating != "low":
+                allowed = f"false: the risk worksheet of this visit reads {other.reads!r}"
+                raise InputError(f"{before}no_defect", True, allowed)
+            if isinstance(other, Condition | Inspection) and other.base_visible == NOT_VISIBLE:
+                raise InputError(f"{before}no_defect", True, "false: this visit says the base was not seen")
+    if isinstance(body, Clearance) and is_permit(body) and body.until is None:
+        allowed = "the day on which the operator's permit ends; or what: line_clear, where the line is gone"
+        raise InputError(f"{before}until", "nothing", allowed)
 
 
 def require_in_leaf(bodies: Sequence[b.Body | None], place: str) -> None:
@@ -98,9 +126,12 @@ def needs_leaves(m: b.Measurement) -> bool:
     return QUANTITIES[m.quantity].in_leaf and not m.out_of_leaf
 
 
-def record_entry(raw: Any, flora: Flora, place: str = "entry") -> Entry:
+def record_entry(raw: Any, flora: Flora, place: str = "entry", version: int = VERSION) -> Entry:
     """One entry as it is recorded. Raises InputError with `place` before the field."""
-    return _judged(read_entry(raw, vocabularies(flora), place), flora, place)
+    found = _judged(read_entry(raw, vocabularies(flora), place), flora, place)
+    if version >= SINCE_AGREEMENT:
+        require_agreement(found, (), f"{place}.{found.kind}.")
+    return found
 
 
 def _judged(entry: Entry, flora: Flora, place: str) -> Entry:
@@ -205,15 +236,17 @@ def _condition(c: Condition, flora: Flora) -> Condition:
 
 def _condition_again(c: Condition) -> Condition:
     needs = veteran_needs(c.vitality, c.stability) if c.vitality and c.stability else ""
+    hidden = c.base_visible in HIDDEN or c.crown_visible in HIDDEN
     if not c.parts:
-        return dataclasses.replace(c, health=None, structure=None, at_most=False, veteran_needs=needs)
+        at_most = hidden and c.word not in ("", "dead", scores.NOT_SEEN)
+        return dataclasses.replace(c, health=None, structure=None, at_most=at_most, veteran_needs=needs)
     found = scores.condition(c.parts, c.leafless, c.buds_seen)
     return dataclasses.replace(
         c,
         word=found["whole"],
         health=found["health"],
         structure=found["structure"],
-        at_most=found["at_most"],
+        at_most=found["at_most"] or (hidden and found["whole"] not in ("dead", scores.NOT_SEEN)),
         veteran_needs=needs,
     )
 

@@ -8,9 +8,11 @@ from __future__ import annotations
 
 import datetime
 from collections.abc import Sequence
+from dataclasses import replace
 from typing import Annotated, Any, Literal, NotRequired, TypedDict, cast
 
 from jubark_core.checks import require_date
+from jubark_core.condition.leaf_state import in_season, leaf_state
 from jubark_core.condition.scores import condition
 from jubark_core.condition.veteran import veteran_needs
 from jubark_core.errors import InputError, shown
@@ -18,10 +20,13 @@ from jubark_core.flora.model import Flora
 from jubark_core.recording import NOT_IN_LEAF, needs_leaves, rated, vocabularies
 from jubark_core.records import bodies as b
 from jubark_core.records.fields import write
-from jubark_core.records.judged import Condition, Risk
+from jubark_core.records.judged import Condition, Defect, Risk
 from jubark_core.records.things import read_entry
 from jubark_core.records.typed_schema import Between, Recorded
+from jubark_core.risk.asked_again import AskedAgain, asked_of_defect, asked_of_sheet
 from jubark_core.risk.worksheet import HIGH_DAYS, RatedSheet
+from jubark_core.season.days import add_months
+from jubark_core.season.place import Place, PlaceIn
 from jubark_core.size.compute import compute
 from jubark_core.size.plausibility import JUDGED, plausibility
 
@@ -55,6 +60,10 @@ class CheckVisitIn(TypedDict):
     units: NotRequired[Annotated[Literal["metric", "us_customary"], "In which warnings are worded."]]
     stage: NotRequired[Annotated[str, "Of the plant, for what is likely of its figures."]]
     high_days: NotRequired[Annotated[int, Between(1, 365), "Within which the owner deals with a high risk."]]
+    place: NotRequired[Annotated[PlaceIn, "With the name it says whether the tree is in leaf."]]
+    inspection_months: NotRequired[
+        Annotated[int | None, Between(1, 240), "Between two inspections, by the owner's table."]
+    ]
 
 
 class Meant(TypedDict):
@@ -109,12 +118,14 @@ class CheckedEntry(TypedDict):
     figure: CheckedFigure | None
     condition: CheckedCondition | None
     risk: RatedSheet | None
+    asks: Annotated[list[AskedAgain], "What is hardly meant as it stands."]
 
 
 class CheckedVisit(TypedDict):
-    """The measurements, condition and risk of the visit, in the order of its entries."""
+    """The measurements, condition, defects and risk of the visit, in the order of its entries."""
 
     entries: list[CheckedEntry]
+    leaf_state: Annotated[str, "in_leaf, out_of_leaf, or empty where the calendar does not say."]
 
 
 def check_visit(given: CheckVisitIn, flora: Flora) -> CheckedVisit:
@@ -126,9 +137,14 @@ def check_visit(given: CheckVisitIn, flora: Flora) -> CheckedVisit:
     read = [_read(i, raw, names) for i, raw in enumerate(given["entries"])]
     figures = {id: (body.quantity, _figure(body)) for id, body in read if isinstance(body, b.Measurement)}
     bare = any(isinstance(body, Condition) and body.leafless for _, body in read)
+    units = given.get("units", "metric")
+    dbh_cm = _dbh_cm(figures, given)
+    months = given.get("inspection_months")
+    latest = add_months(on, months) if months else None
+    state = _leaf_state(read, given, on, flora)
     checked = []
     for id, body in read:
-        found = CheckedEntry(id=id, refused=None, figure=None, condition=None, risk=None)
+        found = CheckedEntry(id=id, refused=None, figure=None, condition=None, risk=None, asks=[])
         try:
             if isinstance(body, InputError):
                 raise body
@@ -137,9 +153,13 @@ def check_visit(given: CheckVisitIn, flora: Flora) -> CheckedVisit:
                     raise InputError("quantity", body.quantity, NOT_IN_LEAF)
                 found["figure"] = _checked_figure(id, body, figures, _taxon(read, given), given, on, flora)
             elif isinstance(body, Condition) and (body.parts or body.vitality or body.stability):
-                found["condition"] = _checked_condition(body)
+                found["condition"] = _checked_condition(in_season(body, state))
             elif isinstance(body, Risk):
-                found["risk"] = rated(body, given.get("high_days", HIGH_DAYS))
+                found["risk"] = of_rows = rated(body, given.get("high_days", HIGH_DAYS))
+                sheet = replace(body, rating=of_rows["rating"])
+                found["asks"] = asked_of_sheet(sheet, on, latest, units)
+            elif isinstance(body, Defect):
+                found["asks"] = asked_of_defect(body, dbh_cm, units)
             else:
                 continue
         except InputError as error:
@@ -147,7 +167,7 @@ def check_visit(given: CheckVisitIn, flora: Flora) -> CheckedVisit:
                 field=error.place, value=shown(error.value), allowed=error.allowed, message=str(error)
             )
         checked.append(found)
-    return {"entries": checked}
+    return {"entries": checked, "leaf_state": state}
 
 
 Judged = tuple[str, Any]  # the id of an entry, and its body or why it cannot be read
@@ -170,6 +190,19 @@ def _figure(m: b.Measurement) -> float | None:
         return float(compute(m.quantity, write(m.raw), m.combine, m.least_cm)["value"])
     except InputError:
         return None
+
+
+def _dbh_cm(figures: dict[str, tuple[str, float | None]], given: CheckVisitIn) -> float | None:
+    own = [value for quantity, value in figures.values() if quantity == "dbh_cm" and value]
+    return own[-1] if own else _value(given["known"], "dbh_cm") if "known" in given else None
+
+
+def _leaf_state(read: Sequence[Judged], given: CheckVisitIn, on: datetime.date, flora: Flora) -> str:
+    at = given.get("place")
+    if at is None:
+        return ""
+    place = Place(at["lat"], at["lon"], at.get("elevation_m"))
+    return leaf_state(_taxon(read, given), on, place, flora)
 
 
 def _taxon(read: Sequence[Judged], given: CheckVisitIn) -> str:

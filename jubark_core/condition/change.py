@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from jubark_core.condition.scores import NOT_SEEN, WORDS
+from jubark_core.condition.words import qualified
 from jubark_core.units import shown
 
 FEWEST_PEERS = 5
@@ -36,15 +37,20 @@ def vigour(growth_cm_a_year: float, peers: Sequence[float], units: str = "metric
 def change_in_words(before: dict[str, Any], now: dict[str, Any], units: str = "metric") -> list[str]:
     """What changed between two visits, a sentence each; empty where nothing did.
 
-    before, now: condition (a word), dbh_cm, height_m, crown_spread_m, signs (list of labels), life; errors:
-    figure -> its error, None where it was judged by eye. Missing values are not compared, and a change
-    within the error of both figures is none. units: in which it is worded.
+    before, now: condition (a word), condition_at_most, condition_in_winter (how it is qualified), dbh_cm,
+    height_m, crown_spread_m, signs (list of labels), life; errors: figure -> its error, None where it was
+    judged by eye. Missing values are not compared, and a change within the error of both figures is none.
+    units: in which it is worded.
     """
     said = []
     a, b = before.get("condition"), now.get("condition")
     if a and b and NOT_SEEN not in (a, b) and a != b:
         better = WORDS.index(b) > WORDS.index(a)
-        said.append(f"Condition {'better' if better else 'worse'}: {a} then, {b} now.")
+        then, since = (
+            qualified(known["condition"], known.get("condition_at_most"), known.get("condition_in_winter"))
+            for known in (before, now)
+        )
+        said.append(f"Condition {'better' if better else 'worse'}: {then} then, {since} now.")
     if before.get("life") and now.get("life") and before["life"] != now["life"]:
         said.append(
             f"{before['life'].replace('_', ' ').capitalize()} then, {now['life'].replace('_', ' ')} now."

@@ -3,7 +3,8 @@
 Structure is the worst of base, trunk and scaffold, where a fault of the scaffold that one pruning mends costs
 less. Health is the mean of twigs and foliage, never more than one grade above the worse of them. One table
 makes the word of the two, so that no good crown gilds a rotten base, and no living tree is called dead for a
-hollow. What was not seen makes the word 'at most'. Condition is never an input of risk. The rule is ours
+hollow. What was not seen of any part makes the word 'at most'; out of
+leaf it is a winter view. Condition is never an input of risk. The rule is ours
 (docs/size-and-condition.md); the grades are common practice, and no published score is claimed.
 """
 
@@ -23,6 +24,7 @@ GRADES = 5
 BEST = GRADES - 1
 WORDS = ("dead", "very_poor", "poor", "fair", "good")  # worst first
 BASE_AND_TRUNK = ("roots_base", "trunk")
+LIVING = ("twigs", "foliage")
 SCAFFOLD = (0, 1, 3, 4, 4)  # what a grade of the scaffold counts for in structure
 BEST_UNSEEN = "fair"  # the best word where base, trunk or scaffold was not seen
 
@@ -107,14 +109,17 @@ def _whole(read: dict[str, int], leafless: bool, buds_seen: bool) -> Whole:
     if health is None or structure is None:
         return Whole(health, structure, NOT_SEEN, False)
     word = WHOLE[health][structure]
-    if word == "dead" or all(p in read for p in (*BASE_AND_TRUNK, "scaffold")):
+    if word == "dead":
         return Whole(health, structure, word, False)
-    return Whole(health, structure, min(word, BEST_UNSEEN, key=WORDS.index), True)
+    if not all(p in read for p in (*BASE_AND_TRUNK, "scaffold")):
+        return Whole(health, structure, min(word, BEST_UNSEEN, key=WORDS.index), True)
+    # out of leaf nobody can see the foliage: the word stands as a winter view
+    return Whole(health, structure, word, not all(p in read or (leafless and p == "foliage") for p in LIVING))
 
 
 def _health(read: dict[str, int], leafless: bool, buds_seen: bool) -> int | None:
     """0 only where twigs and foliage are both dead, or, out of leaf, the twigs with buds looked at."""
-    living = [read[p] for p in ("twigs", "foliage") if p in read]
+    living = [read[p] for p in LIVING if p in read]
     if not living:
         return None
     if len(living) == 1:

@@ -1,4 +1,4 @@
-"""Condition in one word, for the whole stem. The graded sheet by parts comes with the condition issue."""
+"""Condition in one word, for the whole stem, and how the word is qualified wherever it is printed."""
 
 from __future__ import annotations
 
@@ -12,3 +12,14 @@ CONDITION_WORDS = {
     "dead": "no live bud or leaf; in winter only with dry twigs and buds looked at",
     "not_seen": "could not be judged on this visit",
 }
+
+
+def qualified(word: str, at_most: bool | None, winter_view: bool | None) -> str:
+    """The word as it is printed: what was hidden makes it 'at most', and out of leaf it is a 'winter view'.
+
+    >>> qualified("very_poor", True, True)
+    'at most very poor, winter view'
+    """
+    if word in ("", "not_seen"):
+        return word.replace("_", " ")
+    return f"{'at most ' if at_most else ''}{word.replace('_', ' ')}{', winter view' if winter_view else ''}"

@@ -15,7 +15,6 @@ from jubark_core.errors import InputError
 from jubark_core.inspection.regime import (
     LookedAt,
     TargetInReach,
-    add_months,
     does_for,
     is_attempt,
     months_of,
@@ -28,6 +27,7 @@ from jubark_core.records.fields import read_as
 from jubark_core.records.office import Regime, ZoneRule
 from jubark_core.records.typed_schema import Between
 from jubark_core.records.words import INSPECTION_LEVELS, OCCUPANCY, RATINGS, shown_word
+from jubark_core.season.days import add_months
 from jubark_core.tree_file.looks import meets
 
 MOST_TREES = 20_000
@@ -144,7 +144,7 @@ def _tree(place: str, tree: InspectedTreeIn, regime: Regime, on: datetime.date) 
     late = (on - due).days if due else 0
     state = _state(rule, months, sooner if in_part else months, last, counted, late, on)
     shown = counted if counted and state != "below_level" else last
-    attempted = looks[-1]["on"] if looks and is_attempt(looks[-1]) else ""
+    attempted = looks[-1] if looks and is_attempt(looks[-1]) else None
     row: InspectedTree = {
         "tree": tree["tree"],
         "zone": zone,
@@ -237,13 +237,13 @@ def _state(
     return "below_level" if within and not does_for(last, rule.level) else "late"
 
 
-def _says(row: InspectedTree, attempted: str = "") -> str:
-    """The line of the report, in words. attempted: when somebody came last and saw neither base nor crown."""
+def _says(row: InspectedTree, attempted: LookedAt | None = None) -> str:
+    """The line of the report, in words. attempted: the last look, where it saw neither base nor crown."""
     told = STATES[row["state"]]
     if attempted:
-        told = f"not inspected, attempted on {attempted}" + (
-            "" if row["shown"] is None else f"; before that {told}"
-        )
+        why = attempted.get("no_access") or "neither base nor crown was visible"
+        before = "" if row["shown"] is None else f"; before that {told}"
+        told = f"not inspected, attempted on {attempted['on']}: {why}{before}"
     look = row["shown"]
     if row["state"] == "competence" and look:
         told = (

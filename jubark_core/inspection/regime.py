@@ -5,8 +5,6 @@ The table is the owner's; nothing of it is law, and local rules take precedence.
 
 from __future__ import annotations
 
-import calendar
-import datetime
 import math
 from collections.abc import Sequence
 from typing import Annotated, NotRequired, TypedDict
@@ -34,20 +32,10 @@ class LookedAt(TypedDict):
     crown_visible: NotRequired[str]
     no_defect: NotRequired[bool]
     walked: NotRequired[bool]
+    no_access: NotRequired[Annotated[str, "Why nobody got to the tree."]]
     inspector: NotRequired[str]
     competence: NotRequired[Annotated[str, "valid, expired, none, or empty where none is asked for."]]
     expired_on: NotRequired[str]
-
-
-def add_months(day: datetime.date, months: int) -> datetime.date:
-    """The same day of the month, months later; the last of the month where it has no such day.
-
-    >>> add_months(datetime.date(2026, 1, 31), 1)
-    datetime.date(2026, 2, 28)
-    """
-    years, month = divmod(day.month - 1 + months, 12)
-    year = day.year + years
-    return datetime.date(year, month + 1, min(day.day, calendar.monthrange(year, month + 1)[1]))
 
 
 def zone_of(height_m: float | None, targets: Sequence[TargetInReach], regime: Regime) -> str:
@@ -85,7 +73,8 @@ def sooner_months(rule: ZoneRule, rating: str) -> int:
 
 def is_attempt(look: LookedAt) -> bool:
     """Whether somebody came, and saw no tree."""
-    return looks.is_attempt(look.get("base_visible", ""), look.get("crown_visible", ""))
+    seen = look.get("base_visible", ""), look.get("crown_visible", "")
+    return looks.is_attempt(*seen, look.get("no_access", ""))
 
 
 def does_for(look: LookedAt, asked: str) -> bool:

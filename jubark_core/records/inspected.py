@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from jubark_core.errors import InputError
 from jubark_core.records import words as w
 from jubark_core.records.fields import described
-from jubark_core.records.shapes import Flag, Moment, Text, Word
+from jubark_core.records.shapes import Flag, Moment, Several, Text, Word
 
 NOTHING_SEEN = "not_visible"
 
@@ -40,6 +40,13 @@ class Inspection:
     ended_at: datetime.datetime | None = described("Walk ended", "When.", Moment(), None, since=4)
     daylight: str = described("Daylight", "In which it was looked at.", Word(w.DAYLIGHT), "", since=4)
     leaf: str = described("Leaf state", "Of most trees of the walk.", Word(w.LEAF_STATES), "", since=4)
+    no_access: str = described(
+        "No access",
+        "Why nobody got to the tree, as a locked yard: it was tried, and is no inspection.",
+        Text(200),
+        "",
+        since=6,
+    )
 
     def check(self, before: str) -> None:
         """What a level needs is said, and nothing is found on what was not seen."""
@@ -48,6 +55,12 @@ class Inspection:
                 f"{before}level", self.level, "limited_visual: who walks past sees one side from a distance"
             )
         seen = {"base_visible": self.base_visible, "crown_visible": self.crown_visible}
+        if self.no_access.strip():
+            said = next((name for name, how_much in seen.items() if how_much not in ("", NOTHING_SEEN)), "")
+            if said or self.no_defect:
+                allowed = "nothing, where nobody got to the tree"
+                raise InputError(before + (said or "no_defect"), seen.get(said, True), allowed)
+            return
         for name, how_much in seen.items():
             if self.level != "limited_visual" and not how_much:
                 raise InputError(before + name, "nothing", f"how much was seen, at the level {self.level}")
@@ -65,18 +78,25 @@ class Inspection:
 class StormLook:
     """The first look at a tree after a storm. With wires, or somebody under it, nothing else is asked."""
 
-    under_it: str = described(
-        "Wires or a person", "Whether it touches wires, or somebody is under it.", Word(w.UNDER_IT), since=4
+    under_it: tuple[str, ...] = described(
+        "Wires or a person",
+        "Wires that touch it, are down or pulled tight; a line near it; somebody under it; or neither.",
+        Several(Word(w.UNDER_IT), len(w.UNDER_IT), 1),
+        since=4,
     )
     lies: str = described("Stands or lies", "Standing, hung up, or fallen.", Word(w.LIES), "", since=4)
     blocks: str = described("Blocks", "What it lies on or across.", Word(w.BLOCKS), "", since=4)
     next_step: str = described("To do", "What has to be done.", Word(w.STORM_NEXT), "", since=4)
 
     def check(self, before: str) -> None:
-        """All three are answered, unless wires or a person come first."""
+        """All three are answered, unless wires or a person come first; neither of them stands alone."""
+        if len(set(self.under_it)) < len(self.under_it):
+            raise InputError(before + "under_it", list(self.under_it), "each answer once")
+        if "neither" in self.under_it and len(self.under_it) > 1:
+            raise InputError(before + "under_it", list(self.under_it), "neither alone, or what there is")
         for name in ("lies", "blocks", "next_step"):
             given = getattr(self, name)
-            if self.under_it == "neither" and not given:
+            if not given and not {"wires", "person"} & {*self.under_it}:
                 raise InputError(before + name, "nothing", "an answer, where no wire and nobody is under it")
 
 

@@ -31,6 +31,13 @@ class Condition:
 
     word: str = described("Condition", "The whole plant in one word.", Word(w.CONDITIONS), "")
     leafless: bool = described("Out of leaf", "Judged without leaves.", Flag(), False)
+    leaf_reason: str = described(
+        "Why it is in leaf, or out of it",
+        "Where the tree is not as its kind is on that day and at that place.",
+        Text(200),
+        "",
+        since=6,
+    )
     parts: dict[str, Any] = described(
         "Parts",
         "Grade of each part, 0 (worst) to 4, or not seen.",
@@ -43,7 +50,7 @@ class Condition:
     )
     at_most: bool = described(
         "At most",
-        "Base, trunk or scaffold was not seen: the plant may be worse than the word, not better.",
+        "A part of it was hidden: the plant may be worse than the word, not better.",
         Flag(),
         False,
         since=4,

@@ -48,7 +48,7 @@ class Plant:
     outline: dict[str, Any] | None = described(
         "Outline", "Of a group.", Outline(("Polygon", "MultiPolygon", "LineString")), None
     )
-    accuracy_m: float | None = described("Accuracy (± m)", "Of its place.", Number(0, 500, "m"), None)
+    accuracy_m: float | None = described("Accuracy (± m)", "Of its place.", Number(0, 10_000, "m"), None)
     how_taken: str = described("Place taken by", "How its place was found.", Word(w.HOW_TAKEN), "")
     from_plant: uuid.UUID | None = described(
         "Sighted from", "The plant it was sighted from.", Id(to="plant"), None

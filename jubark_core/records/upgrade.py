@@ -16,7 +16,7 @@ from typing import Annotated, Any, Literal, TypedDict
 from jubark_core.errors import InputError
 from jubark_core.records.quantities import QUANTITIES
 
-VERSION = 5
+VERSION = 6
 Raw = dict[str, Any]
 
 _ENTRY_KINDS_2 = {"look": "observation"}
@@ -266,6 +266,20 @@ def _visit_5(raw: Any) -> Any:
     return {**raw, "entries": [_entry_5(entry) for entry in raw["entries"]]}
 
 
+def _entry_6(raw: Any) -> Any:
+    """Since version 6 a look after a storm may answer several at once: wires and a person."""
+    if not isinstance(raw, dict) or raw.get("kind") != "storm" or not isinstance(raw.get("body"), dict):
+        return raw
+    under = raw["body"].get("under_it")
+    return {**raw, "body": {**raw["body"], "under_it": [under]}} if isinstance(under, str) else raw
+
+
+def _visit_6(raw: Any) -> Any:
+    if not isinstance(raw, dict) or not isinstance(raw.get("entries"), list):
+        return raw
+    return {**raw, "entries": [_entry_6(entry) for entry in raw["entries"]]}
+
+
 def said_out_of_leaf(entries: list[Any]) -> list[Any]:
     """The entries of a visit; a figure that needs leaves says that there were none, where the condition of
     the visit says so. Up to version 3 that was allowed.
@@ -306,10 +320,10 @@ def _as_it_is(raw: Any) -> Any:
 
 # Thing -> its steps: the first goes from version 1 to 2, and so on.
 _STEPS: dict[str, tuple[Callable[[Any], Any], ...]] = {
-    "plant": (_plant_2, _as_it_is, _as_it_is, _as_it_is),
-    "visit": (_visit_2, _as_it_is, _visit_4, _visit_5),
-    "entry": (_entry_2, _as_it_is, _entry_4, _entry_5),
-    "correction": (_entry_2, _as_it_is, _entry_4, _entry_5),
-    "clock": (_as_it_is, _as_it_is, _as_it_is, _as_it_is),
-    "draft": (_draft_2, _as_it_is, _draft_4, _visit_5),
+    "plant": (_plant_2, _as_it_is, _as_it_is, _as_it_is, _as_it_is),
+    "visit": (_visit_2, _as_it_is, _visit_4, _visit_5, _visit_6),
+    "entry": (_entry_2, _as_it_is, _entry_4, _entry_5, _entry_6),
+    "correction": (_entry_2, _as_it_is, _entry_4, _entry_5, _entry_6),
+    "clock": (_as_it_is, _as_it_is, _as_it_is, _as_it_is, _as_it_is),
+    "draft": (_draft_2, _as_it_is, _draft_4, _visit_5, _visit_6),
 }

@@ -175,7 +175,7 @@ TARGET_KINDS = (
 )
 
 # After a storm (jubark_core/records/inspected.py).
-UNDER_IT = ("wires", "person", "neither")
+UNDER_IT = ("wires", "line_near", "person", "neither")
 LIES = ("standing", "hung_up", "fallen")
 BLOCKS = ("road", "path", "building", "nothing")
 STORM_NEXT = ("clear_now", "clear_later", "assessor", "nothing")
@@ -220,6 +220,7 @@ CLEARED = (
     "roosts",
     "consent",
     "operator",
+    "line_clear",
     "services",
     "owner",
     "route",
@@ -256,6 +257,9 @@ _SHOWN = {
     "foot_per_inch": "1 ft for each inch of diameter",
     "instrument": "by instrument",
     "hung_up": "hung up in another",
+    "operator": "the operator's permit",
+    "line_clear": "the operator: line removed or repaired, clear of the tree",
+    "line_near": "a line near it",
     "few": "few (2 to 5)",
     "some": "some (6 to 20)",
     "many": "many (more)",

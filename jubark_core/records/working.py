@@ -97,6 +97,20 @@ class Work:
     roost_possible: bool = described(
         "A roost is possible", "Then the licensed role decides.", Flag(), False, since=5
     )
+    line_clearance: bool = described(
+        "Crew qualified for line clearance",
+        "By whom alone a tree on wires is worked on, under the operator's permit.",
+        Flag(),
+        False,
+        since=6,
+    )
+    though_held_by: str = described(
+        "Done though held: by whom",
+        "It was done though wires held the tree; the hold goes on.",
+        Text(120),
+        "",
+        since=6,
+    )
     not_known_protected: bool = described(
         "Not known to be protected or quarantined", "As a competent person states.", Flag(), False, since=5
     )
@@ -124,13 +138,18 @@ class Clearance:
     )
     by: str = described("By", "Who closed it: a role, an office, a crew.", Text(80, 1), since=5)
     reference: str = described("Reference", "Number of the letter, permit or call.", Text(120), "", since=5)
+    begins: datetime.date | None = described(
+        "From", "It is closed from that day on; empty: from the day it was said.", Day(), None, since=6
+    )
     until: datetime.date | None = described(
         "Until", "It is closed up to the day before.", Day(), None, since=5
     )
     remark: str = described("Remark", "What else should be known.", Text(300), "", since=5)
 
     def check(self, before: str) -> None:
-        """A line is cleared by its operator's reference."""
+        """A line is cleared by its operator's reference, and no check is closed for less than a day."""
+        if self.begins and self.until and self.until <= self.begins:
+            raise InputError(before + "until", self.until.isoformat(), f"a day after {self.begins}")
         if self.check_closed == "C4" and not self.reference.strip():
             raise InputError(
                 before + "reference", "nothing", "the operator's or the locating service's reference"

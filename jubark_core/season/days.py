@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import calendar
 import datetime
 
 YEAR = 365
@@ -63,3 +64,14 @@ def span_on_or_after(on: datetime.date, first: float, last: float) -> tuple[date
     end = date_on_or_after(on, last)
     start = end - datetime.timedelta(days=round(after(round(first), round(last))) + 1)
     return date_on_or_after(start, first), end
+
+
+def add_months(day: datetime.date, months: int) -> datetime.date:
+    """The same day of the month, months later; the last of the month where it has no such day.
+
+    >>> add_months(datetime.date(2026, 1, 31), 1)
+    datetime.date(2026, 2, 28)
+    """
+    years, month = divmod(day.month - 1 + months, 12)
+    year = day.year + years
+    return datetime.date(year, month + 1, min(day.day, calendar.monthrange(year, month + 1)[1]))

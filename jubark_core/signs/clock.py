@@ -19,7 +19,7 @@ from jubark_core.errors import InputError
 from jubark_core.flora.model import Flora
 from jubark_core.records.typed_schema import Between
 from jubark_core.season.degree_days import average, average_floored, single_sine
-from jubark_core.season.place import Place
+from jubark_core.season.place import Place, PlaceIn
 from jubark_core.season.windows import ERROR_DAYS, dates
 from jubark_core.signs.case import HealthCase
 from jubark_core.signs.hosts import susceptibility
@@ -88,19 +88,11 @@ class DegreeDays(TypedDict):
     threshold: Literal["", "reached", "perhaps reached", "not reached", "not comparable"]
 
 
-class PlaceOfClock(TypedDict):
-    """Where it is."""
-
-    lat: Annotated[float, Between(-90, 90)]
-    lon: Annotated[float, Between(-180, 180)]
-    elevation_m: NotRequired[Annotated[float | None, Between(-430, 6000)]]
-
-
 class ClockIn(TypedDict):
     """The day, the place, the station's record where there is one, and how many plants of each taxon."""
 
     on: str
-    place: PlaceOfClock
+    place: PlaceIn
     counts: dict[str, Annotated[int, Between(0, 10**9)]]
     areas: NotRequired[list[str]]
     record: NotRequired[DaysIn | None]

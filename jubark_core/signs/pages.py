@@ -8,7 +8,7 @@ from jubark_core.checks import require_date
 from jubark_core.flora.model import Flora
 from jubark_core.records.typed_schema import Between
 from jubark_core.season.calendars import Origin
-from jubark_core.season.place import Place
+from jubark_core.season.place import Place, PlaceIn
 from jubark_core.season.windows import dates
 from jubark_core.signs.advice import response_of, season_here
 from jubark_core.signs.case import HealthCase, cause_id
@@ -29,19 +29,11 @@ HOST_WORDS = {
 }
 
 
-class PlaceOfCauses(TypedDict):
-    """Where it is: it dates the seasons."""
-
-    lat: Annotated[float, Between(-90, 90)]
-    lon: Annotated[float, Between(-180, 180)]
-    elevation_m: NotRequired[Annotated[float | None, Between(-430, 6000)]]
-
-
 class CausesIn(TypedDict):
     """The day, the place and its areas, and how many plants of each taxon there are."""
 
     on: str
-    place: NotRequired[PlaceOfCauses]
+    place: NotRequired[PlaceIn]
     areas: NotRequired[list[str]]
     counts: NotRequired[dict[str, Annotated[int, Between(0, 10**9)]]]
 

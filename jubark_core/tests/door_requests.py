@@ -110,6 +110,22 @@ SOUND: dict[str, Any] = {
     "calendar": {"taxon": "acer-rubrum", "place": PLACE, "on": "2026-01-09"},
     "year": {"on": "2026-01-09", "place": PLACE, "counts": {"acer-rubrum": 1}},
     "check-visit": VISIT,
+    "tree-file": {
+        "on": "2026-10-20",
+        "records": [
+            {
+                "record": IDS[5],
+                "visits": [
+                    {
+                        "id": IDS[4],
+                        "local_date": "2026-10-20",
+                        "observed_at": "2026-10-20T09:00:00+00:00",
+                        "entries": VISIT["entries"],
+                    }
+                ],
+            }
+        ],
+    },
     "space": {"taxon": "quercus-alba", "things": [{"kind": "wire", "distance_m": 1, "height_m": 8}]},
     "protect": {
         "standard": "bs5837",

@@ -2,22 +2,28 @@
 
 from __future__ import annotations
 
+import datetime
 import itertools
 import math
 import unittest
 from collections import Counter
 
 from jubark_core.condition.change import change_in_words, vigour
+from jubark_core.condition.leaf_state import in_season, leaf_state
 from jubark_core.condition.scores import GRADES, condition, defects, parts
 from jubark_core.condition.veteran import veteran_needs
+from jubark_core.condition.words import qualified
 from jubark_core.errors import InputError
 from jubark_core.flora.load import shipped_flora
 from jubark_core.recording import MEASURES, record_entry
+from jubark_core.records.judged import Condition
 from jubark_core.records.things import write_entry
 from jubark_core.records.words import PARTS, STABILITY, VETERAN_NEEDS, VITALITY
+from jubark_core.season.place import Place
 
 WORDS = ("dead", "very_poor", "poor", "fair", "good")
 NOT_SEEN = "not_seen"
+ID = "00000000-0000-4000-8000-000000000001"
 
 
 def graded(*grades: int | str) -> dict[str, int | str]:
@@ -83,14 +89,74 @@ class Scores(unittest.TestCase):
                 better = condition({**sheet, part: min(4, int(grade) + 1)})["whole"]
                 self.assertGreaterEqual(WORDS.index(better), before)
 
-    def test_hiding_a_part_never_leaves_a_better_word_unqualified(self) -> None:
-        for grades in itertools.product(range(GRADES), repeat=5):
-            whole = condition(graded(*grades))["whole"]
-            for hidden in ("roots_base", "trunk", "scaffold"):
-                found = condition({**graded(*grades), hidden: NOT_SEEN})
-                self.assertTrue(found["at_most"] or found["whole"] == "dead", grades)
-                self.assertNotEqual(found["whole"], "good")
-                self.assertGreaterEqual(WORDS.index(found["whole"]), min(WORDS.index(whole), 3))
+    def test_all_7776_sheets_hiding_never_betters_and_never_leaves_an_unqualified_word(self) -> None:
+        """Each part a grade or not seen; in leaf and out of it. Hidden, a part counts for no more than its
+        best grade would, and the word says 'at most', or that it is a winter view.
+        """
+        rank = {NOT_SEEN: -1} | {word: i for i, word in enumerate(WORDS)}
+        for grades in itertools.product((*range(GRADES), NOT_SEEN), repeat=5):
+            for leafless in (False, True) if grades[4] == NOT_SEEN else (False,):
+                sheet = graded(*grades)
+                found = condition(sheet, leafless)
+                hidden = [part for part, grade in sheet.items() if grade == NOT_SEEN]
+                for part in hidden:
+                    if not (leafless and part == "foliage"):
+                        best = condition({**sheet, part: 4}, leafless)["whole"]
+                        at_best = found["whole"] == NOT_SEEN or best == NOT_SEEN
+                        self.assertTrue(at_best or rank[found["whole"]] <= rank[best], (grades, part))
+                if hidden and found["whole"] not in (NOT_SEEN, "dead"):
+                    self.assertTrue(found["at_most"] or (leafless and hidden == ["foliage"]), grades)
+                    self.assertEqual(found["winter_view"], leafless)
+                if set(hidden) & {"roots_base", "trunk", "scaffold"}:
+                    self.assertNotEqual(found["whole"], "good", grades)
+
+    def test_one_word_is_qualified_where_something_was_hidden(self) -> None:
+        for base, crown, leafless, printed in (
+            ("all_round", "whole", False, "good"),
+            ("partly", "whole", False, "at most good"),
+            ("all_round", "not_visible", False, "at most good"),
+            ("not_visible", "partly", True, "at most good, winter view"),
+            ("all_round", "whole", True, "good, winter view"),
+        ):
+            seen = {"base_visible": base, "crown_visible": crown, "leafless": leafless}
+            body = record_entry(
+                {"id": ID, "kind": "condition", "body": {"word": "good", **seen}}, shipped_flora()
+            ).body
+            assert isinstance(body, Condition)
+            self.assertEqual(qualified(body.word, body.at_most, body.leafless), printed)
+        then = {"condition": "good", "condition_at_most": True}
+        now = {"condition": "fair", "condition_in_winter": True}
+        said = ["Condition worse: at most good then, fair, winter view now."]
+        self.assertEqual(change_in_words(then, now), said)
+
+    def test_leaf_state_is_known_by_kind_day_and_place(self) -> None:
+        """Broad-leaved oaks and ashes are bare in January at 40 degrees north and in July at 38 south;
+        hollies and hemlocks never are (any dendrology; common knowledge).
+        """
+        home, melbourne = Place(40.5, -79.3, 300), Place(-37.8, 145.0, 30)
+        for taxon, place, on, state in (
+            ("quercus-alba", home, "2026-01-20", "out_of_leaf"),
+            ("quercus-alba", home, "2026-07-20", "in_leaf"),
+            ("quercus-robur", melbourne, "2026-01-20", "in_leaf"),
+            ("quercus-robur", melbourne, "2026-07-20", "out_of_leaf"),
+            ("ilex-opaca", home, "2026-01-20", "in_leaf"),
+            ("tsuga-canadensis", home, "2026-01-20", "in_leaf"),
+            ("quercus-alba", home, "2026-04-20", ""),
+            ("no-such-taxon", home, "2026-01-20", ""),
+        ):
+            found = leaf_state(taxon, datetime.date.fromisoformat(on), place, shipped_flora())
+            self.assertIn(found, (state,) if state else ("", "out_of_leaf"), (taxon, on))
+        graded_ = Condition(parts={"foliage": 3})
+        with self.assertRaises(InputError) as caught:
+            in_season(graded_, "out_of_leaf")
+        self.assertEqual(caught.exception.place, "parts.foliage")
+        for condition_, state, leafless in (
+            (Condition(word="fair"), "out_of_leaf", True),
+            (Condition(word="fair"), "", False),
+            (Condition(word="fair", leaf_reason="kept its leaves"), "out_of_leaf", False),
+            (graded_, "in_leaf", False),
+        ):
+            self.assertIs(in_season(condition_, state).leafless, leafless)
 
     def test_too_little_seen_is_no_word(self) -> None:
         for sheet in (

@@ -57,8 +57,12 @@ class Kinds(unittest.TestCase):
             ("enquiry", {"about": "shade_or_view", "contact": ID, "answer_by": "2026-04-01"}),
             ("inspection", {"level": "limited_visual", "walked": True, "walk": "Mill Lane"}),
             ("inspection", {"level": "basic", **WHOLE, "no_defect": True}),
-            ("storm", {"under_it": "wires"}),
-            ("storm", {"under_it": "neither", "lies": "hung_up", "blocks": "path", "next_step": "clear_now"}),
+            ("inspection", {"level": "basic", "no_access": "locked yard"}),
+            ("storm", {"under_it": ["wires", "person"]}),
+            (
+                "storm",
+                {"under_it": ["neither"], "lies": "hung_up", "blocks": "path", "next_step": "clear_now"},
+            ),
         ):
             self.assertEqual(recorded(kind, **body), body)
 
@@ -89,8 +93,14 @@ class Kinds(unittest.TestCase):
             ("inspection", {"level": "basic", **HIDDEN, "no_defect": True}, "no_defect"),
             ("inspection", {"level": "limited_visual", "walked": True, **BACKWARDS}, "ended_at"),
             ("storm", {}, "under_it"),
-            ("storm", {"under_it": "neither", "lies": "fallen", "blocks": "road"}, "next_step"),
-            ("storm", {"under_it": "neither", "next_step": "clear_now"}, "lies"),
+            ("storm", {"under_it": ["neither"], "lies": "fallen", "blocks": "road"}, "next_step"),
+            ("storm", {"under_it": ["line_near"], "next_step": "clear_now"}, "lies"),
+            ("storm", {"under_it": ["wires", "neither"]}, "under_it"),
+            ("storm", {"under_it": ["wires", "wires"]}, "under_it"),
+            ("storm", {"under_it": []}, "under_it"),
+            ("inspection", {"level": "basic", **WHOLE, "no_access": "locked yard"}, "base_visible"),
+            ("inspection", {"level": "basic", "no_access": "locked yard", "no_defect": True}, "no_defect"),
+            ("clearance", {"check_closed": "C4", "what": "operator", "by": "x", "reference": "7"}, "until"),
         ):
             with self.subTest(kind, **body), self.assertRaises(InputError) as caught:
                 recorded(kind, **body)

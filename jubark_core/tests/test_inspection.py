@@ -16,11 +16,12 @@ from hypothesis import strategies as st
 from jubark_core.errors import InputError
 from jubark_core.inspection.coverage import COMPETENCE, STATES, coverage
 from jubark_core.inspection.day import BETWEEN_BLOCKS_MIN, TASKS, plan_day
-from jubark_core.inspection.regime import add_months, months_of, not_seen, rule_of, zone_of
+from jubark_core.inspection.regime import months_of, not_seen, rule_of, zone_of
 from jubark_core.inspection.storm import probable_doubles
 from jubark_core.records.fields import read_as
 from jubark_core.records.office import Regime
 from jubark_core.records.words import BIOSECURITY, INSPECTION_LEVELS, OCCUPANCY, RATINGS
+from jubark_core.season.days import add_months
 from jubark_core.size.bearing import destination, metres_between
 from jubark_core.tests.profiles import examples
 from jubark_core.tree_file.looks import meets
@@ -214,7 +215,12 @@ class WhatARowSpeaksOf(unittest.TestCase):
         self.assertIn("Not inspected, attempted on 2026-11-01", found["says"])
         after = stands(tree(look("2026-06-01"), unseen), DAY_366)
         self.assertEqual((after["state"], after["due_on"]), ("done", "2027-06-01"))
-        self.assertIn("attempted on 2026-11-01; before that done", after["says"])
+        self.assertIn(
+            "attempted on 2026-11-01: neither base nor crown was visible; before that done", after["says"]
+        )
+        locked = stands(tree({"on": "2026-11-01", "level": "basic", "no_access": "locked yard"}), DAY_366)
+        self.assertEqual((locked["state"], locked["due_on"]), (found["state"], found["due_on"]))
+        self.assertIn("Not inspected, attempted on 2026-11-01: locked yard", locked["says"])
         partly = look("2026-11-01", base_visible="partly")
         merged = stands(tree(look("2026-06-01"), partly), DAY_366)
         self.assertEqual((merged["counted"]["on"], merged["due_on"]), ("2026-06-01", "2027-05-01"))

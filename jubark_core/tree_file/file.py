@@ -6,14 +6,14 @@ import datetime
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
-from typing import Any, Generic, TypeVar
-from uuid import UUID
+from typing import Any, TypeVar
 
 from jubark_core.records.bodies import Body, Measurement
 from jubark_core.records.inspected import Inspection
 from jubark_core.records.judged import Condition, Defect, Risk
+from jubark_core.records.working import Work
 from jubark_core.risk.worksheet import is_complete
-from jubark_core.tree_file.filed import Filed, Standing, standing_entries
+from jubark_core.tree_file.filed import Dated, Filed, Standing, standing_entries
 from jubark_core.tree_file.holds import WiresHold, wires_hold
 from jubark_core.tree_file.jobs import Job, jobs_of
 from jubark_core.tree_file.looks import Look, looks_of
@@ -21,15 +21,6 @@ from jubark_core.tree_file.now import gravest, now_and_spans
 
 JUDGED_WITH_STAGE = ("determination", "measurement", "condition", "life")
 B = TypeVar("B")
-
-
-@dataclass(frozen=True, slots=True)
-class Dated(Generic[B]):
-    """What an entry records, and the day of its visit."""
-
-    on: datetime.date
-    body: B
-    entry: UUID
 
 
 @dataclass(frozen=True)
@@ -157,7 +148,7 @@ class TreeFile:
     @cached_property
     def jobs(self) -> list[Job]:
         """Its jobs, in the order in which they were begun."""
-        return jobs_of(self.bodies)
+        return jobs_of(self.all_of(Work))
 
     @cached_property
     def wires(self) -> WiresHold | None:

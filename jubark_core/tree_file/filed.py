@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import datetime
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any, Generic, TypeVar
 from uuid import UUID
@@ -42,7 +42,17 @@ class Filed:
     visit: SeenOn
 
 
+B = TypeVar("B")
 E = TypeVar("E", bound=Any)  # `Filed`, or a row of a database with the same fields
+
+
+@dataclass(frozen=True, slots=True)
+class Dated(Generic[B]):
+    """What an entry records, and the day of its visit."""
+
+    on: datetime.date
+    body: B
+    entry: UUID
 
 
 @dataclass
@@ -89,6 +99,12 @@ def confirmed_visits(entries: Sequence[Any]) -> set[UUID]:
 
 def _order(entry: Any) -> tuple[Any, ...]:
     return (entry.visit.local_date, entry.visit.observed_at, entry.received_at, entry.id)
+
+
+def roots_of(entries: Sequence[Any]) -> Callable[[UUID], UUID]:
+    """Entry -> the first of its chain of corrections."""
+    by_id = {e.id: e for e in entries}
+    return lambda entry_id: _root(entry_id, by_id)
 
 
 def _root(entry_id: UUID, by_id: Mapping[UUID, Any]) -> UUID:

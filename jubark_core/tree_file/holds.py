@@ -17,6 +17,7 @@ from jubark_core.records.working import Clearance
 from jubark_core.tree_file.filed import Filed
 
 WIRES = "wires"
+LINE_CLEAR = "line_clear"
 
 
 @dataclass(frozen=True)
@@ -30,14 +31,22 @@ class WiresHold:
     permits: tuple[UUID, ...]
 
 
-def by_operator(clearance: Clearance) -> bool:
-    """Whether the operator of a line closed the check."""
+def is_permit(clearance: Clearance) -> bool:
+    """Whether the operator of a line permits work near it. Up to record version 5 one without an end said
+    that the line was gone.
+    """
     return clearance.check_closed == "C4" and clearance.what in ("", "operator")
+
+
+def ends_hold(clearance: Clearance) -> bool:
+    """Whether the operator says that the line is removed or repaired, clear of the tree."""
+    gone = clearance.check_closed == "C4" and clearance.what == LINE_CLEAR
+    return gone or (is_permit(clearance) and clearance.until is None)
 
 
 def is_on_wires(look: StormLook) -> bool:
     """Whether the look saw wires on the tree."""
-    return look.under_it == WIRES
+    return WIRES in look.under_it
 
 
 def wires_hold(entries: Iterable[Filed]) -> WiresHold | None:
@@ -48,7 +57,10 @@ def wires_hold(entries: Iterable[Filed]) -> WiresHold | None:
         body = entry.body
         if isinstance(body, StormLook) and is_on_wires(body):
             hold, visit = WiresHold(entry.visit.local_date, entry.id, ()), entry.visit_id
-        elif hold and isinstance(body, Clearance) and by_operator(body) and entry.visit_id != visit:
-            permits = (*hold.permits, entry.id)
-            hold = None if body.until is None else WiresHold(hold.since, hold.look, permits)
+        elif hold is None or not isinstance(body, Clearance) or entry.visit_id == visit:
+            continue
+        elif ends_hold(body):
+            hold = None
+        elif is_permit(body):
+            hold = WiresHold(hold.since, hold.look, (*hold.permits, entry.id))
     return hold

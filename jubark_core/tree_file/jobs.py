@@ -8,8 +8,8 @@ from dataclasses import dataclass, field
 from typing import Any
 from uuid import UUID
 
-from jubark_core.records.bodies import Body
 from jubark_core.records.working import Work
+from jubark_core.tree_file.filed import Dated
 
 OVER = ("completed", "refused", "withdrawn")
 # Step -> the step that carries a job on from it.
@@ -21,12 +21,12 @@ class Job:
     """A job and its steps, the newest last."""
 
     job: UUID
-    steps: list[tuple[datetime.date, Work]] = field(default_factory=list)
+    steps: list[Dated[Work]] = field(default_factory=list)
 
     @property
     def last(self) -> Work:
         """The newest step."""
-        return self.steps[-1][1]
+        return self.steps[-1].body
 
     @property
     def part(self) -> str:
@@ -40,17 +40,16 @@ class Job:
 
     def said(self, name: str) -> Any:
         """The newest step that says this."""
-        return next((v for _, step in reversed(self.steps) if (v := getattr(step, name))), None)
+        return next((v for step in reversed(self.steps) if (v := getattr(step.body, name))), None)
 
     def completed_on(self) -> datetime.date | None:
         """When it was completed, where it was."""
-        return self.steps[-1][0] if self.last.step == "completed" else None
+        return self.steps[-1].on if self.last.step == "completed" else None
 
 
-def jobs_of(bodies: Sequence[tuple[datetime.date, Body]]) -> list[Job]:
-    """The jobs of a tree with their steps. bodies: what stands, the oldest first."""
+def jobs_of(steps: Sequence[Dated[Work]]) -> list[Job]:
+    """The jobs of a tree. steps: those that stand, the oldest first."""
     found: dict[UUID, Job] = {}
-    for day, body in bodies:
-        if isinstance(body, Work):
-            found.setdefault(body.job, Job(body.job)).steps.append((day, body))
+    for step in steps:
+        found.setdefault(step.body.job, Job(step.body.job)).steps.append(step)
     return list(found.values())

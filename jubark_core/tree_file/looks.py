@@ -82,7 +82,7 @@ def looks_of(live: Iterable[Filed]) -> list[Look]:
                 crown_visible=body.crown_visible,
                 no_defect=body.no_defect,
                 walked=body.walked,
-                no_access="",
+                no_access=body.no_access,
                 entry=entry.id,
             )
     return sorted(found.values(), key=lambda look: look.on)

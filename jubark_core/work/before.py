@@ -42,7 +42,7 @@ def _asked(rule: Rule, facts: Facts) -> list[str]:
     asked = set(rule.checks)
     if facts.of.get("held_wood") and rule.act in ("fell", "prune_live", "deadwood", "mitigate"):
         asked.add("C6")
-    if rule.id == "R01" and not facts.of.get("on_wires"):
+    if rule.id == "R01" and not (facts.of.get("on_wires") or facts.raw.get("line_near")):
         asked.discard("C4")
     return sorted(asked)
 
@@ -78,7 +78,8 @@ def _closed(check: str, facts: Facts, on: datetime.date, what: str = "") -> dict
         given = require_date(f"clearances[{i}].on", row["on"])
         until = require_date(f"clearances[{i}].until", row["until"]) if row.get("until") else None
         named = bool(row["by"].strip()) and (check != "C4" or bool(row.get("reference", "").strip()))
-        if given <= on and (until is None or on < until) and named:
+        begins = require_date(f"clearances[{i}].begins", row["begins"]) if row.get("begins") else given
+        if max(given, begins) <= on and (until is None or on < until) and named:
             return dict(row)
     return None
 
@@ -169,7 +170,8 @@ def _consent(rule: Rule, facts: Facts, on: datetime.date) -> Judged:
 
 def _utilities(rule: Rule, facts: Facts, on: datetime.date) -> Judged:
     wires = facts.of.get("wires_m")
-    near = facts.of.get("on_wires") or (wires is not None and wires < _falling_reach(rule, facts))
+    near = facts.of.get("on_wires") or facts.raw.get("line_near")
+    near = near or (wires is not None and wires < _falling_reach(rule, facts))
     if near:
         return (
             None,

@@ -19,10 +19,12 @@ from jubark_core.records.file import (
     Planting,
     Status,
 )
+from jubark_core.records.inspected import StormLook
 from jubark_core.records.judged import Condition, Defect, Risk
 from jubark_core.records.words import BASE_VISIBLE, RATINGS
 from jubark_core.records.working import Clearance, Work
-from jubark_core.tree_file.file import Dated, TreeFile
+from jubark_core.tree_file.file import TreeFile
+from jubark_core.tree_file.filed import Dated
 from jubark_core.tree_file.looks import does_for
 from jubark_core.tree_file.now import NAME_BY_A_PERSON
 from jubark_core.work.outbreak import EGG_MASSES, FOUND
@@ -37,6 +39,9 @@ PROTECTED = {
 }
 VACANT = "vacant"
 OWN = "own"
+LINE_NEAR = "line_near"
+ASSESSOR = "assessor"
+STORM_ASKS = ("clear_now", ASSESSOR)  # of a look after a storm: what has to be done at once
 FUNGI_SEEN = ("bracket_stem", "bracket_base", "crust_black_brittle", "mushrooms_tufts")
 # nobody looked at the tree for these
 AT_A_DESK = ("status", "constraint", "enquiry", "works", "clearance", "work")
@@ -253,6 +258,14 @@ def _grounds(file: TreeFile) -> dict[str, Any]:
         found["wires_m"] = min(overhead)
     if places:
         found["rooting_m3"] = places[-1].body.rooting_m3
+    if look := file.newest(StormLook):
+        found["line_near"] = LINE_NEAR in look.body.under_it
+        asked = look.body.next_step
+        answered = asked == ASSESSOR and any(
+            seen.on >= look.on and not seen.is_attempt for seen in file.looks
+        )
+        if asked in STORM_ASKS and not answered:
+            found["storm_asks"] = asked
     if file.wires:
         found |= {"on_wires": True, "wires_m": 0.0}
     headroom = {row.body.over: row.body.clear_m for row in file.all_of(Headroom)}
@@ -291,6 +304,7 @@ def _work(file: TreeFile) -> dict[str, Any]:
                 "by": row.body.by,
                 "on": row.on.isoformat(),
                 "reference": row.body.reference,
+                "begins": row.body.begins.isoformat() if row.body.begins else None,
                 "until": row.body.until.isoformat() if row.body.until else None,
                 **({"what": row.body.what} if row.body.what else {}),
             }

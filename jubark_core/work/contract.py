@@ -112,12 +112,14 @@ class ClearanceIn(TypedDict):
     check: Literal["C1", "C2", "C3", "C4", "C5", "C6", "C7"]
     what: NotRequired[
         Annotated[
-            str, "nests, roosts, consent, operator, services, owner, route, authorised, assessor, name."
+            str,
+            "A word of CLEARED: nests, roosts, consent, operator, line_clear, services and others.",
         ]
     ]
     by: str
     on: str
     reference: NotRequired[str]
+    begins: NotRequired[str | None]
     until: NotRequired[str | None]
 
 
@@ -153,7 +155,9 @@ class WorkCaseIn(TypedDict):
     ]
     targets: NotRequired[list[TargetOfTree]]
     wires_m: NotRequired[Annotated[float, Between(0, 1000)] | None]
-    on_wires: NotRequired[bool]
+    on_wires: NotRequired[Annotated[bool, "Held: a look saw wires, and the operator has not said clear."]]
+    line_near: NotRequired[Annotated[bool, "The newest look after a storm saw a line near it."]]
+    storm_asks: NotRequired[Annotated[str, "What the newest look after a storm asks for at once."]]
     headroom: NotRequired[list[HeadroomOfTree]]
     climbers: NotRequired[list[ClimberOnTree]]
     works: NotRequired[list[WorksNear]]
@@ -309,6 +313,8 @@ class JobIn(TypedDict):
     equipment: NotRequired[str]
     sealed_minutes: NotRequired[Annotated[float, Between(0, 10_000)] | None]
     photographed: NotRequired[bool]
+    line_clearance: NotRequired[Annotated[bool, "The crew is qualified for line clearance."]]
+    though_held_by: NotRequired[Annotated[str, "It was done though wires held the tree: by whom."]]
 
 
 class JobAnswer(TypedDict):
@@ -316,4 +322,5 @@ class JobAnswer(TypedDict):
 
     allowed: bool
     refusals: list[str]
+    flagged: Annotated[list[str], "What was done all the same, to be looked into; it is recorded."]
     checks: list[CheckState]

@@ -9,6 +9,7 @@ from typing import Any
 from jubark_core.checks import require_date
 from jubark_core.errors import InputError
 from jubark_core.flora.model import Flora
+from jubark_core.records.words import shown_word
 from jubark_core.season.place import Place
 from jubark_core.signs.case import HealthCase, cause_id
 from jubark_core.signs.hosts import chain, known_taxa, susceptibility
@@ -190,6 +191,7 @@ def _plain(facts: Facts, flora: Flora) -> dict[str, Any]:
         "is_invasive": _is_invasive(node, facts.areas),
         "wires_m": raw.get("wires_m"),
         "on_wires": raw.get("on_wires"),
+        "storm_asks": shown_word(raw["storm_asks"]) if raw.get("storm_asks") else None,
         "reaches_wires": reaches_wires(raw, facts.taxon, flora),
         "clearance_short": crown_short(raw),
         "climber_introduced": climbing["introduced"],

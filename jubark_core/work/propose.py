@@ -29,6 +29,9 @@ from jubark_core.work.seasons import is_never, rule_here, rule_of_kind, season_o
 
 WITHIN_DAYS = {1: 1, 2: 28}
 HELD_BY_WIRES = "The tree is on a line: the operator clears it first."
+ONLY_LINE_CLEARANCE = "Under the operator's permit only a crew qualified for line clearance works on it."
+DONE_THOUGH_HELD = "Done though held by wires, by"
+DONE_ALL_THE_SAME = ("started", "completed")
 ON_WIRES = ("make_safe", "report")  # acts that can be done under a line
 ONLY_ON_WIRES = ["Keep people out, well away from tree and wire.", "Call the operator of the line."]
 URGENT = ("make_safe", "mitigate")
@@ -267,8 +270,9 @@ def may_take_step(given: Any, flora: Flora) -> JobAnswer:
     checks = checks_of(rule, facts, flora, on)
     here = rule_here(rule, facts, flora)
     refusals = _too_soon(given, on) if given["step"] != "accepted" else []
-    if _held_by_wires(facts, flora) and rule.act not in ON_WIRES:
-        refusals.append(f"{HELD_BY_WIRES} Until then: {' '.join(ONLY_ON_WIRES)}")
+    refusals += _wires(given, rule, facts, flora)
+    if facts.of.get("on_wires") and rule.act in ON_WIRES:
+        checks = [check for check in checks if check["check"] != "C4"]  # it is what is done under a line
     emergency = given.get("emergency")
     if given["step"] != "accepted":
         if emergency is not None:
@@ -289,7 +293,24 @@ def may_take_step(given: Any, flora: Flora) -> JobAnswer:
         and given.get("sealed_minutes") is None
     ):
         refusals.append("Sealed after how many minutes: it is written down with the completion.")
-    return {"allowed": not refusals, "refusals": refusals, "checks": checks}
+    by = str(given.get("though_held_by") or "").strip()
+    if by and facts.of.get("on_wires") and given["step"] in DONE_ALL_THE_SAME:
+        flagged = [f"{DONE_THOUGH_HELD} {by}.", *refusals]
+        return {"allowed": True, "refusals": [], "flagged": flagged, "checks": checks}
+    return {"allowed": not refusals, "refusals": refusals, "flagged": [], "checks": checks}
+
+
+def _wires(given: Any, rule: Rule, facts: Facts, flora: Flora) -> list[str]:
+    """What stands against a step on a tree that wires hold: anything but what is done under a line; under the
+    operator's permit, whoever is not qualified for line clearance.
+    """
+    if not facts.of.get("on_wires") or rule.act in ON_WIRES:
+        return []
+    if _held_by_wires(facts, flora):
+        return [f"{HELD_BY_WIRES} Until then: {' '.join(ONLY_ON_WIRES)}"]
+    if given["step"] != "accepted" and not given.get("line_clearance"):
+        return [ONLY_LINE_CLEARANCE]
+    return []
 
 
 def _too_soon(given: Any, on: datetime.date) -> list[str]:

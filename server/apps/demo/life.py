@@ -129,7 +129,7 @@ class PlantLife:
             entries += self._naming(date)
         if not s.outline:
             entries += self._sizes(years, dead)
-        bare = date.month in (11, 12, 1, 2, 3)
+        bare = date.month not in (5, 6, 7, 8, 9)
         entries.append(
             self._entry("condition", judged.condition(self.number, self._condition(i), bare, s.stage))
         )
@@ -139,7 +139,7 @@ class PlantLife:
             besides = judged.in_its_file(self.number) if grown else ()
             found = (("defect", judged.defect(self.number)), ("risk", sheet), *besides)
             entries += [self._entry(kind, body) for kind, body in found if body]
-        entries += self._inspected(date, any(e["kind"] == "defect" for e in entries))
+        entries += self._inspected(date, any(map(_speaks_against, entries)))
         if dead and s.story == "ash":
             entries.append(self._entry("life", {"state": "standing_dead"}))
         entries += self._ailing(i, date)
@@ -158,10 +158,10 @@ class PlantLife:
             "entries": entries,
         }
 
-    def _inspected(self, date: datetime.date, defect: bool) -> list[dict[str, Any]]:
+    def _inspected(self, date: datetime.date, faulty: bool) -> list[dict[str, Any]]:
         if self.today.year - date.year > inspected.SINCE_YEARS:
             return []
-        body = inspected.inspection(self.stand, self.number, not defect)
+        body = inspected.inspection(self.stand, self.number, not faulty)
         return [self._entry("inspection", body)] if body else []
 
     def _setting(self) -> str:
@@ -424,3 +424,9 @@ def _for_engine(body: dict[str, Any], flora: Flora) -> dict[str, Any]:
             else {}
         ),
     }
+
+
+def _speaks_against(entry: dict[str, Any]) -> bool:
+    """Whether it leaves no room for 'no defect found'."""
+    hidden = entry["body"].get("base_visible") == "not_visible"
+    return entry["kind"] in ("defect", "risk") or hidden

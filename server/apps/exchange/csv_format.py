@@ -10,6 +10,7 @@ from collections.abc import Iterable, Iterator
 from typing import Any
 
 from config.errors import BadInput
+from jubark_core.condition.words import qualified
 from jubark_core.records.bodies import KINDS
 from jubark_core.records.fields import Described, fields_of
 from jubark_core.records.quantities import QUANTITIES
@@ -108,7 +109,11 @@ def _readable(kind: str, body: dict[str, Any], units: str) -> dict[str, Any]:
         }
     if kind == "observation":
         return {"what": body["character"], "value": _seen(body)}
-    return {"what": KINDS[kind].label, "value": body.get(KINDS[kind].main, "")}
+    if kind == "condition":
+        word = qualified(body.get("word", ""), body.get("at_most"), body.get("leafless"))
+        return {"what": KINDS[kind].label, "value": word}
+    value = body.get(KINDS[kind].main, "")
+    return {"what": KINDS[kind].label, "value": " ".join(value) if isinstance(value, list) else value}
 
 
 def _seen(body: dict[str, Any]) -> str:

@@ -112,6 +112,7 @@ def _look(
         "crown_visible": look.crown_visible,
         "no_defect": look.no_defect,
         "walked": look.walked,
+        "no_access": look.no_access,
         "inspector": f"{CONTACT}{contact}" if contact else f"{MEMBER}{member}",
     }
     if qualification:

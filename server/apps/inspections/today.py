@@ -20,12 +20,12 @@ from apps.plants.tree_files import tree_files, tree_of_each
 from apps.sites.models import Block, Site
 from jubark_core.flora.load import shipped_flora
 from jubark_core.inspection.day import PlanOut, TaskIn, plan_day
-from jubark_core.inspection.regime import add_months
 from jubark_core.records.bodies import Determination
 from jubark_core.records.file import Enquiry, Hardware, Planting
 from jubark_core.records.judged import Risk
 from jubark_core.records.words import RATINGS
 from jubark_core.risk.worksheet import order
+from jubark_core.season.days import add_months
 from jubark_core.season.place import Place
 from jubark_core.species.side_by_side import shows_now
 from jubark_core.tree_file.file import TreeFile

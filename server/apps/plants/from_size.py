@@ -30,7 +30,8 @@ from jubark_core.size.diameter import basal_area_m2
 from jubark_core.size.growth import Taken as TakenDiameter
 from jubark_core.size.growth import diameter_error_cm, growth
 from jubark_core.size.protect import Protection, protection, structural_root_radius
-from jubark_core.tree_file.file import Dated, TreeFile
+from jubark_core.tree_file.file import TreeFile
+from jubark_core.tree_file.filed import Dated
 from jubark_core.tree_file.life import STANDING
 from jubark_core.tree_file.now import gravity
 

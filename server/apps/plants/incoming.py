@@ -9,6 +9,7 @@ from jubark_core import recording
 from jubark_core.flora.load import shipped_flora
 from jubark_core.records import things
 from jubark_core.records.things import ClockConfirmation, Entry, Plant, Visit
+from jubark_core.records.upgrade import VERSION
 
 OUTLINES = ("Polygon", "MultiPolygon", "LineString")
 
@@ -21,14 +22,16 @@ def read_plant(raw: Any) -> Plant:
     return found
 
 
-def read_visit(raw: Any) -> Visit:
-    """A visit, every entry judged and computed. Raises InputError naming entry and field."""
-    return recording.record_visit(raw, shipped_flora())
+def read_visit(raw: Any, version: int = VERSION) -> Visit:
+    """A visit, every entry judged and computed by the rules of its version. Raises InputError naming entry
+    and field.
+    """
+    return recording.record_visit(raw, shipped_flora(), version)
 
 
-def read_entry(raw: Any) -> Entry:
-    """One entry, judged and computed. Raises InputError naming the field."""
-    return recording.record_entry(raw, shipped_flora())
+def read_entry(raw: Any, version: int = VERSION) -> Entry:
+    """One entry, judged and computed by the rules of its version. Raises InputError naming the field."""
+    return recording.record_entry(raw, shipped_flora(), version=version)
 
 
 def read_clock(raw: Any) -> ClockConfirmation:

@@ -261,6 +261,7 @@ def _done(job: Job, file: WorkFile, day: datetime.date) -> dict[str, Any]:
         "on": day.isoformat(),
         "result": job.last.result,
         "workmanship": job.last.workmanship,
+        "though_held_by": job.said("though_held_by") or "",
         "hours": job.last.hours,
         "cost": job.last.cost,
     }

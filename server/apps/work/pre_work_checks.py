@@ -12,7 +12,7 @@ from apps.organisations.models import Member
 from apps.plants.errors import BadEntry
 from apps.plants.merged import ends_of
 from apps.plants.models import Plant, Visit
-from apps.plants.services.store_records import Row
+from apps.plants.services.as_in_season import Row
 from apps.plants.tree_files import tree_files
 from apps.work.around import Round, round_of
 from apps.work.case_of_tree import case_of
@@ -152,9 +152,13 @@ def _require(of: _Batch, row: Row, step: Work) -> None:
             "emergency": emergency,
             "equipment": step.equipment,
             "sealed_minutes": step.sealed_minutes,
+            "line_clearance": step.line_clearance or any(s.line_clearance for s in of.steps_before(row)),
+            "though_held_by": step.though_held_by,
         },
         shipped_flora(),
     )
+    if answer["flagged"]:
+        return  # it happened: it is recorded, and listed as such
     refusals = answer["refusals"]
     if step.step != "accepted":
         refusals = refusals + _crew_refusals(of, row, step) + _dates_refusals(of, row, step)

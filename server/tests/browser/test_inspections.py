@@ -299,6 +299,9 @@ class Inspecting(BrowserTestCase):
         expect(page.get_by_text("Sent", exact=True)).to_be_visible()
 
 
+WIRES, NONE = "Wires on it, down or pulled tight", "None of these"
+
+
 class StormMorning(BrowserTestCase):
     offline = True
     """Ten trees without network: wires first, three taps each, doubles said, nothing lost."""
@@ -324,7 +327,7 @@ class StormMorning(BrowserTestCase):
         page.goto(f"{self.live_server_url}/storm")
         self.count(page, 0)
         page.context.set_offline(True)
-        self.look(page, "201", "Wires")
+        self.look(page, "201", WIRES, "That is what there is")
         alarm = page.get_by_role("alertdialog", name="Wires")
         expect(alarm).to_contain_text("Stay 10 m away")
         expect(alarm).to_contain_text("Call the operator of the line")
@@ -333,17 +336,20 @@ class StormMorning(BrowserTestCase):
         self.accessible("Wires", page)
         alarm.get_by_role("button", name="To the list").click()
         self.count(page, 1)
-        self.look(page, "202", "A person")
-        page.get_by_role("alertdialog").get_by_role("button", name="To the list").click()
+        self.look(page, "202", "A person", WIRES, "That is what there is")
+        both = page.get_by_role("alertdialog", name="A person is under it; Wires")
+        expect(both).to_contain_text("Call the emergency number now")
+        expect(both).to_contain_text("Treat every wire as live")
+        both.get_by_role("button", name="To the list").click()
         for i in range(3, 9):
             blocks = "a road" if i == 8 else "nothing"
-            self.look(page, f"20{i}", "Neither", "fallen" if i > 6 else "standing", blocks, "clear it later")
+            self.look(page, f"20{i}", NONE, "fallen" if i > 6 else "standing", blocks, "clear it later")
             self.count(page, i)
-        page.reload()  # nothing is lost, and the order is wires, people, road, rest
+        page.reload()  # nothing is lost, and the order is people, wires, road, rest
         self.count(page, 8)
         headings = page.get_by_role("heading", level=2)
-        expect(headings.nth(0)).to_have_text("Wires: 1")
-        expect(headings.nth(1)).to_have_text("People: 1")
+        expect(headings.nth(0)).to_have_text("People: 1")
+        expect(headings.nth(1)).to_have_text("Wires: 1")
         expect(headings.nth(2)).to_have_text("Road: 1")
         expect(headings.nth(3)).to_have_text("The rest: 5")
         expect(headings.nth(4)).to_have_text("Not yet looked at: 2")
@@ -358,7 +364,7 @@ class StormMorning(BrowserTestCase):
     def test_a_tree_entered_by_two_is_said_to_be_probably_one(self) -> None:
         today = timezone.now().date().isoformat()
         down: dict[str, Any] = {
-            "under_it": "neither",
+            "under_it": ["neither"],
             "lies": "fallen",
             "blocks": "path",
             "next_step": "clear_now",
@@ -384,7 +390,7 @@ class StormMorning(BrowserTestCase):
         page.goto(f"{self.live_server_url}/storm")
         page.get_by_role("button", name="It stands where I am").click()
         expect(page.get_by_role("heading", name="Wires, or a person under it?")).to_be_visible()
-        for answer in ("Neither", "hung up in another", "a path", "an assessor looks at it"):
+        for answer in (NONE, "hung up in another", "a path", "an assessor looks at it"):
             page.get_by_role("button", name=answer, exact=True).click()
         expect(page.get_by_text("1 of 11")).to_be_visible()
         self.becomes(Plant.objects.count, 11)

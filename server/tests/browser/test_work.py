@@ -100,7 +100,7 @@ class TheLine(BrowserTestCase):
         seen = visit_item(
             plant["id"], entry("tag", number="7"), named, entry("risk", **SHEET), on="2026-11-18"
         )
-        lodged = visit_item(plant["id"], entry("storm", under_it="wires"), on="2026-11-19")
+        lodged = visit_item(plant["id"], entry("storm", under_it=["wires"]), on="2026-11-19")
         job = entry("work", job=new_id(), rule="R02", step="accepted")
         taken = visit_item(plant["id"], job, on="2026-11-18", mode="desk")
         answers = send(signed_in(self.at.steward), plant, seen, taken, lodged)

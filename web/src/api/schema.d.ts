@@ -2405,11 +2405,13 @@ export interface components {
              * @description What: Nests, roosts, consent, operator, and the like.
              * @enum {string}
              */
-            what?: "name" | "nests" | "roosts" | "consent" | "operator" | "services" | "owner" | "route" | "authorised" | "assessor" | "";
+            what?: "name" | "nests" | "roosts" | "consent" | "operator" | "line_clear" | "services" | "owner" | "route" | "authorised" | "assessor" | "";
             /** @description By: Who closed it: a role, an office, a crew. */
             by: string;
             /** @description Reference: Number of the letter, permit or call. */
             reference?: string;
+            /** @description From: It is closed from that day on; empty: from the day it was said. */
+            begins?: string | null;
             /** @description Until: It is closed up to the day before. */
             until?: string | null;
             /** @description Remark: What else should be known. */
@@ -2467,11 +2469,12 @@ export interface components {
         ClearanceIn: {
             /** @enum {string} */
             check: "C1" | "C2" | "C3" | "C4" | "C5" | "C6" | "C7";
-            /** @description nests, roosts, consent, operator, services, owner, route, authorised, assessor, name. */
+            /** @description A word of CLEARED: nests, roosts, consent, operator, line_clear, services and others. */
             what?: string;
             by: string;
             on: string;
             reference?: string;
+            begins?: string | null;
             until?: string | null;
         };
         /** @description What climbs on it. A hairy rope on a trunk may be poison-ivy: it is not touched to find out. */
@@ -2736,6 +2739,8 @@ export interface components {
             word?: "good" | "fair" | "poor" | "very_poor" | "dead" | "not_seen" | "";
             /** @description Out of leaf: Judged without leaves. */
             leafless?: boolean;
+            /** @description Why it is in leaf, or out of it: Where the tree is not as its kind is on that day and at that place. */
+            leaf_reason?: string;
             /** @description Parts: Grade of each part, 0 (worst) to 4, or not seen. */
             parts?: {
                 [key: string]: number | "not_seen";
@@ -2744,7 +2749,7 @@ export interface components {
             readonly health?: number | null;
             /** @description Structure: From the parts, 0 to 4. */
             readonly structure?: number | null;
-            /** @description At most: Base, trunk or scaffold was not seen: the plant may be worse than the word, not better. */
+            /** @description At most: A part of it was hidden: the plant may be worse than the word, not better. */
             readonly at_most?: boolean;
             /** @description Buds and cambium seen: Out of leaf, live buds and cambium were looked for; without it no plant is called dead. */
             buds_seen?: boolean;
@@ -3592,6 +3597,8 @@ export interface components {
             on: string;
             result: string;
             workmanship: string;
+            /** @description it was done though wires held the tree: by whom */
+            though_held_by: string;
             /** Format: double */
             hours: number | null;
             /** Format: double */
@@ -4345,6 +4352,8 @@ export interface components {
              * @enum {string}
              */
             leaf?: "in_leaf" | "partly" | "out_of_leaf" | "";
+            /** @description No access: Why nobody got to the tree, as a locked yard: it was tried, and is no inspection. */
+            no_access?: string;
         };
         /** @description An entry: inspection. */
         InspectionEntryIn: {
@@ -4454,6 +4463,8 @@ export interface components {
         JobAnswer: {
             allowed: boolean;
             refusals: string[];
+            /** @description What was done all the same, to be looked into; it is recorded. */
+            flagged: string[];
             checks: components["schemas"]["CheckState"][];
         };
         /** @description A job and the step it is to take. */
@@ -4474,6 +4485,10 @@ export interface components {
             equipment?: string;
             sealed_minutes?: number | null;
             photographed?: boolean;
+            /** @description The crew is qualified for line clearance. */
+            line_clearance?: boolean;
+            /** @description It was done though wires held the tree: by whom. */
+            though_held_by?: string;
         };
         /** @description What joining takes. */
         JoinRequest: {
@@ -4694,6 +4709,8 @@ export interface components {
             crown_visible?: string;
             no_defect?: boolean;
             walked?: boolean;
+            /** @description Why nobody got to the tree. */
+            no_access?: string;
             inspector?: string;
             /** @description valid, expired, none, or empty where none is asked for. */
             competence?: string;
@@ -7356,11 +7373,8 @@ export interface components {
         };
         /** @description The first look at a tree after a storm. With wires, or somebody under it, nothing else is asked. */
         StormBody: {
-            /**
-             * @description Wires or a person: Whether it touches wires, or somebody is under it.
-             * @enum {string}
-             */
-            under_it: "wires" | "person" | "neither";
+            /** @description Wires or a person: Wires that touch it, are down or pulled tight; a line near it; somebody under it; or neither. */
+            under_it: ("wires" | "line_near" | "person" | "neither")[];
             /**
              * @description Stands or lies: Standing, hung up, or fallen.
              * @enum {string}
@@ -7433,6 +7447,8 @@ export interface components {
             at: string;
             by: string;
             body: components["schemas"]["StormBody"];
+            /** @description wires hold it, whatever a later look saw */
+            wires: boolean;
             /** Format: double */
             lat: number | null;
             /** Format: double */
@@ -8227,6 +8243,10 @@ export interface components {
             nests_looked_for?: boolean;
             /** @description A roost is possible: Then the licensed role decides. */
             roost_possible?: boolean;
+            /** @description Crew qualified for line clearance: By whom alone a tree on wires is worked on, under the operator's permit. */
+            line_clearance?: boolean;
+            /** @description Done though held: by whom: It was done though wires held the tree; the hold goes on. */
+            though_held_by?: string;
             /** @description Not known to be protected or quarantined: As a competent person states. */
             not_known_protected?: boolean;
         };
@@ -8267,7 +8287,10 @@ export interface components {
             };
             targets?: components["schemas"]["TargetOfTree"][];
             wires_m?: number | null;
+            /** @description Held: a look saw wires, and the operator has not said clear. */
             on_wires?: boolean;
+            /** @description The newest look after a storm saw a line near it. */
+            line_near?: boolean;
             headroom?: components["schemas"]["HeadroomOfTree"][];
             climbers?: components["schemas"]["ClimberOnTree"][];
             works?: components["schemas"]["WorksNear"][];

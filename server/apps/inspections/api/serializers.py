@@ -131,6 +131,7 @@ class StormLookSerializer(serializers.Serializer[dict[str, Any]]):
     at = serializers.DateTimeField()
     by = serializers.CharField(allow_blank=True)
     body = StormField()
+    wires = serializers.BooleanField(help_text="wires hold it, whatever a later look saw")
     lat = serializers.FloatField(allow_null=True)
     lon = serializers.FloatField(allow_null=True)
     accuracy_m = serializers.FloatField(allow_null=True)

@@ -43,7 +43,7 @@ SHEET: dict[str, Any] = {
     "kept_out": "done",
     "no_next": True,
 }
-DOWN = {"under_it": "neither", "lies": "fallen", "blocks": "road", "next_step": "clear_now"}
+DOWN = {"under_it": ["neither"], "lies": "fallen", "blocks": "road", "next_step": "clear_now"}
 
 
 class Day(TestCase):
@@ -185,13 +185,14 @@ class Storm(TestCase):
         return found
 
     def test_the_newest_look_since_the_day_and_who_was_there(self) -> None:
-        plant = a_plant(self.at, entry("storm", under_it="wires"), on="2026-11-19")
+        plant = a_plant(self.at, entry("storm", under_it=["wires"]), on="2026-11-19")
         self.assertEqual(self.looks(), [])
-        for at, body in (("08", {"under_it": "wires"}), ("09", DOWN)):
+        for at, body in (("08", {"under_it": ["wires"]}), ("09", DOWN)):
             visit = visit_item(plant, entry("storm", **body), on=ON, observed_at=f"{ON}T{at}:00:00+00:00")
             send(signed_in(self.at.surveyor), visit)
         [look] = self.looks()
         self.assertEqual((look["plant"], look["by"], look["body"]), (plant, "surveyor", DOWN))
+        self.assertTrue(look["wires"], "no later look ends that")
         [again] = self.looks("2026-11-01")
         self.assertEqual(again, look)
 

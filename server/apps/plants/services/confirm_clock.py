@@ -9,9 +9,10 @@ from apps.organisations.permissions import require_role
 from apps.plants.errors import BadEntry, WaitingOn
 from apps.plants.models import Entry, Plant
 from apps.plants.selectors import visits_visible_to
+from apps.plants.services.as_in_season import Row
 from apps.plants.services.number_changes import number_changes
 from apps.plants.services.refresh_current import refresh_current
-from apps.plants.services.store_records import Row, store_entries
+from apps.plants.services.store_records import store_entries
 from jubark_core.records.bodies import ClockConfirmed
 from jubark_core.records.things import ClockConfirmation, EntryHead
 from jubark_core.records.things import Entry as EntryIn

@@ -147,9 +147,9 @@ def _record(actor: Member, kind: str, body: Any, version: int, clock_off: bool) 
         case "plant":
             record_plant(actor=actor, plant=read_plant(body))
         case "visit":
-            record_visit(actor=actor, visit=read_visit(body), clock_off=clock_off)
+            record_visit(actor=actor, visit=read_visit(body, version), clock_off=clock_off, version=version)
         case "correction":
-            correct_entry(actor=actor, entry=read_entry(body), in_part=version == FIRST_VERSION)
+            correct_entry(actor=actor, entry=read_entry(body, version), version=version)
         case "clock":
             confirm_clock(actor=actor, confirmation=read_clock(body))
 

@@ -6,7 +6,6 @@ from __future__ import annotations
 
 import datetime
 from collections.abc import Callable, Sequence
-from typing import NamedTuple
 from uuid import UUID
 
 from django.contrib.gis.geos import Point
@@ -16,28 +15,19 @@ from apps.organisations.models import Member
 from apps.organisations.services.contacts import observers_named
 from apps.plants.incoming import OUTLINES
 from apps.plants.models import Entry, Plant, Visit
+from apps.plants.services.as_in_season import Row, as_in_season
 from apps.plants.stored import PLANT_COLUMNS, VISIT_COLUMNS
 from apps.sites.shapes import read_shape
 from apps.sites.time_zone import today_in
 from jubark_core.records.fields import write
-from jubark_core.records.things import Entry as EntryIn
 from jubark_core.records.things import Plant as PlantIn
 from jubark_core.records.things import Visit as VisitIn
 from jubark_core.records.upgrade import VERSION
 from jubark_core.size.bearing import destination
 
 BATCH = 2000
+SINCE_LEAF_STATE = 6  # the record version from which on the core says whether a tree is in leaf
 CLOCK_AHEAD = datetime.timedelta(hours=1)  # by which a clock may go wrong at midnight without doubt
-
-
-class Row(NamedTuple):
-    """An entry and where it belongs."""
-
-    visit: UUID
-    plant: UUID
-    observer: str
-    at: datetime.datetime
-    entry: EntryIn
 
 
 def plant_row(actor: Member, plant: PlantIn, sighted_from: Plant | None) -> Plant:
@@ -59,9 +49,11 @@ def plant_row(actor: Member, plant: PlantIn, sighted_from: Plant | None) -> Plan
     )
 
 
-def store_visits(actor: Member, visits: Sequence[VisitIn], clock_off: bool = False) -> None:
+def store_visits(
+    actor: Member, visits: Sequence[VisitIn], clock_off: bool = False, version: int = VERSION
+) -> None:
     """Insert visits with all their entries and bodies. clock_off: the device's clock was seen to be wrong
-    when it sent them.
+    when it sent them. version: the record version they were made with.
     """
     now = timezone.now()
     zones = dict(
@@ -84,7 +76,9 @@ def store_visits(actor: Member, visits: Sequence[VisitIn], clock_off: bool = Fal
         batch_size=BATCH,
     )
     store_entries(
-        actor, [Row(v.id, v.plant, v.observer, v.observed_at, e) for v in visits for e in v.entries]
+        actor,
+        [Row(v.id, v.plant, v.observer, v.observed_at, e) for v in visits for e in v.entries],
+        version,
     )
 
 
@@ -93,8 +87,12 @@ def store_visits(actor: Member, visits: Sequence[VisitIn], clock_off: bool = Fal
 BEFORE_STORING: list[Callable[[Member, Sequence[Row]], None]] = []
 
 
-def store_entries(actor: Member, rows: Sequence[Row]) -> None:
-    """Insert entries, those that are replaced before those that replace."""
+def store_entries(actor: Member, rows: Sequence[Row], version: int = VERSION) -> None:
+    """Insert entries, those that are replaced before those that replace. version: the record version they
+    were made with; no rule younger than that refuses them.
+    """
+    if version >= SINCE_LEAF_STATE:
+        rows = as_in_season(rows)
     for require in BEFORE_STORING:
         require(actor, rows)
     observers = _observers(actor, {row.entry.head.observer or row.observer for row in rows})

@@ -16,12 +16,15 @@ from apps.plants.services.refresh_current import refresh_current
 from apps.plants.services.store_records import plant_row, store_visits
 from jubark_core.records.things import Plant as PlantIn
 from jubark_core.records.things import Visit as VisitIn
+from jubark_core.records.upgrade import VERSION
 
 REFRESH_AT_ONCE = 2000
 
 
 @transaction.atomic
-def take_records(*, actor: Member, plants: Sequence[PlantIn], visits: Sequence[VisitIn]) -> None:
+def take_records(
+    *, actor: Member, plants: Sequence[PlantIn], visits: Sequence[VisitIn], version: int = VERSION
+) -> None:
     """Store all or nothing. Plants that were sighted from a plant not in this organisation keep bearing and
     place,
     not the link.
@@ -41,7 +44,7 @@ def take_records(*, actor: Member, plants: Sequence[PlantIn], visits: Sequence[V
             row.from_plant_id = None
         rows[plant.id] = row
     Plant.objects.bulk_create(rows.values(), batch_size=2000)
-    store_visits(actor, visits)
+    store_visits(actor, visits, version=version)
     touched = sorted(own | {v.plant for v in visits})
     for start in range(0, len(touched), REFRESH_AT_ONCE):
         refresh_current(touched[start : start + REFRESH_AT_ONCE])

@@ -103,13 +103,13 @@ def visit_item(plant: str, *entries: dict[str, Any], on: str = "2026-10-20", **m
 
 
 def correction_item(
-    kind: str, replaces: str | None = None, retracts: str | None = None, **body: Any
+    kind: str, replaces: str | None = None, retracts: str | None = None, why: str = "slip", **body: Any
 ) -> dict[str, Any]:
     raw = {
         "id": new_id(),
         "kind": kind,
         "recorded_at": AT,
-        "reason": "slip",
+        "reason": why,
         **({"replaces": replaces, "body": body} if replaces else {"retracts": retracts}),
     }
     return {"id": raw["id"], "kind": "correction", "schema": VERSION, "body": raw}

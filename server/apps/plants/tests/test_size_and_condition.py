@@ -65,7 +65,7 @@ class Recorded(TestCase):
         self.assertEqual(self.visit(entry("condition", parts=parts, word="good"))["answer"], "accepted")
         now = Current.objects.get(pk=self.plant)
         self.assertEqual(
-            (now.condition, now.condition_at_most, now.condition_in_winter), ("poor", False, False)
+            (now.condition, now.condition_at_most, now.condition_in_winter), ("poor", True, False)
         )
         first, second = recorded("condition")
         self.assertEqual((first.word, first.structure, first.flare), ("poor", 1, "buried"))

@@ -73,6 +73,9 @@ class DoneJobSerializer(OfTreeSerializer):
     on = serializers.DateField()
     result = serializers.CharField(allow_blank=True)
     workmanship = serializers.CharField(allow_blank=True)
+    though_held_by = serializers.CharField(
+        allow_blank=True, help_text="it was done though wires held the tree: by whom"
+    )
     hours = serializers.FloatField(allow_null=True)
     cost = serializers.FloatField(allow_null=True)
 

@@ -200,7 +200,7 @@ class EveryRule(TestCase):
     def test_the_stage_is_of_the_newest_visit(self) -> None:
         tree = self.planted([MAPLE], {"stage": "veteran", "on": "2026-05-01"})
         self.assertIn("R22", self.proposed(tree))
-        note, look = entry("note", text="A letter came."), entry("storm", under_it="neither", **STANDS)
+        note, look = entry("note", text="A letter came."), entry("storm", under_it=["neither"], **STANDS)
         client = signed_in(self.at.surveyor)
         send(client, visit_item(tree, note, on="2026-06-01", mode="desk"))
         send(client, visit_item(tree, look, on="2026-06-02"))
@@ -226,8 +226,9 @@ class EveryRule(TestCase):
         line = entry("place", surface="grass", overhead_m=2.0)
         tree = self.planted([MAPLE, line], {"on": "2026-08-01"})
         client = signed_in(self.at.surveyor)
-        send(client, visit_item(tree, entry("storm", under_it="wires"), on="2026-09-01"))
-        cleared = entry("clearance", check_closed="C4", what="operator", by="Line desk", reference="OP 9")
+        send(client, visit_item(tree, entry("storm", under_it=["wires"]), on="2026-09-01"))
+        gone = {"check_closed": "C4", "what": "line_clear", "by": "Line desk"}
+        cleared = entry("clearance", **gone, reference="OP 9")
         send(client, visit_item(tree, cleared, on="2026-10-19"))
         self.assertEqual(self.proposed(tree)["R17"]["why"], ["wires m: 2.0"])
 
@@ -241,7 +242,7 @@ class EveryRule(TestCase):
         asked = entry("enquiry", about="fear_of_failure")
         send(signed_in(self.at.surveyor), visit_item(tree, asked, on="2026-10-19", mode="desk"))
         self.assertIn("R40", self.proposed(tree))  # a call is no look
-        looked = entry("storm", under_it="neither", **STANDS)
+        looked = entry("storm", under_it=["neither"], **STANDS)
         send(signed_in(self.at.surveyor), visit_item(tree, looked, on="2026-10-19"))
         self.assertNotIn("R40", self.proposed(tree))
 

@@ -220,7 +220,7 @@ class NoWayAround(TestCase):
 
     def setUp(self) -> None:
         self.at = small_site()
-        storm = entry("storm", under_it="wires")
+        storm = entry("storm", under_it=["wires"])
         self.plant = a_plant(self.at, named("acer-saccharum"), entry("risk", **SHEET), storm, on="2026-11-19")
 
     def planned(self, **more: Any) -> dict[str, Any]:
@@ -274,7 +274,7 @@ class NoWayAround(TestCase):
         self.assertEqual(Entry.objects.filter(kind="work").count(), 0)
 
     def test_after_the_operators_clearance_it_can_be_planned_and_at_its_end_no_more(self) -> None:
-        nameless = self.send(entry("clearance", check_closed="C4", by="Line desk"))
+        nameless = self.send(entry("clearance", check_closed="C4", what="line_clear", by="Line desk"))
         self.assertEqual(
             (nameless["answer"], nameless["field"]), ("refused", "entries[0].clearance.reference")
         )
@@ -287,9 +287,11 @@ class NoWayAround(TestCase):
             until="2026-11-22",
         )
         self.assertEqual(self.send(cleared)["answer"], "accepted")
-        self.assertEqual(self.send(self.planned())["answer"], "accepted")
-        self.assertEqual(self.send(self.planned(), on="2026-11-21")["answer"], "accepted")
-        late = self.send(self.planned(), on="2026-11-22")
+        self.assertIn("qualified for line clearance", self.send(self.planned())["message"])
+        qualified = {"line_clearance": True}
+        self.assertEqual(self.send(self.planned(**qualified))["answer"], "accepted")
+        self.assertEqual(self.send(self.planned(**qualified), on="2026-11-21")["answer"], "accepted")
+        late = self.send(self.planned(**qualified), on="2026-11-22")
         self.assertEqual(late["answer"], "refused")
         self.assertIn("C4 Utilities", late["message"])
 
@@ -302,11 +304,11 @@ class NoWayAround(TestCase):
             one, other = (a_plant(self.at, named("acer-saccharum"), on="2026-09-01") for _ in range(2))
             survivor, duplicate = (one, other) if wires_on_the_survivor else (other, one)
             client = signed_in(self.at.steward)
-            send(client, visit_item(one, entry("storm", under_it="wires"), on="2026-09-02"))
+            send(client, visit_item(one, entry("storm", under_it=["wires"]), on="2026-09-02"))
             given = {"into": survivor, "reason": "the same"}
             merged = client.post(f"/api/plants/{duplicate}/merge/", given, format="json")
             self.assertEqual(merged.status_code, 200)
-            look = entry("storm", under_it="neither", **fallen)
+            look = entry("storm", under_it=["neither"], **fallen)
             send(client, visit_item(survivor, look, on="2026-09-03"))
             for record, (rule, step) in itertools.product((survivor, duplicate), steps):
                 said = entry("work", job=new_id(), rule=rule, step=step, **self.EMERGENCY)
@@ -320,16 +322,90 @@ class NoWayAround(TestCase):
             found = work(self.at, on="2026-10-15")
             self.assertIn(str(survivor), [j["plant"] for j in found["jobs"] if j["rule"] == "R01"])
 
+    def test_wires_and_a_person_at_once_and_what_can_always_be_recorded(self) -> None:
+        both = entry("storm", under_it=["wires", "person"])
+        tree = a_plant(self.at, named("acer-saccharum"), both, on="2026-11-19")
+        client = signed_in(self.at.steward)
+        for rule in ("R01", "R17"):
+            job = new_id()
+            for step in ("accepted", "planned", "started", "completed"):
+                said = entry("work", job=job, rule=rule, step=step)
+                [answer] = send(client, visit_item(tree, said, on=TODAY, mode="desk"))
+                self.assertEqual(answer["answer"], "accepted", (rule, step, answer.get("message")))
+
+    def test_what_was_done_all_the_same_is_recorded_and_flagged_and_the_hold_goes_on(self) -> None:
+        job = new_id()
+        for step in ("accepted", "planned"):
+            refused = self.send(entry("work", job=job, rule="R02", step=step, though_held_by="a crew"))
+            self.assertEqual(refused["answer"], "refused", "it is for what was done")
+        done = entry("work", job=job, rule="R02", step="completed", though_held_by="a crew of the road")
+        self.assertEqual(self.send(done)["answer"], "accepted")
+        [listed] = work(self.at)["done"]
+        self.assertEqual(listed["though_held_by"], "a crew of the road")
+        self.assertEqual(self.send(self.planned())["answer"], "refused")
+
+    def test_a_steward_alone_takes_back_the_look_and_says_why(self) -> None:
+        look = entry("storm", under_it=["wires"])
+        tree = a_plant(self.at, named("acer-saccharum"), look, on="2026-11-19")
+        neither = {"under_it": ["neither"], "lies": "fallen", "blocks": "nothing", "next_step": "nothing"}
+        said = entry("work", job=new_id(), rule="R02", step="accepted")
+        for by, more, answered in (
+            (self.at.surveyor, {"retracts": look["id"]}, "refused"),
+            (self.at.surveyor, {"replaces": look["id"], **neither}, "refused"),
+            (self.at.steward, {"retracts": look["id"], "why": ""}, "refused"),
+            (self.at.surveyor, {"replaces": look["id"], "under_it": ["wires", "person"]}, "accepted"),
+        ):
+            [answer] = send(signed_in(by), correction_item("storm", **more))
+            self.assertEqual(answer["answer"], answered, (by.role, more))
+        client = signed_in(self.at.steward)
+        [answer] = send(client, visit_item(tree, said, on=TODAY, mode="desk"))
+        self.assertEqual(answer["answer"], "refused")
+        taken = correction_item("storm", retracts=look["id"], why="it was a washing line")
+        self.assertEqual(send(client, taken)[0]["answer"], "accepted")
+        [answer] = send(client, visit_item(tree, said, on=TODAY, mode="desk"))
+        self.assertEqual(answer["answer"], "accepted")
+
+    def test_a_line_near_holds_nothing_and_asks_for_the_operator(self) -> None:
+        near = {
+            "under_it": ["line_near"],
+            "lies": "standing",
+            "blocks": "nothing",
+            "next_step": "clear_later",
+        }
+        hanger = entry("defect", defect="hanger", part="limb", break_cm=12, over_target="over_target")
+        tree = a_plant(self.at, named("acer-saccharum"), hanger, entry("storm", **near), on="2026-11-19")
+        client = signed_in(self.at.steward)
+        job = {"job": new_id(), "rule": "R02"}
+        for step, answered in (("accepted", "accepted"), ("planned", "refused")):
+            [answer] = send(client, visit_item(tree, entry("work", **job, step=step), on=TODAY, mode="desk"))
+            self.assertEqual(answer["answer"], answered, step)
+        self.assertIn("C4 Utilities", answer["message"])
+
+    def test_a_clock_that_is_doubted_does_not_hide_it(self) -> None:
+        tree = a_plant(self.at, named("acer-saccharum"), on="2026-11-01")
+        look = visit_item(tree, entry("storm", under_it=["wires"]), on="2026-11-19")
+        wrong_clock = {"items": [look], "sent_at": "2020-01-01T00:00:00+00:00"}
+        signed_in(self.at.surveyor).post("/api/outbox/", wrong_clock, format="json")
+        said = entry("work", job=new_id(), rule="R02", step="accepted")
+        [answer] = send(signed_in(self.at.steward), visit_item(tree, said, on=TODAY, mode="desk"))
+        self.assertIn("on a line", answer["message"])
+
     def test_a_clearance_from_before_the_look_closes_nothing(self) -> None:
         tree = a_plant(self.at, named("acer-saccharum"), on="2026-09-01")
         client = signed_in(self.at.steward)
-        cleared = entry("clearance", check_closed="C4", what="operator", by="Line desk", reference="OP 1")
-        for body, day in ((cleared, "2026-09-02"), (entry("storm", under_it="wires"), "2026-09-10")):
+        gone = {"check_closed": "C4", "what": "line_clear", "by": "Line desk"}
+        cleared = entry("clearance", **gone, reference="OP 1")
+        for body, day in ((cleared, "2026-09-02"), (entry("storm", under_it=["wires"]), "2026-09-10")):
             send(client, visit_item(tree, body, on=day))
         said = entry("work", job=new_id(), rule="R02", step="accepted")
         [answer] = send(client, visit_item(tree, said, on="2026-09-11", mode="desk"))
         self.assertEqual(answer["answer"], "refused")
-        again = entry("clearance", check_closed="C4", what="operator", by="Line desk", reference="OP 2")
+        for what in ("services", "owner"):
+            other = entry("clearance", **{**gone, "what": what}, reference="GAS 3")
+            send(client, visit_item(tree, other, on="2026-09-11"))
+            [answer] = send(client, visit_item(tree, said, on="2026-09-12", mode="desk"))
+            self.assertEqual(answer["answer"], "refused", "a number of another office opens no line")
+        again = entry("clearance", **gone, reference="OP 2")
         send(client, visit_item(tree, again, on="2026-09-12"))
         [answer] = send(client, visit_item(tree, said, on="2026-09-13", mode="desk"))
         self.assertEqual(answer["answer"], "accepted")

@@ -119,7 +119,7 @@ class _Asked:
         hours, cost = self._effort()
         begins = None if after else self.job.said("begins")
         started = self.job.last.step == "started" and not after
-        planned = any(step.step == "planned" for _, step in self.job.steps)
+        planned = any(step.body.step == "planned" for step in self.job.steps)
         promised = begins if planned and begins and begins >= self.on else None
         crews = {crew.name for crew in self.settings.crews}
         crew = self.job.said("crew") or ""
@@ -165,7 +165,9 @@ class _Asked:
     def _effort(self) -> tuple[float, float]:
         if not self.is_later_part:
             return hours_and_cost(self.job, self.file.case, self.settings)
-        blank = Job(self.job.job, [(self.on, _as_part(self.job, self.rule))])
+        blank = Job(
+            self.job.job, [replace(self.job.steps[-1], on=self.on, body=_as_part(self.job, self.rule))]
+        )
         return hours_and_cost(blank, self.file.case, self.settings)
 
     def _saws(self) -> bool:
@@ -195,7 +197,7 @@ class _Asked:
         then = rule_of(self.job.last.rule).then
         if first is None or then is None or not self.job.part or not first.completed_on():
             return self.on
-        return first.steps[-1][0] + datetime.timedelta(days=then.after_days)
+        return first.steps[-1].on + datetime.timedelta(days=then.after_days)
 
 
 def _as_part(job: Job, rule: Rule) -> Any:

@@ -26,6 +26,8 @@ import { StripDrawing } from "./StripDrawing";
 import { ThroughTheYears } from "./ThroughTheYears";
 import { VacantPlace } from "./VacantPlace";
 
+const PLACE_DOUBTFUL_M = 100; // beyond it a neighbour stands nearer than the tree itself
+
 /** A tree through its visits: what was recorded, when and by whom, and what is known of it now. */
 export function HistoryPage() {
   const { plantId } = useParams();
@@ -126,7 +128,8 @@ function Now({ plant }: { plant: Plant }) {
     c.risk_reads && `risk ${c.risk_reads.charAt(0).toLowerCase()}${c.risk_reads.slice(1)}`,
     c.life !== "alive" && c.life.replaceAll("_", " "),
     plant.row_name && `${plant.row_name}, ${plant.row_position}`,
-    plant.accuracy_m && `placed to ± ${units.shown(plant.accuracy_m, "m")}`,
+    plant.accuracy_m &&
+      `${plant.accuracy_m > PLACE_DOUBTFUL_M ? "place doubtful" : "placed"} to ± ${units.shown(plant.accuracy_m, "m")}`,
   ].filter(Boolean);
   return <p className="text-soft">{parts.join(" · ")}</p>;
 }

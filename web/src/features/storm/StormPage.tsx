@@ -8,8 +8,10 @@ import { Button, Field, Notice, PageState, Select } from "@/shared/ui";
 import { LookSheet } from "./LookSheet";
 import { NotInTheList } from "./NotInTheList";
 import {
+  byUrgency,
   GROUPS,
   groupOf,
+  type Look,
   type Looked,
   type Storm,
   setStorm,
@@ -107,7 +109,7 @@ function OfBlock({ storm, block, plantId }: { storm: Storm; block: Block; plantI
         </Notice>
       ))}
       {GROUPS.map((group) => {
-        const of = reached.filter((l) => l.look && groupOf(l.look) === group.id);
+        const of = reached.filter((l) => l.look && groupOf(l) === group.id).sort(byUrgency);
         return of.length > 0 && <Group key={group.id} label={group.label} looks={of} onOpen={open} />;
       })}
       <section aria-label="Not yet looked at">
@@ -149,6 +151,21 @@ function OfBlock({ storm, block, plantId }: { storm: Storm; block: Block; plantI
   );
 }
 
+/** A look in a line: people, wires that hold the tree, and the rest. */
+function inShort(look: Look | undefined, wires: boolean): string {
+  const under = look?.under_it ?? [];
+  return [
+    under.includes("person") && "a person under it",
+    under.includes("wires") ? "wires: stay 10 m away" : wires && "wires seen before: held until the operator",
+    under.includes("line_near") && "a line near it",
+    look?.lies && says(look.lies),
+    look?.blocks && (look.blocks === "nothing" ? "blocks nothing" : `blocks ${says(look.blocks)}`),
+    look?.next_step && says(look.next_step),
+  ]
+    .filter(Boolean)
+    .join("; ");
+}
+
 const says = (word: string | undefined) => (word ?? "").replaceAll("_", " ");
 
 function Group({ label, looks, onOpen }: { label: string; looks: Looked[]; onOpen: (row: Row) => void }) {
@@ -158,7 +175,7 @@ function Group({ label, looks, onOpen }: { label: string; looks: Looked[]; onOpe
         {label}: {looks.length}
       </h2>
       <ul className="border-t border-rule">
-        {looks.map(({ row, look, by, sent }) => (
+        {looks.map(({ row, look, wires, by, sent }) => (
           <li key={row.id} className="border-b border-rule">
             <button
               type="button"
@@ -166,13 +183,7 @@ function Group({ label, looks, onOpen }: { label: string; looks: Looked[]; onOpe
               onClick={() => onOpen(row)}
             >
               <span className="figure text-xl font-semibold">{row.tag || "no tag"}</span>
-              <span className="min-w-0">
-                {look?.under_it === "wires"
-                  ? "wires: stay 10 m away"
-                  : look?.under_it === "person"
-                    ? "a person under it"
-                    : `${says(look?.lies)}; ${look?.blocks === "nothing" ? "blocks nothing" : `blocks ${says(look?.blocks)}`}; ${says(look?.next_step)}`}
-              </span>
+              <span className="min-w-0">{inShort(look, wires)}</span>
               <span className="text-sm text-soft">{sent ? by : "on this device"}</span>
             </button>
           </li>

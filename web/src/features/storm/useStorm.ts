@@ -22,23 +22,38 @@ export const setStorm = storm.put;
 export interface Looked {
   row: Row;
   look: Look | undefined;
+  /** wires hold it still, whatever a later look saw */
+  wires: boolean;
   by: string;
   sent: boolean;
 }
 
 const WIRES = "wires";
 const PERSON = "person";
+const BUILDING = "building";
 const ROAD = "road";
+const PATH = "path";
+const URGENCY: (string | undefined)[] = ["clear_now", "assessor", "clear_later"];
 
 /** The list in which a storm is dealt with: each tree stands in the first group it belongs to. */
 export const GROUPS = [
-  { id: WIRES, label: "Wires", holds: (l: Look) => l.under_it === WIRES },
-  { id: PERSON, label: "People", holds: (l: Look) => l.under_it === PERSON },
-  { id: ROAD, label: "Road", holds: (l: Look) => l.blocks === ROAD },
+  { id: PERSON, label: "People", holds: ({ look }: Looked) => look?.under_it.includes(PERSON) },
+  { id: WIRES, label: "Wires", holds: ({ look, wires }: Looked) => wires || look?.under_it.includes(WIRES) },
+  {
+    id: BUILDING,
+    label: "Building, or a path people use",
+    holds: ({ look }: Looked) => look?.blocks === BUILDING || look?.blocks === PATH,
+  },
+  { id: ROAD, label: "Road", holds: ({ look }: Looked) => look?.blocks === ROAD },
   { id: "rest", label: "The rest", holds: () => true },
 ] as const;
 
-export const groupOf = (look: Look) => GROUPS.find((g) => g.holds(look))?.id ?? "rest";
+export const groupOf = (looked: Looked) => GROUPS.find((g) => g.holds(looked))?.id ?? "rest";
+
+/** The more urgent first. */
+export const byUrgency = (a: Looked, b: Looked) => rank(a) - rank(b);
+const rank = ({ look }: Looked) =>
+  (URGENCY.indexOf(look?.next_step) + URGENCY.length + 1) % (URGENCY.length + 1);
 
 /** The trees of a block with what was seen of them since the storm: by others as last read, by this device at once. */
 export function useLooks({ block, since }: Storm, rows: Row[]): { looks: Looked[]; error: Error | null } {
@@ -67,6 +82,13 @@ export function useLooks({ block, since }: Storm, rows: Row[]): { looks: Looked[
       return entry && visit.local_date >= since ? [[visit.plant, mine] as const] : [];
     }),
   );
+  const wiresSeen = new Set(
+    items.flatMap(({ body }) => {
+      const visit = body as Schemas["VisitIn"];
+      const seen = visit.entries?.some((e) => e.kind === "storm" && e.body.under_it.includes(WIRES));
+      return seen && visit.local_date >= since ? [visit.plant] : [];
+    }),
+  );
   const looks = rows.map((row): Looked => {
     const mine = own.get(row.id);
     const theirs = there.get(row.id);
@@ -74,6 +96,7 @@ export function useLooks({ block, since }: Storm, rows: Row[]): { looks: Looked[
     return {
       row,
       look: newer?.look ?? theirs?.body,
+      wires: Boolean(theirs?.wires) || wiresSeen.has(row.id),
       by: newer ? member.shown_name : (theirs?.by ?? ""),
       sent: newer?.sent ?? true,
     };

@@ -179,6 +179,8 @@ export function valueInWords(
     case "several": {
       const many = value as unknown[];
       if (field.of?.type === "id" || many.length === 0) return [];
+      const words = field.of?.words;
+      if (words) return [many.map((m) => words.find((w) => w.id === m)?.label ?? String(m)).join(", ")];
       return [
         field.of?.type === "row" ? `${many.length} ${many.length === 1 ? "row" : "rows"}` : many.join(", "),
       ];
