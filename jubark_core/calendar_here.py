@@ -14,8 +14,9 @@ from jubark_core.flora.views import known_days
 from jubark_core.naming.case import spring_of_record
 from jubark_core.records.typed_schema import Between
 from jubark_core.season.calendars import calendars
+from jubark_core.season.contract import PlaceIn
 from jubark_core.season.days import month_day, span_on_or_after
-from jubark_core.season.place import Place, PlaceIn
+from jubark_core.season.place import Place
 from jubark_core.season.season_summary import season_summary
 from jubark_core.season.showing import events_at
 from jubark_core.season.windows import Sense, Window, window_here

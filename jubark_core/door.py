@@ -28,7 +28,8 @@ from jubark_core.records.json_schema import components
 from jubark_core.records.shapes import Schema
 from jubark_core.records.typed_schema import Between, hint_schema, require_shape
 from jubark_core.records.upgrade import UpgradeIn, UpgradeOut, upgraded
-from jubark_core.season.place import Place, PlaceIn
+from jubark_core.season.contract import PlaceIn
+from jubark_core.season.place import Place
 from jubark_core.signs import contract as h
 from jubark_core.signs.clock import Clock, ClockIn, DegreeDays, DegreeDaysIn, clock, degree_days
 from jubark_core.signs.diagnose import diagnose, signs_to_look_for

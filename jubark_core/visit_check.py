@@ -25,8 +25,9 @@ from jubark_core.records.things import read_entry
 from jubark_core.records.typed_schema import Between, Recorded
 from jubark_core.risk.asked_again import AskedAgain, asked_of_defect, asked_of_sheet
 from jubark_core.risk.worksheet import HIGH_DAYS, RatedSheet
+from jubark_core.season.contract import PlaceIn
 from jubark_core.season.days import add_months
-from jubark_core.season.place import Place, PlaceIn
+from jubark_core.season.place import Place
 from jubark_core.size.compute import compute
 from jubark_core.size.plausibility import JUDGED, plausibility
 

@@ -20,6 +20,7 @@ from jubark_core.records.words import shown_word
 from jubark_core.signs.load import health, signs
 from jubark_core.size.space import asked_of, near_things
 from jubark_core.size.where import stem_forms
+from jubark_core.tree_file.jobs import ASKS, EMERGENCY_ASKS, NEXT, OF_THE_HELD
 from jubark_core.work.load import work_rules
 
 
@@ -128,6 +129,15 @@ class NearThing(WordOfList):
     asks: list[str]
 
 
+class JobStep(TypedDict):
+    """A step of a job: what it is called as something to do, after which steps, the fields it asks for."""
+
+    id: str
+    label: str
+    after: list[str]
+    asks: list[str]
+
+
 class Vocabulary(TypedDict):
     """Everything the sheets need to work offline."""
 
@@ -140,6 +150,9 @@ class Vocabulary(TypedDict):
     signs: list[SignShown]
     causes: list[CauseShown]
     work_rules: list[WordOfList]
+    job_steps: list[JobStep]
+    emergency_asks: Annotated[list[str], "Fields of a step that is taken in an emergency."]
+    asked_of_the_held: Annotated[list[str], "Fields asked for on a tree that wires hold, and on no other."]
     climbers: list[WordOfList]
     sign_words: Annotated[dict[str, list[WordOfList]], "Where a sign is, how many, since when."]
     conditions: list[WordOfList]
@@ -270,6 +283,17 @@ def vocabulary(flora: Flora) -> Vocabulary:
             {"id": kind, "label": thing["label"], "asks": asked_of(kind)}
             for kind, thing in near_things().items()
         ],
+        "job_steps": [
+            {
+                "id": step,
+                "label": label,
+                "after": [before for before, then in NEXT.items() if then == step],
+                "asks": list(asks),
+            }
+            for step, (label, asks) in ASKS.items()
+        ],
+        "emergency_asks": list(EMERGENCY_ASKS),
+        "asked_of_the_held": list(OF_THE_HELD),
         "records": described_records(),
         "terms": terms(),
         "areas": sorted(

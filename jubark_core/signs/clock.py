@@ -18,8 +18,9 @@ from jubark_core.checks import require_between, require_date
 from jubark_core.errors import InputError
 from jubark_core.flora.model import Flora
 from jubark_core.records.typed_schema import Between
+from jubark_core.season.contract import PlaceIn
 from jubark_core.season.degree_days import average, average_floored, single_sine
-from jubark_core.season.place import Place, PlaceIn
+from jubark_core.season.place import Place
 from jubark_core.season.windows import ERROR_DAYS, dates
 from jubark_core.signs.case import HealthCase
 from jubark_core.signs.hosts import susceptibility

@@ -8,7 +8,8 @@ from jubark_core.checks import require_date
 from jubark_core.flora.model import Flora
 from jubark_core.records.typed_schema import Between
 from jubark_core.season.calendars import Origin
-from jubark_core.season.place import Place, PlaceIn
+from jubark_core.season.contract import PlaceIn
+from jubark_core.season.place import Place
 from jubark_core.season.windows import dates
 from jubark_core.signs.advice import response_of, season_here
 from jubark_core.signs.case import HealthCase, cause_id

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime
+import itertools
 import unittest
 import uuid
 from itertools import pairwise
@@ -11,8 +12,12 @@ from typing import Any
 from hypothesis import given
 from hypothesis import strategies as st
 
+from jubark_core.door import run
+from jubark_core.errors import InputError
+from jubark_core.flora.load import shipped_flora
 from jubark_core.records.bodies import KINDS
 from jubark_core.records.fields import load, write
+from jubark_core.records.words import RATINGS
 from jubark_core.tests.profiles import examples
 from jubark_core.tree_file.file import tree_file
 from jubark_core.tree_file.filed import Filed, SeenOn
@@ -168,3 +173,150 @@ class Projections(unittest.TestCase):
             self.assertEqual(before["to_day"], after["from_day"])
             self.assertNotEqual([before[f] for f in SPAN_FIELDS], [after[f] for f in SPAN_FIELDS])
         self.assertEqual([s["to_day"] for s in spans[-1:]], [None] * len(spans[-1:]))
+
+
+def filed(kind: str, day: int, record: uuid.UUID = TREE, visit: int = 0, **body: Any) -> Filed:
+    """An entry of the n-th day of 2026, received in the order in which it was made."""
+    on = datetime.date(2026, 1, 1) + datetime.timedelta(days=day)
+    number = next(NUMBERS)
+    at = datetime.datetime.combine(on, datetime.time(12), datetime.UTC)
+    received = NOON + datetime.timedelta(days=400, seconds=number)
+    ids = (uuid.UUID(int=number), record, kind, load(KINDS[kind].body, body))
+    return Filed(*ids, None, None, received, uuid.UUID(int=visit or number), SeenOn(on, at, "field", False))
+
+
+def an_id(number: int) -> str:
+    """An id for tests."""
+    return str(uuid.UUID(int=number, version=4))
+
+
+NUMBERS = itertools.count(10**7)
+TWICE = uuid.UUID(int=8)
+LOOKS: dict[str, dict[str, Any]] = {
+    "neither": {"under_it": ("neither",), "lies": "fallen", "blocks": "nothing", "next_step": "nothing"},
+    "person": {"under_it": ("person",)},
+}
+PERMIT = {"check_closed": "C4", "what": "operator", "by": "line desk", "reference": "7"}
+AFTER: tuple[tuple[str, dict[str, Any]], ...] = (
+    ("storm", LOOKS["neither"]),
+    ("storm", LOOKS["person"]),
+    ("life", {"state": "removed"}),
+    ("clearance", {**PERMIT, "until": "2026-12-31"}),
+    ("clearance", {**PERMIT, "what": "services"}),
+    ("clearance", {**PERMIT, "check_closed": "C5", "what": "line_clear"}),
+    ("inspection", {"level": "basic", "base_visible": "all_round", "crown_visible": "whole"}),
+)
+CLEAR = {**PERMIT, "what": "line_clear"}
+
+
+class Wires(unittest.TestCase):
+    @EXAMPLES
+    @given(st.lists(st.tuples(st.sampled_from(AFTER), st.integers(0, 300), st.booleans()), max_size=6))
+    def test_nothing_ends_the_hold_but_the_operators_word_after_the_look(self, later: Any) -> None:
+        """Whatever is recorded of either record, on any later day, whichever record saw the wires."""
+        look = filed("storm", 10, under_it=("wires",))
+        rest = [filed(kind, 11 + day, TWICE if twice else TREE, **body) for (kind, body), day, twice in later]
+        cleared_before = filed("clearance", 9, **CLEAR)
+        records = [[e for e in (cleared_before, look, *rest) if e.record == r] for r in (TREE, TWICE)]
+        for ordered in (records, records[::-1]):
+            file = tree_file(ordered, datetime.date(2027, 6, 1), datetime.date(2026, 2, 1))
+            self.assertEqual(file.wires and file.wires.look, look.id)
+            ended = tree_file(
+                [*ordered, [filed("clearance", 320, TWICE, **CLEAR)]], datetime.date(2027, 6, 1)
+            )
+            self.assertIsNone(ended.wires)
+            again = tree_file([*ended.records, [filed("storm", 330, under_it=("wires", "person"))]])
+            self.assertIsNotNone(again.wires)
+
+    def test_before_the_look_there_is_none_and_in_the_same_visit_nobody_clears_it(self) -> None:
+        look = filed("storm", 10, visit=5, under_it=("wires",))
+        same = filed("clearance", 10, visit=5, **CLEAR)
+        self.assertIsNone(tree_file([[look]], datetime.date(2026, 1, 10)).wires)
+        self.assertIsNotNone(tree_file([[look, same]], datetime.date(2026, 1, 11)).wires)
+
+
+SHEET = {"years": 1.0, "level": "basic", "base_seen": "all_round", "crown_seen": "whole", "no_next": True}
+
+
+class Merged(unittest.TestCase):
+    """Two records of one tree: the gravest leads until somebody has seen the whole tree."""
+
+    @EXAMPLES
+    @given(st.sampled_from(RATINGS), st.sampled_from(RATINGS), st.integers(0, 40), st.integers(0, 40))
+    def test_merging_never_lowers_a_rating_and_parting_restores(
+        self, one: str, other: str, day: int, then: int
+    ) -> None:
+        own = [filed("risk", day, rating=one, reads=one, rows=(), **SHEET)]
+        twice = [filed("risk", then, TWICE, rating=other, reads=other, rows=(), **SHEET)]
+        merged_on = datetime.date(2026, 3, 1)
+        worst = max(one, other, key=RATINGS.index)
+        self.assertEqual(tree_file([own, twice], None, merged_on).now["risk_reads"], worst)
+        self.assertEqual(tree_file([own]).now["risk_reads"], one)
+        seen = [*own, filed("risk", 90, rating="low", reads="Low", rows=(), **SHEET)]
+        self.assertEqual(tree_file([seen, twice], None, merged_on).now["risk_reads"], "Low")
+        blind = {**SHEET, "base_seen": "partly"}
+        in_part = [*own, filed("risk", 90, rating="low", reads="Low", rows=(), **blind)]
+        found = tree_file([in_part, twice], None, merged_on).now["risk_reads"]
+        self.assertEqual(found, other if other != "low" else "Low", "a look at a part decides nothing anew")
+
+    def test_an_inspection_that_saw_the_whole_counts_whichever_record_it_is_of(self) -> None:
+        full = filed("inspection", 80, level="basic", base_visible="all_round", crown_visible="whole")
+        tried = filed("inspection", 100, TWICE, level="basic", no_access="locked yard")
+        looks = tree_file([[tried], [full]]).looks
+        self.assertEqual([(k.on.month, k.is_attempt) for k in looks], [(3, False), (4, True)])
+
+
+class OnADevice(unittest.TestCase):
+    """The file as an operation: what has not been sent counts as the server will judge it."""
+
+    def ask(self, *entries: dict[str, Any], **more: Any) -> Any:
+        visit = {"id": an_id(500), "local_date": "2026-10-20", "observed_at": "2026-10-20T09:00:00Z"}
+        records = [{"record": an_id(500), "visits": [{**visit, "entries": list(entries)}]}]
+        return run("tree-file", {"on": "2026-10-21", "records": records, **more}, shipped_flora())
+
+    def test_an_unsent_visit_counts_at_once_and_what_cannot_be_recorded_does_not(self) -> None:
+        job = an_id(77)
+        work = {"job": job, "rule": "R01", "step": "accepted"}
+        found = self.ask(
+            {"id": an_id(1), "kind": "condition", "body": {"parts": {"trunk": 1, "twigs": 4}}},
+            {"id": an_id(2), "kind": "storm", "body": {"under_it": ["wires"]}},
+            {"id": an_id(3), "kind": "work", "body": work},
+            {"id": an_id(4), "kind": "life", "body": {"state": "asleep"}},
+        )
+        self.assertEqual(found["condition"]["reads"], "at most poor")
+        self.assertEqual(found["wires"]["since"], "2026-10-20")
+        self.assertEqual(
+            [(j["job"], j["step"], j["next"]) for j in found["jobs"]], [(job, "accepted", "planned")]
+        )
+        self.assertEqual(found["not_counted"], [an_id(4)])
+        self.assertEqual((found["life"], found["stands"]), ("alive", True))
+
+    def test_points_keep_their_pictures_through_a_correction(self) -> None:
+        point, again, other = (an_id(i) for i in (1, 2, 3))
+        photo = {"bytes": 1, "sha256": "b" * 64}
+        taken = [
+            {"id": an_id(9 + i), "kind": "photo", "body": {**photo, "shows": shows}}
+            for i, shows in enumerate((point, again, other))
+        ]
+        found = self.ask(
+            {"id": point, "kind": "photo_point", "body": {"name": "gate"}},
+            {"id": again, "kind": "photo_point", "body": {"name": "the gate"}, "replaces": point},
+            *taken,
+        )
+        [only] = found["photo_points"]
+        self.assertEqual((only["id"], only["body"]["name"]), (again, "the gate"))
+        self.assertEqual([p["id"] for p in only["pictures"]], [t["id"] for t in taken[:2]])
+
+    def test_bad_forms_name_their_place(self) -> None:
+        tag_ = {"id": an_id(500), "kind": "tag", "body": {"number": "7"}}
+        at = "records[0].visits[0].entries[0]"
+        for entry, place in (
+            ({**tag_, "id": "x"}, f"{at}.id"),
+            ({**tag_, "kind": "look"}, f"{at}.kind"),
+            ({**tag_, "received_at": "soon"}, f"{at}.received_at"),
+            ({**tag_, "replaces": "y"}, f"{at}.replaces"),
+            ({**tag_, "body": {}, "received_at": "2026-10-20T09:00:00Z"}, f"{at}.body"),
+        ):
+            with self.assertRaises(InputError) as caught:
+                self.ask(entry)
+            self.assertEqual(caught.exception.place, place)

@@ -14,6 +14,31 @@ from jubark_core.tree_file.filed import Dated
 OVER = ("completed", "refused", "withdrawn")
 # Step -> the step that carries a job on from it.
 NEXT = {"accepted": "planned", "changed": "planned", "planned": "started", "started": "completed"}
+OF_THE_HELD = ("line_clearance", "though_held_by")  # asked for on a tree that wires hold, and on no other
+# Step -> what it is called as something to do, and the fields it asks for; any other asks why.
+ASKS: dict[str, tuple[str, tuple[str, ...]]] = {
+    "planned": (
+        "Plan it",
+        (
+            *("do", "begins", "ends", "earliest_on", "latest_on", "equipment", "cut_cm"),
+            *("live_crown_percent", "clearance_m", "standard", "traffic", "street", "route", "crew"),
+            *("line_clearance", "hours", "cost", "look_again_on"),
+        ),
+    ),
+    "changed": (
+        "Change it",
+        ("reason", "do", "earliest_on", "latest_on", "equipment", "street", "hours", "cost"),
+    ),
+    "started": ("Start it", ("crew", "line_clearance", "though_held_by")),
+    "completed": (
+        "Complete it",
+        ("result", "workmanship", "hours", "cost", "sealed_minutes", "look_again_on", "though_held_by"),
+    ),
+}
+EMERGENCY_ASKS = (
+    *("emergency_by", "emergency_reason", "least_work", "photographed", "nests_looked_for"),
+    *("roost_possible", "not_known_protected"),
+)
 
 
 @dataclass

@@ -232,6 +232,7 @@ def _job(job: Job, file: WorkFile, settings: WorkSettings, told: Proposals | Non
         "hours": hours,
         "cost": cost,
         "priority": rule.priority,
+        "held_by_wires": file.file.wires is not None,
         "rating": (file.case.get("risk") or {}).get("rating") or "",
         "checks": checks_before(job, file.case),
         "unfounded": bool(changed),

@@ -210,7 +210,6 @@ class FiveStems(BrowserTestCase):
         page.get_by_role("button", name="roots and base: bad").click()
         page.get_by_role("button", name="small branches and twigs: good").click()
         expect(page.get_by_text("roots and base decides")).to_be_visible()
-        page.get_by_label("out of leaf today").check()
         expect(page.get_by_text("foliage: not seen, out of leaf.")).to_be_visible()
         expect(page.get_by_text("at most poor, winter view")).to_be_visible()
         page.get_by_label("Add a defect").select_option("cavity")

@@ -21,6 +21,8 @@ from unittest import mock
 from django.conf import settings
 from django.test import tag
 
+from jubark_core.records.upgrade import VERSION
+from jubark_core.tests import samples
 from launcher import cluster
 from launcher.backup import checked, read_backup, write_backup
 from launcher.place import Place
@@ -275,6 +277,77 @@ class FromTheFirstRelease(WithTheFirstRelease):
         self.assert_the_tree_is_there(device)
         listed = json.loads((self.folder / "later" / "backup.json").read_text())
         self.assertEqual(device.ask("/api/inventory/")["count"], listed["counts"]["plants_plant"])
+
+
+@tag("slow")
+class FromRecordVersion5(WithTheFirstRelease):
+    """The release before record version 6, with one of each: merged records, a tree on wires, old jobs."""
+
+    def test_started_by_this_version_it_says_what_stands_and_takes_what_was_queued(self) -> None:
+        home = self.home("first")
+        place = own(home)
+        assert place.cluster is not None
+        with cluster.in_use(place.cluster):
+            cluster.ensure_database(place.cluster)
+            env = place.environment()
+            for app in (*OTHERS, "organisations", "sites"):
+                self.manage(env, "migrate", app)
+            self.manage(env, "migrate", "plants", "0007")
+            password = self.manage(env, "shell", "-v", "0", "-c", HASH)
+            known = f"UPDATE auth_user SET password = '{password}'"
+            rows = (Path(__file__).parent / "release_5.sql").read_text(encoding="utf-8")
+            self.asked(place, f"SET session_replication_role = replica;{rows}", known)
+        installation = self.started(home)
+        self.assertIn("a backup first", installation.words())
+        self.assertEqual(len(list((place.home / "backups").iterdir())), 1)
+        device = self.signed_in(installation)
+        inventory = device.ask("/api/inventory/")["rows"]
+        by_tag = {row["tag"]: row for row in inventory}
+        self.assertEqual(set(by_tag) & {"good", "bad", "wires", "ended"}, {"good", "wires", "ended"})
+        good = device.ask(f"/api/plants/{by_tag['good']['id']}/")
+        self.assertEqual(good["current"]["risk_reads"], "Extreme")
+        self.assertEqual(good["current"]["condition_at_most"], True, "read by the rule of today")
+        jobs = [e["body"]["rule"] for v in good["visits"] for e in v["entries"] if e["kind"] == "work"]
+        self.assertEqual(jobs, ["R02"])
+        [look] = [
+            e["body"]
+            for v in device.ask(f"/api/plants/{by_tag['wires']['id']}/")["visits"]
+            for e in v["entries"]
+            if e["kind"] == "storm"
+        ]
+        self.assertEqual(look, {"under_it": ["wires"]})
+        answers = {}
+        for tree in ("wires", "ended"):
+            step = {"job": str(uuid.uuid4()), "rule": "R02", "step": "accepted"}
+            answers[tree] = self.sent(device, by_tag[tree]["id"], "work", step, 6)
+        self.assertEqual(answers, {"wires": "refused", "ended": "accepted"})
+        # what waited on devices of every version is taken, also where a younger rule would refuse it
+        for version in samples.VERSIONS[:-1]:
+            raw = json.dumps(samples.outbox_items(version, by_tag["good"]["block_id"]))
+            items = json.loads(raw.replace('"10000000-', f'"2{version}000000-'))
+            taken = device.ask("/api/outbox/", {"items": items})["answers"]
+            self.assertEqual({a["answer"] for a in taken}, {"accepted"}, (version, taken))
+            draft = {"thing": "draft", "version": version, "record": samples.draft(version)}
+            draft["record"].pop("version", None)
+            self.assertEqual(device.ask("/api/core/upgrade/", draft)["version"], VERSION)
+        blind = {"level": "basic", "base_visible": "not_visible", "crown_visible": "whole", "no_defect": True}
+        tree = by_tag["good"]["id"]
+        told = {v: self.sent(device, tree, "inspection", blind, v) for v in (5, 6)}
+        self.assertEqual(told, {5: "accepted", 6: "refused"})
+
+    def sent(self, device: Device, plant: str, kind: str, body: dict[str, Any], version: int) -> str:
+        """What became of a visit with one entry, made by an app of a record version."""
+        visit: dict[str, Any] = {
+            "id": str(uuid.uuid4()),
+            "plant": plant,
+            "mode": "desk",
+            "local_date": "2026-10-10",
+            "observed_at": "2026-10-10T12:00:00+00:00",
+            "entries": [{"id": str(uuid.uuid4()), "kind": kind, "body": body}],
+        }
+        item = {"id": visit["id"], "kind": "visit", "schema": version, "body": visit}
+        [answer] = device.ask("/api/outbox/", {"items": [item]})["answers"]
+        return str(answer["answer"])
 
 
 @tag("slow")

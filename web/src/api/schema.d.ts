@@ -909,6 +909,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/core/tree-file/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What stands of a tree, from the visits of all its records, sent and unsent. */
+        post: operations["core_tree_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/core/upgrade/": {
         parameters: {
             query?: never;
@@ -1859,6 +1876,13 @@ export interface components {
         Answers: {
             answers: components["schemas"]["Answer"][];
         };
+        /** @description A sentence about one field, and the two ways out of it. */
+        AskedAgain: {
+            field: string;
+            says: string;
+            /** @description To mend it, and to keep it as it is. */
+            ways: string[];
+        };
         /** @description One act. */
         Audit: {
             readonly id: number;
@@ -2113,7 +2137,7 @@ export interface components {
         };
         /** @description One of taxon, cause or rule at a place. With a rule: a taxon, where its windows hang on the tree; areas, for what is fixed there by law. */
         CalendarIn: {
-            place?: components["schemas"]["PlaceOfCalendar"];
+            place?: components["schemas"]["PlaceIn"];
             /** @description From which day on the next ones are given as full dates. */
             on?: string;
             taxon?: string;
@@ -2219,7 +2243,7 @@ export interface components {
         /** @description A cause by its id, another name or its Latin name. */
         CauseIn: {
             on: string;
-            place?: components["schemas"]["PlaceOfCauses"];
+            place?: components["schemas"]["PlaceIn"];
             areas?: string[];
             counts?: {
                 [key: string]: number;
@@ -2271,7 +2295,7 @@ export interface components {
         /** @description The day, the place and its areas, and how many plants of each taxon there are. */
         CausesIn: {
             on: string;
-            place?: components["schemas"]["PlaceOfCauses"];
+            place?: components["schemas"]["PlaceIn"];
             areas?: string[];
             counts?: {
                 [key: string]: number;
@@ -2346,6 +2370,10 @@ export interface components {
             stage?: string;
             /** @description Within which the owner deals with a high risk. */
             high_days?: number;
+            /** @description With the name it says whether the tree is in leaf. */
+            place?: components["schemas"]["PlaceIn"];
+            /** @description Between two inspections, by the owner's table. */
+            inspection_months?: number | null;
         };
         /** @description Health, structure and the whole, from the grades of the parts; a veteran's needs from its scales. */
         CheckedCondition: {
@@ -2368,6 +2396,8 @@ export interface components {
             figure: components["schemas"]["CheckedFigure"] | null;
             condition: components["schemas"]["CheckedCondition"] | null;
             risk: components["schemas"]["RatedSheet"] | null;
+            /** @description What is hardly meant as it stands. */
+            asks: components["schemas"]["AskedAgain"][];
         };
         /** @description What a measurement comes to, and what speaks against it. */
         CheckedFigure: {
@@ -2385,9 +2415,11 @@ export interface components {
             meant: components["schemas"]["Meant"][];
             before: components["schemas"]["FigureBefore"] | null;
         };
-        /** @description The measurements, condition and risk of the visit, in the order of its entries. */
+        /** @description The measurements, condition, defects and risk of the visit, in the order of its entries. */
         CheckedVisit: {
             entries: components["schemas"]["CheckedEntry"][];
+            /** @description in_leaf, out_of_leaf, or empty where the calendar does not say. */
+            leaf_state: string;
         };
         /** @description A case and the taxon the plant is held to be. */
         ClaimIn: {
@@ -2623,7 +2655,7 @@ export interface components {
         /** @description The day, the place, the station's record where there is one, and how many plants of each taxon. */
         ClockIn: {
             on: string;
-            place: components["schemas"]["PlaceOfClock"];
+            place: components["schemas"]["PlaceIn"];
             counts: {
                 [key: string]: number;
             };
@@ -2843,6 +2875,13 @@ export interface components {
             /** @description Two corrections name the same entry. */
             contested: boolean;
             mine: boolean;
+        };
+        /** @description The condition that leads, and how it is printed. */
+        ConditionOfTree: {
+            word: string;
+            at_most: boolean;
+            winter_view: boolean;
+            reads: string;
         };
         /** @description A part that is graded, with what earns each grade, worst first. */
         ConditionPart: {
@@ -3349,6 +3388,13 @@ export interface components {
             contested: boolean;
             mine: boolean;
         };
+        /** @description A defect that stands. */
+        DefectNow: {
+            entry: string;
+            on: string;
+            defect: string;
+            part: string;
+        };
         /** @description A defect on record. */
         DefectOfTree: {
             defect: string;
@@ -3773,6 +3819,34 @@ export interface components {
             method: string;
             stem_form: string;
         };
+        /** @description The newest figure of a quantity. */
+        FigureNow: {
+            value: number;
+            on: string;
+            at_height_m: number | null;
+        };
+        /** @description An entry at the current record version; without a body it withdraws another. */
+        FiledEntryIn: {
+            id: string;
+            kind: string;
+            body?: {
+                [key: string]: unknown;
+            };
+            replaces?: string | null;
+            retracts?: string | null;
+            /** @description When the server received it; none: it has not. */
+            received_at?: string | null;
+        };
+        /** @description A visit with its entries, and corrections of them wherever they came from. */
+        FiledVisitIn: {
+            id: string;
+            local_date: string;
+            observed_at: string;
+            mode?: string;
+            clock_doubtful?: boolean;
+            stage?: string;
+            entries: components["schemas"]["FiledEntryIn"][];
+        };
         /** @description What the first run takes. */
         FirstRunRequest: {
             token: string;
@@ -4130,6 +4204,12 @@ export interface components {
             title: string;
             why: string;
         };
+        /** @description The hold of wires: since when, by which look, under how many permits of the operator. */
+        HeldByWires: {
+            since: string;
+            look: string;
+            permits: number;
+        };
         /** @description A movement hold that stands. */
         Hold: {
             /** Format: uuid */
@@ -4453,6 +4533,7 @@ export interface components {
              */
             cost: number;
             priority: number;
+            held_by_wires: boolean;
             /** @description of the risk of its tree */
             rating: string;
             checks: components["schemas"]["CheckState"][];
@@ -4489,6 +4570,27 @@ export interface components {
             line_clearance?: boolean;
             /** @description It was done though wires held the tree: by whom. */
             though_held_by?: string;
+        };
+        /** @description A job with its steps, the oldest first. next: the step that carries it on, or ''. */
+        JobOfTree: {
+            job: string;
+            rule: string;
+            part: string;
+            step: string;
+            next: string;
+            is_over: boolean;
+            do: string;
+            begins: string;
+            crew: string;
+            though_held_by: string;
+            steps: components["schemas"]["StepOfTree"][];
+        };
+        /** @description A step of a job: what it is called as something to do, after which steps, the fields it asks for. */
+        JobStep: {
+            id: string;
+            label: string;
+            after: string[];
+            asks: string[];
         };
         /** @description What joining takes. */
         JoinRequest: {
@@ -4700,6 +4802,14 @@ export interface components {
             gathered_f: number | null;
             threshold_f: number[];
             note: string;
+        };
+        /** @description An inspection, or an attempt at one. */
+        LookOfTree: {
+            entry: string;
+            on: string;
+            level: string;
+            is_attempt: boolean;
+            no_access: string;
         };
         /** @description An inspection of a tree. competence: of who inspected, on that day, in the qualification asked for. */
         LookedAt: {
@@ -5019,6 +5129,14 @@ export interface components {
             how: "accepted" | "synonym" | "common" | "spelling";
             /** @description What was typed is a common name in more than one genus, and of this taxon too. */
             shared: boolean;
+        };
+        /** @description The name, how sure it is, and whether a person gave it without a probability. */
+        NameOfTree: {
+            taxon: string;
+            name: string;
+            name_rank: string;
+            probability: number;
+            by_person: boolean;
         };
         /** @description A taxon by its names. */
         Named: {
@@ -5505,6 +5623,11 @@ export interface components {
             stored_sha256: string;
             bytes: number;
         };
+        /** @description A picture taken from a photo point. */
+        PictureOfPoint: {
+            id: string;
+            on: string;
+        };
         /** @description Where it grows: the surface and the soil, water and salt, and the lines above and below. */
         PlaceBody: {
             /**
@@ -5583,24 +5706,6 @@ export interface components {
         };
         /** @description Where it is: it dates the seasons. */
         PlaceIn: {
-            lat: number;
-            lon: number;
-            elevation_m?: number | null;
-        };
-        /** @description Where it is. */
-        PlaceOfCalendar: {
-            lat: number;
-            lon: number;
-            elevation_m?: number | null;
-        };
-        /** @description Where it is: it dates the seasons. */
-        PlaceOfCauses: {
-            lat: number;
-            lon: number;
-            elevation_m?: number | null;
-        };
-        /** @description Where it is. */
-        PlaceOfClock: {
             lat: number;
             lon: number;
             elevation_m?: number | null;
@@ -5725,6 +5830,11 @@ export interface components {
             /** Format: uuid */
             merged_into: string | null;
             duplicates: string[];
+            /**
+             * Format: date
+             * @description when the last duplicate was found to be one, at the site
+             */
+            merged_on: string | null;
             current: components["schemas"]["Current"];
             visits: components["schemas"]["Visit"][];
         };
@@ -5932,6 +6042,14 @@ export interface components {
          * @enum {string}
          */
         PlotKindEnum: "fixed" | "nested" | "prism";
+        /** @description A photo point and its pictures, oldest first. */
+        PointOfTree: {
+            id: string;
+            body: {
+                [key: string]: unknown;
+            };
+            pictures: components["schemas"]["PictureOfPoint"][];
+        };
         /** @description A job with its cost and the risk it takes away. */
         Priced: {
             /** Format: uuid */
@@ -6447,6 +6565,13 @@ export interface components {
             next_inspection: string | null;
             /** Format: double */
             years: number;
+        };
+        /** @description The rating that leads, as it is printed. */
+        RiskNow: {
+            reads: string;
+            next_inspection: string | null;
+            /** @description Each that has a say, as it is printed: of several records one each. */
+            sheets: string[];
         };
         /** @description The newest risk worksheet in short. */
         RiskOfTree: {
@@ -7359,6 +7484,14 @@ export interface components {
             method: string;
             height: string;
         };
+        /** @description A step of a job. body: as it was recorded. */
+        StepOfTree: {
+            entry: string;
+            on: string;
+            body: {
+                [key: string]: unknown;
+            };
+        };
         /** @description A tree of the plan, with everything that is to do there. */
         Stop: {
             tree: string;
@@ -7769,6 +7902,50 @@ export interface components {
             outside: string;
             source: string;
         };
+        /** @description The records of one tree, its own first, as of a day. */
+        TreeFileIn: {
+            on: string;
+            records: components["schemas"]["TreeRecordIn"][];
+            /** @description When the last of the others was found to be a duplicate. */
+            merged_on?: string | null;
+        };
+        /** @description What stands of a tree on the day. */
+        TreeFileOut: {
+            on: string;
+            tag: string;
+            name: components["schemas"]["NameOfTree"] | null;
+            life: string;
+            stands: boolean;
+            alive: boolean;
+            /** @description Something of it is left to be worked on. */
+            is_there: boolean;
+            stage: string;
+            condition: components["schemas"]["ConditionOfTree"];
+            risk: components["schemas"]["RiskNow"] | null;
+            figures: {
+                [key: string]: components["schemas"]["FigureNow"];
+            };
+            defects: components["schemas"]["DefectNow"][];
+            signs: string[];
+            cause: string;
+            cause_standing: string;
+            /** @description Those that stand on the day. */
+            constraints: string[];
+            habitats: string[];
+            wires: components["schemas"]["HeldByWires"] | null;
+            /** @description Open ones first, then the newest. */
+            jobs: components["schemas"]["JobOfTree"][];
+            looks: components["schemas"]["LookOfTree"][];
+            photo_points: components["schemas"]["PointOfTree"][];
+            /** @description Entries that stand, oldest first. */
+            standing: string[];
+            /** @description Entries of which two corrections stand against each other. */
+            contested: string[];
+            /** @description Each of several records still has its own say. */
+            apart: boolean;
+            /** @description Entries that have not been received and cannot be recorded. */
+            not_counted: string[];
+        };
         /** @description A tree as it stands. */
         TreeIn: {
             /** @description Empty: not named. */
@@ -7784,6 +7961,11 @@ export interface components {
         TreeLabel: {
             tag: string;
             name: string;
+        };
+        /** @description The visits that were recorded of a tree under one id. */
+        TreeRecordIn: {
+            record: string;
+            visits: components["schemas"]["FiledVisitIn"][];
         };
         /** @description A plant with signs that nobody has judged. */
         Unexplained: {
@@ -7879,6 +8061,11 @@ export interface components {
         Visit: {
             /** Format: uuid */
             readonly id: string;
+            /**
+             * Format: uuid
+             * @description the plant it was recorded under: a duplicate's, where merged
+             */
+            record: string;
             /** @description Who was there, by the name they have now. */
             readonly observer: string;
             /** @description the author, where another observer is named */
@@ -7990,6 +8177,11 @@ export interface components {
             signs: components["schemas"]["SignShown"][];
             causes: components["schemas"]["CauseShown"][];
             work_rules: components["schemas"]["WordOfList"][];
+            job_steps: components["schemas"]["JobStep"][];
+            /** @description Fields of a step that is taken in an emergency. */
+            emergency_asks: string[];
+            /** @description Fields asked for on a tree that wires hold, and on no other. */
+            asked_of_the_held: string[];
             climbers: components["schemas"]["WordOfList"][];
             /** @description Where a sign is, how many, since when. */
             sign_words: {
@@ -8291,6 +8483,8 @@ export interface components {
             on_wires?: boolean;
             /** @description The newest look after a storm saw a line near it. */
             line_near?: boolean;
+            /** @description What the newest look after a storm asks for at once. */
+            storm_asks?: string;
             headroom?: components["schemas"]["HeadroomOfTree"][];
             climbers?: components["schemas"]["ClimberOnTree"][];
             works?: components["schemas"]["WorksNear"][];
@@ -14267,6 +14461,119 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Tiles"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Too many wrong sign-ins, or more asked of the core than hands can. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    core_tree_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["TreeFileIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TreeFileOut"];
                 };
             };
             /** @description Something in it cannot be used; the answer names it. */

@@ -87,6 +87,9 @@ export const year = operation("year");
 /** What follows from the entries of a visit, and what speaks against them. */
 export const checkVisit = operation("check-visit");
 
+/** What stands of a tree. */
+export const treeFile = operation("tree-file");
+
 /** Whether the grown plant fits between the things round its place. */
 export const space = operation("space");
 

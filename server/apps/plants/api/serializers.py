@@ -114,6 +114,7 @@ class VisitSerializer(serializers.ModelSerializer[Visit]):
     """A visit with its entries."""
 
     entries = EntriesShownField()
+    record = serializers.UUIDField(help_text="the plant it was recorded under: a duplicate's, where merged")
     entered_by = serializers.CharField(
         allow_blank=True, help_text="the author, where another observer is named"
     )
@@ -123,6 +124,7 @@ class VisitSerializer(serializers.ModelSerializer[Visit]):
         model = Visit
         fields = (
             "id",
+            "record",
             "observer",
             "entered_by",
             "mine",
@@ -155,6 +157,9 @@ class PlantSerializer(serializers.Serializer[dict[str, Any]]):
     row_position = serializers.IntegerField(allow_null=True)
     merged_into = serializers.UUIDField(allow_null=True)
     duplicates = serializers.ListField(child=serializers.UUIDField())
+    merged_on = serializers.DateField(
+        allow_null=True, help_text="when the last duplicate was found to be one, at the site"
+    )
     current = CurrentSerializer()
     visits = VisitSerializer(many=True)
 

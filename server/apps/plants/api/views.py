@@ -21,7 +21,7 @@ from apps.plants.api.filters import InventoryFilter
 from apps.plants.block_carbon import block_carbon
 from apps.plants.block_summary import block_summary
 from apps.plants.inventory import counted, inventory_page
-from apps.plants.merged import duplicates_of
+from apps.plants.merged import duplicates_of, last_merged
 from apps.plants.models import Change, Entry, Plant, Visit
 from apps.plants.selectors import (
     current_visible_to,
@@ -193,7 +193,8 @@ class MergeView(APIView):
 
 def plant_shown(actor: Member, plant: Plant) -> dict[str, Any]:
     """A plant with all its visits, newest first, each entry marked whether it stands."""
-    duplicates = duplicates_of([plant.id]).get(plant.id, [])
+    merged = duplicates_of([plant.id])
+    duplicates = merged.get(plant.id, [])
     entries = [e for rows in entries_by_plant([plant.id, *duplicates]).values() for e in rows]
     standing = standing_entries(entries)
     live = {e.id for e in standing.live}
@@ -243,6 +244,7 @@ def plant_shown(actor: Member, plant: Plant) -> dict[str, Any]:
         "lat": place.y if place else None,
         "merged_into": plant.merged_into_id,
         "duplicates": duplicates,
+        "merged_on": last_merged(merged).get(plant.id),
         "visits": [_visit_shown(actor, v, by_visit) for v in visits],
     }
 
@@ -264,6 +266,7 @@ def _visit_shown(actor: Member, visit: Visit, by_visit: dict[UUID, list[dict[str
     shown = {n: getattr(visit, n) for n in names}
     return {
         **shown,
+        "record": visit.plant_id,
         "entered_by": entered_by(visit),
         "mine": visit.author_id == actor.id,
         "entries": by_visit.get(visit.id, []),

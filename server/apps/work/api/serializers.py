@@ -58,6 +58,7 @@ class JobSerializer(OfTreeSerializer):
     hours = serializers.FloatField(help_text="its own, else by the tool's table")
     cost = serializers.FloatField(help_text="its own, else by the site's rates")
     priority = serializers.IntegerField()
+    held_by_wires = serializers.BooleanField()
     rating = serializers.CharField(allow_blank=True, help_text="of the risk of its tree")
     checks = CheckStatesField()
     unfounded = serializers.BooleanField()

@@ -17,6 +17,7 @@ import { type Entry, type Plant, useBlocks, usePlant, useSites, type Visit } fro
 import { InSite } from "@/shared/site/InSite";
 import { useUnits } from "@/shared/site/units";
 import { Term } from "@/shared/terms/Term";
+import { useTreeFile } from "@/shared/tree-file";
 import { Button, Notice, PageState } from "@/shared/ui";
 import { CorrectEntry } from "./CorrectEntry";
 import { FromSize } from "./FromSize";
@@ -39,6 +40,7 @@ export function HistoryPage() {
   const [correcting, setCorrecting] = useState<Entry | null>(null);
   const [said, setSaid] = useState<string | null>(null);
   const item = useItem(said);
+  const file = useTreeFile(plantId);
   if (!plant.data) return <PageState error={plant.error} what="this tree" />;
   const p = plant.data;
   const block = blocks.data?.find((b) => b.id === p.block_id);
@@ -74,6 +76,21 @@ export function HistoryPage() {
         {p.current.tag_clash && (
           <Notice kind="caution">Another standing tree of this site carries the same tag.</Notice>
         )}
+        {file?.wires && (
+          <Notice kind="refused" title={`Held by wires since ${inWords(file.wires.since)}.`}>
+            Keep people out, well away from tree and wire, and call the operator of the line. Nothing else is
+            done on it until the operator says that the line is removed or repaired, clear of the tree
+            {file.wires.permits > 0 &&
+              "; under a permit of the operator, only by a crew qualified for line clearance"}
+            .
+          </Notice>
+        )}
+        {file?.apart && (file.risk?.sheets.length ?? 0) > 1 && (
+          <Notice kind="caution">
+            Two records of this tree were merged, each with its worksheet: {file.risk?.sheets.join("; ")}. The
+            graver leads until somebody has seen base and crown whole.
+          </Notice>
+        )}
         <Merge plant={p} />
         {item && (
           <p role="status" className="my-2">
@@ -86,7 +103,7 @@ export function HistoryPage() {
           </p>
         )}
         <StripDrawing visits={p.visits} />
-        <JobsOfTree visits={p.visits} />
+        <JobsOfTree jobs={file?.jobs ?? []} />
         <FromSize plantId={p.id} visits={p.visits.length} />
         {p.current.taxon.includes("-") && (
           <details className="mt-2">
@@ -96,7 +113,7 @@ export function HistoryPage() {
             <SpaceCheck taxon={p.current.taxon} />
           </details>
         )}
-        <ThroughTheYears visits={p.visits} />
+        <ThroughTheYears points={file?.photo_points ?? []} />
         {p.visits.length === 0 && <p className="my-4">No visit yet.</p>}
         <ol className="mt-4 grid gap-4">
           {p.visits.map((v) => (

@@ -1,10 +1,9 @@
 import { inWords } from "@/shared/dates";
-import { fileOf, pointsOf, standOf } from "@/shared/photo-points/points";
-import type { Visit } from "@/shared/records/reads";
+import { fileOf, standOf } from "@/shared/photo-points/points";
+import type { Point } from "@/shared/tree-file";
 
 /** The pictures of each photo point side by side, year after year. */
-export function ThroughTheYears({ visits }: { visits: Visit[] }) {
-  const points = pointsOf(visits);
+export function ThroughTheYears({ points }: { points: Point[] }) {
   if (points.length === 0) return null;
   return (
     <section aria-label="Photo points" className="mt-4">
@@ -12,7 +11,8 @@ export function ThroughTheYears({ visits }: { visits: Visit[] }) {
       {points.map((point) => (
         <div key={point.id} className="mt-2">
           <p>
-            <strong>{point.body.name}</strong> <span className="text-soft">{standOf(point.body)}</span>
+            <strong>{String(point.body["name"])}</strong>{" "}
+            <span className="text-soft">{standOf(point.body)}</span>
           </p>
           {point.pictures.length === 0 && <p className="text-sm text-soft">No picture yet.</p>}
           <ul className="mt-1 flex gap-3 overflow-x-auto pb-2">
@@ -21,7 +21,7 @@ export function ThroughTheYears({ visits }: { visits: Visit[] }) {
                 <a href={fileOf(picture)} target="_blank" rel="noreferrer">
                   <img
                     src={fileOf(picture)}
-                    alt={`${point.body.name}, ${inWords(picture.on)}`}
+                    alt={`${point.body["name"]}, ${inWords(picture.on)}`}
                     loading="lazy"
                     className="h-56 w-full border border-rule bg-sheet object-contain"
                   />

@@ -2,7 +2,7 @@ import { withOne } from "@/shared/records/draft";
 import { type BodyOf, entriesOf, entryOf } from "@/shared/records/entries";
 import { gradeInWords, qualified } from "@/shared/records/labels";
 import type { Vocabulary } from "@/shared/records/reads";
-import { Check } from "@/shared/ui";
+import { Check, Field } from "@/shared/ui";
 import { type JudgeRow, JudgeRows } from "./JudgeRows";
 import type { StepProps } from "./stepProps";
 import { useVisitCheck } from "./useVisitCheck";
@@ -18,14 +18,18 @@ interface Props extends Pick<StepProps, "draft" | "change" | "site"> {
 }
 
 const NOT_SEEN = "not_seen";
+const OUT_OF_LEAF = "out_of_leaf";
 const GRADES = [4, 3, 2, 1, 0]; // best first
 
 /** A tap for each part, for what was seen of base and crown, and for defects; the core says what follows. */
 export function ConditionParts({ draft, change, vocabulary, site, onDefect }: Props) {
   const entry = entryOf(draft, "condition");
   const body: Condition = entry?.body ?? {};
-  const { parts = {}, leafless = false, buds_seen = false } = body;
-  const score = useVisitCheck(draft, site).of(entry)?.condition;
+  const { parts = {}, buds_seen = false } = body;
+  const check = useVisitCheck(draft, site);
+  const score = check.of(entry)?.condition;
+  const known = check.leafState === OUT_OF_LEAF; // by its kind, the day and the place: not asked
+  const leafless = body.leafless || (known && !body.leaf_reason?.trim());
   const scale = site?.condition_scale ?? "words";
   const judge = (part: Partial<Condition>) => void change((now) => withCondition(now, part));
   const grade = (part: string, value: string) =>
@@ -88,17 +92,25 @@ export function ConditionParts({ draft, change, vocabulary, site, onDefect }: Pr
   const unseen = vocabulary.condition_parts.filter((p) => leafless && p.leafless);
   return (
     <div className="grid gap-3">
-      <Check
-        label="out of leaf today"
-        checked={leafless}
-        onChange={(bare) =>
-          void change((now) => {
-            const graded = entryOf(now, "condition")?.body.parts ?? {};
-            const { foliage: _gone, ...others } = graded;
-            return withCondition(now, { leafless: bare, parts: bare ? others : graded });
-          })
-        }
-      />
+      {known ? (
+        <Field
+          label="Its kind stands without leaves on this day, here. If this tree has leaves all the same: why"
+          value={body.leaf_reason ?? ""}
+          onChange={(e) => judge({ leaf_reason: e.target.value })}
+        />
+      ) : (
+        <Check
+          label="out of leaf today"
+          checked={leafless}
+          onChange={(bare) =>
+            void change((now) => {
+              const graded = entryOf(now, "condition")?.body.parts ?? {};
+              const { foliage: _gone, ...others } = graded;
+              return withCondition(now, { leafless: bare, parts: bare ? others : graded });
+            })
+          }
+        />
+      )}
       {leafless && (
         <Check
           label="live buds and cambium looked for"

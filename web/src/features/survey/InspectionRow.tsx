@@ -1,7 +1,7 @@
 import type { BodyOf } from "@/shared/records/entries";
 import { entryOf } from "@/shared/records/entries";
 import type { Vocabulary } from "@/shared/records/reads";
-import { Button, Choice } from "@/shared/ui";
+import { Button, Choice, Field } from "@/shared/ui";
 import type { StepProps } from "./stepProps";
 import { withCondition, withInspection } from "./withCondition";
 
@@ -23,7 +23,7 @@ const SEEN = [
 export function InspectionRow({ draft, change, vocabulary, asksWhatWasSeen }: Props) {
   const kind = vocabulary.records.kinds.find((k) => k.id === "inspection");
   const levels = kind?.fields.find((f) => f.id === "level");
-  const { level = "" } = entryOf(draft, "inspection")?.body ?? {};
+  const { level = "", no_access = "" } = entryOf(draft, "inspection")?.body ?? {};
   const seen: Condition = entryOf(draft, "condition")?.body ?? {};
   const missing = [...(seen.base_visible ? [] : ["base"]), ...(seen.crown_visible ? [] : ["crown"])];
   return (
@@ -32,10 +32,23 @@ export function InspectionRow({ draft, change, vocabulary, asksWhatWasSeen }: Pr
         label="This visit is an inspection"
         meaning={levels?.meaning}
         value={level}
-        onChange={(word) => void change((now) => withInspection(now, word as Level))}
+        onChange={(word) => void change((now) => withInspection(now, word as Level, no_access))}
         options={levels?.words ?? []}
       />
+      {level && (
+        <Field
+          label="Nobody could get to it: why"
+          value={no_access}
+          onChange={(e) => void change((now) => withInspection(now, level as Level, e.target.value))}
+        />
+      )}
+      {no_access && (
+        <p className="text-sm text-soft" role="status">
+          Recorded as an attempt, and no inspection: it stays due.
+        </p>
+      )}
       {level &&
+        !no_access &&
         asksWhatWasSeen &&
         SEEN.map(({ part, label }) => (
           <Choice
@@ -46,7 +59,7 @@ export function InspectionRow({ draft, change, vocabulary, asksWhatWasSeen }: Pr
             options={vocabulary.judged[part] ?? []}
           />
         ))}
-      {level && level !== "limited_visual" && missing.length > 0 && (
+      {level && !no_access && level !== "limited_visual" && missing.length > 0 && (
         <p className="text-sm text-soft" role="status">
           Not recorded as an inspection until it is said how much of {missing.join(" and ")} was seen.
         </p>

@@ -1,16 +1,15 @@
 import { newId } from "@/shared/ids";
 import { type BodyOf, type EntryOf, entriesOf, withEdited, withoutEntry } from "@/shared/records/entries";
 import { type Body, RecordForm } from "@/shared/records/RecordForm";
-import { usePlant, useVocabulary } from "@/shared/records/reads";
+import { useVocabulary } from "@/shared/records/reads";
+import { type TreeJob, useTreeFile } from "@/shared/tree-file";
 import { Choice, Notice } from "@/shared/ui";
-import { isOver, jobsOfTree, stepInVisit, type TreeJob } from "@/shared/work/jobsOfTree";
+import { stepInVisit } from "@/shared/work/stepInVisit";
 import { FileButton } from "./FileButton";
 import type { StepProps } from "./stepProps";
 import { useAddPhotographs } from "./useAddPhotographs";
 
 type Step = BodyOf<"work">["step"];
-const DONE = ["result", "workmanship", "hours", "sealed_minutes", "look_again_on"];
-const BEGUN = ["crew"];
 const NONE = "nothing";
 const STEPS = [
   { id: "started", label: "started" },
@@ -20,12 +19,16 @@ const STEPS = [
 
 /** The jobs of the tree one stands at: started or completed here, offline too, with what was found and pictures. */
 export function JobsHere({ draft, change }: Pick<StepProps, "draft" | "change">) {
-  const plant = usePlant(draft.plant);
+  const file = useTreeFile(draft.plant);
   const vocabulary = useVocabulary().data;
   const { add, reading, wrong } = useAddPhotographs(change);
-  const open = jobsOfTree(plant.data?.visits ?? []).filter((j) => !isOver(j));
+  const open = (file?.jobs ?? []).filter((j) => !j.is_over);
   if (open.length === 0 || !vocabulary) return null;
   const fields = vocabulary.records.kinds.find((k) => k.id === "work")?.fields ?? [];
+  const asked = (step: Step) =>
+    (vocabulary.job_steps.find((s) => s.id === step)?.asks ?? []).filter(
+      (id) => file?.wires || !vocabulary.asked_of_the_held.includes(id),
+    );
   const put = (job: TreeJob, body: Partial<BodyOf<"work">>) =>
     void change((now) => {
       const shown = stepInVisit(draft.entries, job.job);
@@ -70,9 +73,7 @@ export function JobsHere({ draft, change }: Pick<StepProps, "draft" | "change">)
             {step && (
               <>
                 <RecordForm
-                  fields={(step.body.step === "completed" ? DONE : BEGUN).flatMap(
-                    (id) => fields.find((f) => f.id === id) ?? [],
-                  )}
+                  fields={asked(step.body.step).flatMap((id) => fields.find((f) => f.id === id) ?? [])}
                   value={step.body as unknown as Body}
                   onChange={(next) => put(job, next as Partial<BodyOf<"work">>)}
                   vocabulary={vocabulary}

@@ -1,7 +1,7 @@
 import { useState } from "react";
-import { fileOf, type Point, pointsOf, standOf } from "@/shared/photo-points/points";
+import { fileOf, standOf } from "@/shared/photo-points/points";
 import { entriesOf } from "@/shared/records/entries";
-import { usePlant } from "@/shared/records/reads";
+import { type Point, useTreeFile } from "@/shared/tree-file";
 import { Button, Notice } from "@/shared/ui";
 import { FileButton } from "./FileButton";
 import { SameFrame } from "./SameFrame";
@@ -10,10 +10,13 @@ import { useAddPhotographs } from "./useAddPhotographs";
 
 /** The photo points of the tree: each is photographed again in the frame of its last picture. */
 export function PhotoPoints({ draft, change }: Pick<StepProps, "draft" | "change">) {
-  const plant = usePlant(draft.plant);
+  const file = useTreeFile(draft.plant);
   const { add, reading, wrong } = useAddPhotographs(change);
   const [framing, setFraming] = useState<Point | null>(null);
-  const points = pointsOf(plant.data?.visits ?? [], draft.entries);
+  const begun = entriesOf(draft, "photo_point").flatMap((e) =>
+    e.body.name ? [{ id: e.id, body: { ...e.body }, pictures: [] }] : [],
+  );
+  const points: Point[] = [...(file?.photo_points ?? []), ...begun];
   if (points.length === 0) return null;
   const taken = new Set(entriesOf(draft, "photo").map((p) => p.body.shows));
   const put = (point: Point, files: FileList | File[] | null) =>
@@ -29,7 +32,7 @@ export function PhotoPoints({ draft, change }: Pick<StepProps, "draft" | "change
           return (
             <li key={point.id} className="grid gap-2 border-t border-rule pt-2">
               <p>
-                <strong>{point.body.name}</strong>{" "}
+                <strong>{nameOf(point)}</strong>{" "}
                 <span className="text-soft">
                   {[standOf(point.body), last && `last picture ${last.on}`].filter(Boolean).join("; ")}
                 </span>
@@ -38,7 +41,7 @@ export function PhotoPoints({ draft, change }: Pick<StepProps, "draft" | "change
                 )}
               </p>
               <div className="flex flex-wrap gap-2">
-                <Button onClick={() => setFraming(point)} aria-label={`Camera at ${point.body.name}`}>
+                <Button onClick={() => setFraming(point)} aria-label={`Camera at ${nameOf(point)}`}>
                   Camera in the same frame
                 </Button>
                 <FileButton label="Choose a picture" onFiles={(files) => put(point, files)} />
@@ -49,7 +52,7 @@ export function PhotoPoints({ draft, change }: Pick<StepProps, "draft" | "change
       </ul>
       {framing && (
         <SameFrame
-          name={framing.body.name}
+          name={nameOf(framing)}
           says={standOf(framing.body)}
           last={framing.pictures.at(-1) && fileOf(framing.pictures.at(-1) as Point["pictures"][number])}
           onTaken={(file) => {
@@ -62,3 +65,5 @@ export function PhotoPoints({ draft, change }: Pick<StepProps, "draft" | "change
     </section>
   );
 }
+
+const nameOf = (point: Point) => String(point.body["name"]);

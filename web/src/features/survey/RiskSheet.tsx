@@ -6,6 +6,7 @@ import type { Vocabulary } from "@/shared/records/reads";
 import { Term } from "@/shared/terms/Term";
 import { Button, Choice, Field, Notice } from "@/shared/ui";
 import { ActNow } from "./ActNow";
+import { Asked } from "./Asked";
 import { RiskRow } from "./RiskRow";
 import type { StepProps } from "./stepProps";
 import { useVisitCheck } from "./useVisitCheck";
@@ -67,6 +68,7 @@ export function RiskSheet({
           Keep people out until it is rated.
         </Notice>
       )}
+      <Asked asks={check?.asks ?? []} />
       {sheet.rows.map((r, i) => (
         <RiskRow
           key={i}

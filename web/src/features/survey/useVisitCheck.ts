@@ -7,7 +7,7 @@ import { type EntryIn, entryOf, type Kind } from "@/shared/records/entries";
 import type { Site } from "@/shared/records/reads";
 
 export type Checked = Schemas["CheckedEntry"];
-const JUDGED: Kind[] = ["measurement", "condition", "risk", "determination"];
+const JUDGED: Kind[] = ["measurement", "condition", "defect", "risk", "determination"];
 
 /**
  * What the core says of the visit so far: computed figures and what speaks against them, condition, risk.
@@ -36,6 +36,8 @@ export function useVisitCheck(draft: Draft, site: Site | undefined) {
   return {
     of: (entry: { id: string } | undefined): Checked | undefined =>
       check.data?.entries.find((e) => e.id === entry?.id),
+    /** what the calendar says of its leaves: in_leaf, out_of_leaf, or nothing */
+    leafState: check.data?.leaf_state ?? "",
     stale: check.isPlaceholderData,
     offline: check.error !== null,
   };
@@ -81,7 +83,13 @@ const asked = (draft: Draft, site: Site | undefined, entries: EntryIn[], known: 
   entries,
   stage: draft.stage,
   ...(known ? { known } : {}),
-  ...(site ? { units: site.units, high_days: site.high_days } : {}),
+  ...(site
+    ? {
+        units: site.units,
+        high_days: site.high_days,
+        place: { lat: site.lat, lon: site.lon, elevation_m: site.elevation_m ?? null },
+      }
+    : {}),
 });
 
 const knownFigures = async (draft: Draft, taxon: string) =>

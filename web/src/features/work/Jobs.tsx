@@ -6,13 +6,6 @@ import { Button, Dialog, Notice } from "@/shared/ui";
 import type { Job } from "@/shared/work/siteWork";
 import { type Step, StepForm, waits } from "./StepForm";
 
-const NEXT: Partial<Record<Step, { step: Step; label: string }>> = {
-  accepted: { step: "planned", label: "Plan it" },
-  changed: { step: "planned", label: "Plan it" },
-  planned: { step: "started", label: "Start it" },
-  started: { step: "completed", label: "Complete it" },
-};
-
 interface Props {
   jobs: Job[];
   on: string;
@@ -28,7 +21,7 @@ export function Jobs({ jobs, on, vocabulary, mayDecide }: Props) {
       <h2 className="text-xl">Jobs</h2>
       <ul className="border-t-2 border-ink">
         {jobs.map((j) => {
-          const next = NEXT[j.step as Step];
+          const next = vocabulary.job_steps.find((s) => s.after.includes(j.step));
           const waiting = j.checks.filter(waits);
           return (
             <li
@@ -48,6 +41,12 @@ export function Jobs({ jobs, on, vocabulary, mayDecide }: Props) {
                   </span>
                 </p>
                 <p className="text-sm">{j.do}</p>
+                {j.held_by_wires && (
+                  <p className="text-sm">
+                    <b className="text-rust">Held by wires.</b> Keep people out and call the operator of the
+                    line; nothing else is done until it is clear of the tree.
+                  </p>
+                )}
                 {j.unfounded && (
                   <Notice kind="caution">
                     The file no longer proposes this
@@ -73,7 +72,7 @@ export function Jobs({ jobs, on, vocabulary, mayDecide }: Props) {
                     <Button
                       weight={waiting.length ? "plain" : "act"}
                       aria-label={`${next.label}: ${j.title} of ${j.tag}`}
-                      onClick={() => setOpen({ job: j, step: next.step })}
+                      onClick={() => setOpen({ job: j, step: next.id as Step })}
                     >
                       {next.label}
                     </Button>

@@ -91,6 +91,9 @@ export function NowView({ site, found, blocks, onBlock, block, on, vocabulary, m
                   {inWords(d.on)}. {d.result}
                   {d.workmanship && ` Defects of workmanship: ${d.workmanship}.`}
                 </span>
+                {d.though_held_by && (
+                  <b className="text-sm text-rust">Done though held by wires, by {d.though_held_by}.</b>
+                )}
               </li>
             ))}
           </ul>

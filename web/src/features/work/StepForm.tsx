@@ -7,41 +7,6 @@ import { Button, Check, Notice } from "@/shared/ui";
 import { type Job, stepOf, useRecordWork } from "@/shared/work/siteWork";
 
 export type Step = BodyOf<"work">["step"];
-const ASKED: Partial<Record<Step, string[]>> = {
-  planned: [
-    "do",
-    "begins",
-    "ends",
-    "earliest_on",
-    "latest_on",
-    "equipment",
-    "cut_cm",
-    "live_crown_percent",
-    "clearance_m",
-    "standard",
-    "traffic",
-    "street",
-    "route",
-    "crew",
-    "hours",
-    "cost",
-    "look_again_on",
-  ],
-  changed: ["reason", "do", "earliest_on", "latest_on", "equipment", "street", "hours", "cost"],
-  started: ["crew"],
-  completed: ["result", "workmanship", "hours", "cost", "sealed_minutes"],
-};
-
-/** What an emergency has to say; none of it passes a line or wood under a hold. */
-const EMERGENCY = [
-  "emergency_by",
-  "emergency_reason",
-  "least_work",
-  "photographed",
-  "nests_looked_for",
-  "roost_possible",
-  "not_known_protected",
-];
 const STEPS_OF_WORK: Step[] = ["planned", "started", "completed"];
 
 /** Open now, or asked for on the day of the work. */
@@ -68,7 +33,12 @@ export function StepForm({ job, step, on, vocabulary, begin = {}, onDone }: Prop
   );
   const fields = vocabulary.records.kinds.find((k) => k.id === (clears ? "clearance" : "work"))?.fields ?? [];
   const [emergency, setEmergency] = useState(false);
-  const ids = clears ? [] : [...(ASKED[step] ?? ["reason"]), ...(emergency ? EMERGENCY : [])];
+  const asks = vocabulary.job_steps.find((s) => s.id === step)?.asks ?? ["reason"];
+  const ids = clears
+    ? []
+    : [...asks, ...(emergency ? vocabulary.emergency_asks : [])].filter(
+        (id) => job.held_by_wires || !vocabulary.asked_of_the_held.includes(id),
+      );
   const asked = clears ? fields : fields.filter((f) => ids.includes(f.id));
   const mayBeUrgent = !clears && STEPS_OF_WORK.includes(step);
   const save = () => {

@@ -120,14 +120,19 @@ function finished(entries: EntryIn[]): EntryIn[] {
     if (e.kind in FILE_NEEDS) return isInFile(e);
     if (e.kind === "inspection") return isInspection(e.body);
     if (e.kind !== "condition") return true;
-    const { leafless: _leafless, ...judged } = e.body;
+    const { leafless: _leafless, leaf_reason: _reason, ...judged } = e.body;
     return Object.values(judged).some((v) => v && (typeof v !== "object" || Object.keys(v).length > 0));
   });
 }
 
-/** Whether an inspection says how much was seen, as its level needs. */
-export function isInspection({ level, base_visible, crown_visible }: BodyOf<"inspection">): boolean {
-  return level === "limited_visual" || Boolean(level && base_visible && crown_visible);
+/** Whether an inspection says how much was seen, as its level needs, or why nobody got to the tree. */
+export function isInspection({
+  level,
+  base_visible,
+  crown_visible,
+  no_access,
+}: BodyOf<"inspection">): boolean {
+  return level === "limited_visual" || Boolean(level && (no_access || (base_visible && crown_visible)));
 }
 
 /** Whether a risk worksheet answers all it must: nothing of it is answered beforehand. */

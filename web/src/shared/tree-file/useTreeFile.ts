@@ -1,0 +1,39 @@
+import { useQuery } from "@tanstack/react-query";
+import { useMemo } from "react";
+import type { Schemas } from "@/api/client";
+import { core } from "@/core";
+import { useSaved } from "@/shared/outbox";
+import { useToday } from "@/shared/records/place";
+import { usePlant } from "@/shared/records/reads";
+import { recordsOf } from "./recordsOf";
+
+export type TreeFile = Schemas["TreeFileOut"];
+export type TreeJob = Schemas["JobOfTree"];
+export type Point = Schemas["PointOfTree"];
+
+/** What stands of a tree, as the core reads it from every visit: also those this device has not sent yet. */
+export function useTreeFile(plantId: string | undefined): TreeFile | undefined {
+  const plant = usePlant(plantId).data;
+  const visits = useSaved("visit");
+  const corrections = useSaved("correction");
+  const on = useToday(plant?.block_id);
+  const given = useMemo(
+    () =>
+      plantId
+        ? {
+            on,
+            records: recordsOf(plantId, plant, [...visits, ...corrections]),
+            ...(plant?.merged_on ? { merged_on: plant.merged_on } : {}),
+          }
+        : undefined,
+    [plantId, plant, visits, corrections, on],
+  );
+  return useQuery({
+    queryKey: ["tree file", given],
+    enabled: given !== undefined,
+    placeholderData: (before) => (before?.tree === plantId ? before : undefined),
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 60_000,
+    queryFn: async () => ({ tree: plantId, file: await core.treeFile(given as NonNullable<typeof given>) }),
+  }).data?.file;
+}
