@@ -60,6 +60,13 @@ class Plant:
     row_position: int | None = described(
         "Place in the row", "Counted from its start.", Whole(1, 100_000), None
     )
+    merged_into: uuid.UUID | None = described(
+        "Duplicate of",
+        "The plant it is a second record of, as a steward said; files carry it, no device sends it.",
+        Id(to="plant"),
+        None,
+        since=6,
+    )
     recorded_at: datetime.datetime = described("Recorded at", "By the device's clock.", Moment())
 
     def check(self, before: str) -> None:

@@ -411,6 +411,7 @@ class References(unittest.TestCase):
                 ("Enquiry", "contact"): "contact",
                 ("Plant", "block"): "block",
                 ("Plant", "from_plant"): "plant",
+                ("Plant", "merged_into"): "plant",
                 ("Visit", "plant"): "plant",
                 ("ClockConfirmation", "visit"): "visit",
             },

@@ -23,7 +23,7 @@ from jubark_core.tree_file.filed import Filed, SeenOn
 PLANT_COLUMNS = tuple(
     name
     for name in fields_of(PlantRecord)
-    if name not in ("block", "lon", "lat", "outline", "how_taken", "from_plant")
+    if name not in ("block", "lon", "lat", "outline", "how_taken", "from_plant", "merged_into")
 )
 VISIT_COLUMNS = tuple(name for name in fields_of(VisitRecord) if name not in ("plant", "entries", "observer"))
 # what a row's observer is looked up in
@@ -103,6 +103,7 @@ def plant_record(plant: Plant) -> PlantRecord:
         outline=json.loads(plant.outline.json) if plant.outline else None,
         how_taken=plant.how_taken,
         from_plant=plant.from_plant_id,
+        merged_into=plant.merged_into_id,
         **{name: getattr(plant, name) for name in PLANT_COLUMNS},
     )
 

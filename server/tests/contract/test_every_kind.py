@@ -258,6 +258,11 @@ class References(TestCase):
                 {"kind": "note", "retracts": foreign["note"], "recorded_at": tree["recorded_at"]},
                 "waiting",
             ),
+            ("Plant", "merged_into"): (
+                "plant",
+                {**tree, "lon": -79.3, "lat": 40.5, "merged_into": foreign["plant"]},
+                "refused",
+            ),
             ("ClockConfirmation", "visit"): (
                 "clock",
                 {"visit": foreign["visit"], "recorded_at": tree["recorded_at"]},

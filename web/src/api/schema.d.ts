@@ -5887,6 +5887,8 @@ export interface components {
             row_name?: string;
             /** @description Place in the row: Counted from its start. */
             row_position?: number | null;
+            /** @description Duplicate of: The plant it is a second record of, as a steward said; files carry it, no device sends it. */
+            merged_into?: string | null;
             /**
              * Format: date-time
              * @description Recorded at: By the device's clock.

@@ -32,6 +32,9 @@ MOST_BAD_LISTED = 500  # more are counted: whoever has so many mends the file, n
 Triple = tuple[dict[str, Any], dict[str, Any], dict[str, Any]]
 
 
+OF_OTHERS = ("from_plant", "merged_into")  # what a plant says of another; kept where that is in the file
+
+
 @dataclass
 class Staging:
     """What was read so far."""
@@ -45,7 +48,7 @@ class Staging:
     bad_plants: set[str] = field(default_factory=set)
     bad: list[dict[str, Any]] = field(default_factory=list)
     rows: int = 0
-    older: bool = False  # some rows are of an earlier record version
+    made_with: int = VERSION  # the earliest record version of its rows: no younger rule refuses them
 
 
 @transaction.atomic
@@ -93,7 +96,7 @@ def _triples(file_name: str, data: bytes, staging: Staging) -> Iterator[tuple[in
                 raise BadInput("row", raw["short"], "a whole row")
             triples = [nested(raw)] if ending == "csv" else items_of(raw)
             known = version_of(raw) if version is None else version
-            staging.older |= known < VERSION
+            staging.made_with = min(staging.made_with, known)
             yield number, [_as_of_now(triple, known) for triple in triples]
         except BadInput as error:
             staging.rows += 1
@@ -163,7 +166,7 @@ def _keep_visit(staging: Staging, block: Block, visit: dict[str, Any]) -> None:
 
 
 def _keep_entry(staging: Staging, visit: str, entry: dict[str, Any]) -> None:
-    read = read_entry(entry)
+    read = read_entry(entry, staging.made_with)
     key = str(entry["id"])
     if key in staging.plant_of:
         raise BadInput("entry_id", entry["id"], "each entry once")
@@ -261,21 +264,24 @@ def _with_free_ids(block: Block, staging: Staging) -> dict[str, Any]:
 
     plants = [
         {
-            **p,
+            **{name: value for name, value in p.items() if name != "merged_into"},
             "id": named(p["id"]),
-            **({"from_plant": named(p["from_plant"])} if str(p.get("from_plant")) in staging.plants else {}),
+            **{name: named(p[name]) for name in OF_OTHERS if str(p.get(name)) in staging.plants},
         }
         for p in staging.plants.values()
     ]
     visits = []
     for key, visit in staging.visits.items():
         entries = [_renamed(e, named, staging.plants) for e in staging.entries.get(key, [])]
-        if staging.older:  # what one row of an earlier version leaves open, the others of its visit tell
+        if (
+            staging.made_with < VERSION
+        ):  # what one row of an earlier version leaves open, the others of its visit tell
             entries = said_out_of_leaf(entries)
         visits.append({**visit, "id": named(key), "plant": named(visit["plant"]), "entries": entries})
     fresh = set(map(str, _free(Plant, [p["id"] for p in plants])))
     return {
         "record_version": VERSION,
+        "made_with": staging.made_with,
         "plants": [p for p in plants if p["id"] in fresh],
         "visits": [v for v in visits if v["plant"] in fresh],
         "renamed": taken,

@@ -56,11 +56,12 @@ def take_file(*, actor: Member, batch: ImportBatch) -> ImportBatch:
     version = locked.items.get("record_version", 1)  # a file can be staged before an upgrade and taken after
     items = locked.items
     plants = [read_plant(upgrade("plant", p, version)) for p in items["plants"] if p["id"] not in here]
+    made_with = items.get("made_with", version)
     there = [v for v in items["visits"] if v["plant"] not in here]
-    visits = [read_visit(upgrade("visit", v, version), version) for v in there]
+    visits = [read_visit(upgrade("visit", v, version), made_with) for v in there]
     try:
         with transaction.atomic():
-            take_records(actor=actor, plants=plants, visits=visits, version=version)
+            take_records(actor=actor, plants=plants, visits=visits, version=made_with)
     except IntegrityError:
         raise IdsTaken from None
     note(actor, "file_taken", thing=locked.id, file=locked.file_name, plants=len(plants), visits=len(visits))

@@ -91,7 +91,7 @@ class RoundTrip(TestCase):
         batch = self.stage("block.csv", "\r\n".join(lines).encode(), empty).json()
         fields = {b["field"]: b for b in batch["bad"]}
         self.assertIn("entry.measurement.dbh_cm", fields)
-        self.assertEqual(fields["row"]["value"], "'4 of 39 columns'")
+        self.assertEqual(fields["row"]["value"], "'4 of 40 columns'")
         self.assertIn("replaces", fields)  # the correction of the bad row has nothing left to correct
         self.decide(batch["id"])
         self.assertEqual(Plant.objects.filter(block=empty).count(), 3)

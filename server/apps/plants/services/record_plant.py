@@ -25,6 +25,10 @@ def record_plant(*, actor: Member, plant: PlantIn) -> Plant:
     require_role(actor, Role.SURVEYOR, "Recording a plant")
     if not blocks_visible_to(actor).filter(pk=plant.block).exists():
         raise BadInput("block", str(plant.block), "a block of your organisation")
+    if plant.merged_into is not None:
+        raise BadInput(
+            "merged_into", str(plant.merged_into), "nothing: a steward merges two records that are there"
+        )
     sighted_from = None
     if plant.from_plant is not None:
         sighted_from = plants_visible_to(actor).filter(pk=plant.from_plant).first()
