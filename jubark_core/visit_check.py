@@ -32,6 +32,7 @@ from jubark_core.size.compute import compute
 from jubark_core.size.plausibility import JUDGED, plausibility
 
 MOST_ENTRIES = 500
+INPUTS = ["entries", "last figures", "neighbours", "settings", "calendar"]
 
 
 class FigureBefore(TypedDict):
@@ -127,6 +128,8 @@ class CheckedVisit(TypedDict):
 
     entries: list[CheckedEntry]
     leaf_state: Annotated[str, "in_leaf, out_of_leaf, or empty where the calendar does not say."]
+    holds_until: Annotated[str, "Empty: the day of the visit is an input, and no other day changes it."]
+    inputs: Annotated[list[str], "What it was judged by."]
 
 
 def check_visit(given: CheckVisitIn, flora: Flora) -> CheckedVisit:
@@ -168,7 +171,7 @@ def check_visit(given: CheckVisitIn, flora: Flora) -> CheckedVisit:
                 field=error.place, value=shown(error.value), allowed=error.allowed, message=str(error)
             )
         checked.append(found)
-    return {"entries": checked, "leaf_state": state}
+    return {"entries": checked, "leaf_state": state, "holds_until": "", "inputs": INPUTS}
 
 
 Judged = tuple[str, Any]  # the id of an entry, and its body or why it cannot be read

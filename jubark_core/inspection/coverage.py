@@ -31,6 +31,8 @@ from jubark_core.season.days import add_months
 from jubark_core.tree_file.looks import meets
 
 MOST_TREES = 20_000
+LONGEST_DAYS = 366  # a judgement is looked at once a year, whatever it says
+INPUTS = ["entries", "targets", "owner's table", "competences"]
 COMPETENCE = ("", "valid", "expired", "none")
 COMPETENCE_ORDER = ("none", "expired", "", "valid")
 STATES = {
@@ -88,8 +90,9 @@ class InspectedTree(TypedDict):
     shown: Annotated[LookedAt | None, "The look that `not_seen` and `says` speak of."]
     not_seen: list[str]
     due_on: Annotated[str, "Empty where nothing falls due."]
-    overdue_days: int
+    overdue: Annotated[bool, "The day on which it was due is past."]
     says: str
+    holds_until: Annotated[str, "The first day on which the same inputs may be judged otherwise."]
 
 
 class CoverageOut(TypedDict):
@@ -102,6 +105,7 @@ class CoverageOut(TypedDict):
     parts_not_seen: int
     method: str
     limits: str
+    inputs: Annotated[list[str], "What the trees were judged by."]
 
 
 def coverage(given: CoverageIn) -> CoverageOut:
@@ -120,10 +124,11 @@ def coverage(given: CoverageIn) -> CoverageOut:
         "on": on.isoformat(),
         "trees": rows,
         "states": {state: counts[state] for state in STATES},
-        "overdue": sum(row["overdue_days"] > 0 for row in rows),
+        "overdue": sum(row["overdue"] for row in rows),
         "parts_not_seen": sum(bool(row["not_seen"]) for row in rows),
         "method": METHOD,
         "limits": LIMITS,
+        "inputs": INPUTS,
     }
 
 
@@ -156,8 +161,9 @@ def _tree(place: str, tree: InspectedTreeIn, regime: Regime, on: datetime.date) 
         "shown": shown,
         "not_seen": not_seen(shown) if shown else [],
         "due_on": due.isoformat() if due else "",
-        "overdue_days": max(late, 0),
+        "overdue": late > 0,
         "says": "",
+        "holds_until": _holds_until(on, due, last, sooner if in_part else months).isoformat(),
     }
     row["says"] = _says(row, attempted)
     return row
@@ -237,6 +243,19 @@ def _state(
     return "below_level" if within and not does_for(last, rule.level) else "late"
 
 
+def _holds_until(
+    on: datetime.date, due: datetime.date | None, last: LookedAt | None, within_months: int | None
+) -> datetime.date:
+    """The first day after `on` on which a tree may stand otherwise though nobody looked: once its day is
+    past, or its last look has grown old.
+    """
+    days = [due] if due else []
+    if last and within_months is not None:
+        days.append(add_months(datetime.date.fromisoformat(last["on"]), within_months))
+    ahead = [day + datetime.timedelta(days=1) for day in days if day >= on]
+    return min(ahead, default=on + datetime.timedelta(days=LONGEST_DAYS))
+
+
 def _says(row: InspectedTree, attempted: LookedAt | None = None) -> str:
     """The line of the report, in words. attempted: the last look, where it saw neither base nor crown."""
     told = STATES[row["state"]]
@@ -259,7 +278,6 @@ def _says(row: InspectedTree, attempted: LookedAt | None = None) -> str:
             parts.append("no defect found")
         if row["not_seen"]:
             parts.append(" and ".join(row["not_seen"]) + " not seen whole")
-    if row["overdue_days"]:
-        days = row["overdue_days"]
-        parts.append(f"overdue by {days} day{'' if days == 1 else 's'}")
+    if row["overdue"]:
+        parts.append(f"overdue since {row['due_on']}")
     return "; ".join(parts) + "."

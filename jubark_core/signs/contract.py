@@ -246,6 +246,8 @@ class HealthAnswer(TypedDict):
     spread: list[str]
     season: SeasonOfCause | None
     engine: str
+    holds_until: Annotated[str, "The day after: what is normal and what shows goes by the day."]
+    inputs: Annotated[list[str], "What it was judged by."]
 
 
 class SignsToLookFor(TypedDict):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime
 import math
 from typing import Any
 
@@ -39,6 +40,7 @@ ENGINE = "1"
 LEAST_SHOWN = 0.002
 ONE_SIGN_MOST = 0.90  # what one sign can say of a notifiable cause; the rest goes to unknown
 EITHER_FROM, EITHER_BITS = 0.25, 0.05
+INPUTS = ["entries", "neighbours", "site", "area data", "calendar"]
 LEAST_TOGETHER = 0.02
 SMALL_BITS = 0.05
 NORMAL_FROM = 0.02
@@ -91,6 +93,8 @@ def answer_of(belief: Belief) -> HealthAnswer:
         "spread": list(cause.spread) if cause else [],
         "season": season_of_cause(cause, belief.case) if cause else None,
         "engine": ENGINE,
+        "holds_until": (belief.case.on + datetime.timedelta(days=1)).isoformat(),
+        "inputs": INPUTS,
     }
 
 

@@ -145,20 +145,20 @@ class FiveTrees(unittest.TestCase):
         self.assertEqual(
             found["says"],
             "Looked at, below the level asked for; 2026-06-01, walked past, limited visual; base and crown "
-            "not seen whole; overdue by 1 day.",
+            "not seen whole; overdue since 2027-01-01.",
         )
 
     def test_done_with_no_defect_found(self) -> None:
         found = stands(tree(look("2026-06-01", no_defect=True)), DAY_366)
-        self.assertEqual((found["state"], found["overdue_days"], found["not_seen"]), ("done", 0, []))
+        self.assertEqual((found["state"], found["overdue"], found["not_seen"]), ("done", False, []))
         self.assertEqual(found["says"], "Done at the level asked for; 2026-06-01, basic; no defect found.")
 
     def test_not_reached_is_overdue_by_its_days(self) -> None:
         found = stands(tree(), DAY_366)
         self.assertEqual((found["state"], found["due_on"]), ("not_looked_at", "2027-01-01"))
-        self.assertEqual(found["says"], "Not looked at; overdue by 1 day.")
+        self.assertEqual(found["says"], "Not looked at; overdue since 2027-01-01.")
         later = stands(tree(since="2026-03-01"), "2027-03-11")
-        self.assertEqual((later["due_on"], later["overdue_days"]), ("2027-03-01", 10))
+        self.assertEqual((later["due_on"], later["overdue"]), ("2027-03-01", True))
 
     def test_a_competence_that_had_expired_is_said(self) -> None:
         past = look("2026-06-01", competence="expired", expired_on="2026-05-31")
@@ -170,7 +170,7 @@ class FiveTrees(unittest.TestCase):
         self.assertIn("without the qualification asked for on record", none["says"])
 
     def test_nothing_is_overdue_on_day_200_and_nothing_later_may_be_given(self) -> None:
-        self.assertEqual(stands(tree(), DAY_200)["overdue_days"], 0)
+        self.assertEqual(stands(tree(), DAY_200)["overdue"], False)
         with self.assertRaises(InputError) as caught:
             stands(tree(look("2026-07-21")), DAY_200)
         self.assertEqual(caught.exception.place, "trees[0].looks[0].on")
@@ -238,7 +238,7 @@ class WhatFallsDue(unittest.TestCase):
             found = stands(tree(*looks, next_inspection=named), DAY_366)
             self.assertEqual(found["due_on"], expected, (looks, named))
         without = stands(tree(targets=[], next_inspection="2026-12-01"), DAY_366)
-        self.assertEqual((without["state"], without["overdue_days"]), ("no_rule", 32))
+        self.assertEqual((without["state"], without["overdue"]), ("no_rule", True))
 
     def test_a_higher_rating_shortens_it(self) -> None:
         table = {"rules": [{"zone": "frequent", "level": "basic", "months": 24, "moderate_months": 12,
@@ -313,6 +313,23 @@ class Properties(unittest.TestCase):
         self.assertLessEqual(due(level), due("limited_visual"))
 
     @EXAMPLES
+    @given(LOOKS, DAYS, st.sampled_from((0.0, 0.5, 1.0)), st.sampled_from(("", "2026-05-01", "2027-05-01")))
+    def test_a_judgement_holds_until_it_says(
+        self, looks: list[Any], on: str, share: float, named: str
+    ) -> None:
+        """Nobody looks, and any day before that reads the same."""
+        one = tree(*(k for k in looks if k["on"] <= on), since="2023-06-01", next_inspection=named)
+        told = stands(one, on)
+        first = datetime.date.fromisoformat(on)
+        days = (datetime.date.fromisoformat(told["holds_until"]) - first).days
+        self.assertGreaterEqual(days, 1)
+        then = first + datetime.timedelta(days=int(share * (days - 1)))
+        again = stands(one, then.isoformat())
+        for row in (told, again):
+            row.pop("holds_until")
+        self.assertEqual(again, told, (on, then))
+
+    @EXAMPLES
     @given(LOOKS, DAYS)
     def test_in_time_exactly_where_nothing_is_overdue_and_a_sufficient_look_counts(
         self, looks: list[Any], on: str
@@ -320,7 +337,7 @@ class Properties(unittest.TestCase):
         until = [one for one in looks if one["on"] <= on]
         found = stands(tree(*until, since="2023-06-01"), on)
         in_time = found["state"] in ("done", "competence")
-        self.assertEqual(in_time, found["counted"] is not None and found["overdue_days"] == 0)
+        self.assertEqual(in_time, found["counted"] is not None and not found["overdue"])
         self.assertEqual(found["state"] == "not_looked_at", not until)
 
 

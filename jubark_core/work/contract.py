@@ -294,6 +294,8 @@ class Proposals(TypedDict):
     proposals: list[Proposal]
     held_back: list[NotProposed]
     only: Annotated[list[str], "Where a tree is on a line: the only acts until the operator has cleared it."]
+    holds_until: Annotated[str, "The first day on which the same inputs may be judged otherwise."]
+    inputs: Annotated[list[str], "What it was judged by."]
 
 
 class JobIn(TypedDict):
@@ -324,3 +326,5 @@ class JobAnswer(TypedDict):
     refusals: list[str]
     flagged: Annotated[list[str], "What was done all the same, to be looked into; it is recorded."]
     checks: list[CheckState]
+    holds_until: Annotated[str, "The first day on which the same inputs may be judged otherwise."]
+    inputs: Annotated[list[str], "What it was judged by."]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime
+import math
 from dataclasses import dataclass
 from typing import Any
 
@@ -57,6 +58,12 @@ class Facts:
     of: dict[str, Any]
     agents: dict[str, float]
     km: dict[str, float]
+
+    @property
+    def targets_in_reach(self) -> list[dict[str, Any]]:
+        """The targets the tree can reach as it falls."""
+        reach = REACH_HEIGHTS * (self.raw.get("height_m") or DEFAULT_HEIGHT_M)
+        return [t for t in self.raw.get("targets", []) if t["distance_m"] <= reach]
 
     def holds(self, condition: Condition, flora: Flora) -> bool:
         """Whether a condition holds; what is not known never does."""
@@ -151,8 +158,7 @@ def _plain(facts: Facts, flora: Flora) -> dict[str, Any]:
     risk = raw.get("risk") or {}
     defects = raw.get("defects", [])
     dead = [d for d in defects if d["defect"] in DEAD_WOOD]
-    reach = REACH_HEIGHTS * (raw.get("height_m") or DEFAULT_HEIGHT_M)
-    near = [t for t in raw.get("targets", []) if t["distance_m"] <= reach]
+    near = facts.targets_in_reach
     node = flora.taxa.get(facts.taxon, {})
     kinds = {t["kind"] for t in near}
     climbing = climbers_on(raw, facts.areas, flora)
@@ -223,8 +229,8 @@ def _flowers_on(facts: Facts, flora: Flora) -> str:
     return next((table[node] for node in chain(facts.taxon, flora) if node in table), "")
 
 
-def _years(planted: Any, on: datetime.date) -> float | None:
-    return (on - require_date("planted_on", planted)).days / 365.25 if planted else None
+def _years(planted: Any, on: datetime.date) -> int | None:
+    return math.floor((on - require_date("planted_on", planted)).days / 365.25) if planted else None
 
 
 def _is_invasive(node: dict[str, Any], areas: tuple[str, ...]) -> bool | None:

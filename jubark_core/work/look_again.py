@@ -39,12 +39,15 @@ def inspection_due(raw: dict[str, Any], on: datetime.date, near: Sequence[dict[s
     seen = raw.get("last_inspected_on") or raw.get("last_visit_on")
     if not seen:
         return []
-    months = raw.get("inspection_months") or _usual_months(raw, near)
+    months = months_between(raw, near)
     passed = (on - require_date("last_inspected_on", seen)).days / DAYS_A_MONTH
     return [f"last on {seen}, every {months} months"] if passed >= months else []
 
 
-def _usual_months(raw: dict[str, Any], near: Sequence[dict[str, Any]]) -> int:
+def months_between(raw: dict[str, Any], near: Sequence[dict[str, Any]]) -> int:
+    """Months between two inspections: of the owner's table, else by rating and targets."""
+    if raw.get("inspection_months"):
+        return int(raw["inspection_months"])
     rating = (raw.get("risk") or {}).get("rating", "")
     if rating in MONTHS_BY_RATING:
         return MONTHS_BY_RATING[rating]

@@ -20,6 +20,7 @@ from jubark_core.work.contract import (
     Proposals,
 )
 from jubark_core.work.facts import NAME_FOR_AN_ACT, Facts, read_facts
+from jubark_core.work.holds_until import INPUTS, proposals_hold_until, step_holds_until
 from jubark_core.work.load import work_rules
 from jubark_core.work.look_again import other_look
 from jubark_core.work.model import Condition, Rule
@@ -82,6 +83,8 @@ def propose(given: Any, flora: Flora) -> Proposals:
         "proposals": kept,
         "held_back": sorted(held_back, key=lambda h: h["rule"]),
         "only": ONLY_ON_WIRES if on_wires else [],
+        "holds_until": proposals_hold_until(facts, kept).isoformat(),
+        "inputs": INPUTS,
     }
 
 
@@ -294,10 +297,17 @@ def may_take_step(given: Any, flora: Flora) -> JobAnswer:
     ):
         refusals.append("Sealed after how many minutes: it is written down with the completion.")
     by = str(given.get("though_held_by") or "").strip()
-    if by and facts.of.get("on_wires") and given["step"] in DONE_ALL_THE_SAME:
-        flagged = [f"{DONE_THOUGH_HELD} {by}.", *refusals]
-        return {"allowed": True, "refusals": [], "flagged": flagged, "checks": checks}
-    return {"allowed": not refusals, "refusals": refusals, "flagged": [], "checks": checks}
+    happened = bool(by and facts.of.get("on_wires") and given["step"] in DONE_ALL_THE_SAME)
+    flagged = [f"{DONE_THOUGH_HELD} {by}.", *refusals] if happened else []
+    refusals = [] if happened else refusals
+    return {
+        "allowed": not refusals,
+        "refusals": refusals,
+        "flagged": flagged,
+        "checks": checks,
+        "holds_until": step_holds_until(facts, on).isoformat(),
+        "inputs": INPUTS,
+    }
 
 
 def _wires(given: Any, rule: Rule, facts: Facts, flora: Flora) -> list[str]:

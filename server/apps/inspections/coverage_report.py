@@ -73,7 +73,7 @@ def by_block(rows: Sequence[dict[str, Any]]) -> list[dict[str, Any]]:
         block["trees"] += 1
         block["in_time"] += row["state"] in IN_TIME
         block["not_looked_at"] += row["last"] is None
-        block["overdue"] += row["overdue_days"] > 0
+        block["overdue"] += row["overdue"]
     return [found[name] for name in sorted(found)]
 
 
@@ -157,5 +157,12 @@ def with_names(report: dict[str, Any]) -> dict[str, Any]:
     def named(look: dict[str, Any] | None) -> dict[str, Any] | None:
         return look and {**look, "inspector": people.get(look.get("inspector", ""), "")}
 
-    rows = [{**row, **{which: named(row[which]) for which in LOOKS}} for row in report["rows"]]
+    rows = [
+        {**_overdue_or_not(row), **{which: named(row[which]) for which in LOOKS}} for row in report["rows"]
+    ]
     return {**report, "rows": rows}
+
+
+def _overdue_or_not(row: dict[str, Any]) -> dict[str, Any]:
+    """A report frozen by an earlier version counted days, which are of the day it was made."""
+    return row if "overdue" in row else {**row, "overdue": row["overdue_days"] > 0}

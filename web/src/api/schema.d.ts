@@ -2420,6 +2420,10 @@ export interface components {
             entries: components["schemas"]["CheckedEntry"][];
             /** @description in_leaf, out_of_leaf, or empty where the calendar does not say. */
             leaf_state: string;
+            /** @description Empty: the day of the visit is an input, and no other day changes it. */
+            holds_until: string;
+            /** @description What it was judged by. */
+            inputs: string[];
         };
         /** @description A case and the taxon the plant is held to be. */
         ClaimIn: {
@@ -3130,6 +3134,8 @@ export interface components {
             parts_not_seen: number;
             method: string;
             limits: string;
+            /** @description What the trees were judged by. */
+            inputs: string[];
         };
         /** @description What was recorded of looking at the trees of some blocks, as of a day. */
         CoverageReport: {
@@ -3164,7 +3170,7 @@ export interface components {
             shown: components["schemas"]["LookedAt"] | null;
             not_seen: string[];
             due_on: string;
-            overdue_days: number;
+            overdue: boolean;
             says: string;
         };
         /** @description A crown of a share of transparency or dieback. */
@@ -4158,6 +4164,10 @@ export interface components {
             spread: string[];
             season: components["schemas"]["SeasonOfCause"] | null;
             engine: string;
+            /** @description The day after: what is normal and what shows goes by the day. */
+            holds_until: string;
+            /** @description What it was judged by. */
+            inputs: string[];
         };
         /** @description A plant that may be ill: where, when, which it is, and what was seen. */
         HealthCaseIn: {
@@ -4380,8 +4390,11 @@ export interface components {
             not_seen: string[];
             /** @description Empty where nothing falls due. */
             due_on: string;
-            overdue_days: number;
+            /** @description The day on which it was due is past. */
+            overdue: boolean;
             says: string;
+            /** @description The first day on which the same inputs may be judged otherwise. */
+            holds_until: string;
         };
         /** @description A tree, what it may hit, and every inspection of it up to the day of the report. */
         InspectedTreeIn: {
@@ -4547,6 +4560,10 @@ export interface components {
             /** @description What was done all the same, to be looked into; it is recorded. */
             flagged: string[];
             checks: components["schemas"]["CheckState"][];
+            /** @description The first day on which the same inputs may be judged otherwise. */
+            holds_until: string;
+            /** @description What it was judged by. */
+            inputs: string[];
         };
         /** @description A job and the step it is to take. */
         JobIn: {
@@ -6111,6 +6128,10 @@ export interface components {
             held_back: components["schemas"]["NotProposed"][];
             /** @description Where a tree is on a line: the only acts until the operator has cleared it. */
             only: string[];
+            /** @description The first day on which the same inputs may be judged otherwise. */
+            holds_until: string;
+            /** @description What it was judged by. */
+            inputs: string[];
         };
         /** @description What a tree's file proposes. */
         Proposed: {

@@ -62,7 +62,7 @@ class CoverageRowSerializer(serializers.Serializer[dict[str, Any]]):
     shown = LookField(allow_null=True)
     not_seen = serializers.ListField(child=serializers.CharField())
     due_on = serializers.CharField(allow_blank=True)
-    overdue_days = serializers.IntegerField()
+    overdue = serializers.BooleanField()
     says = serializers.CharField()
 
 

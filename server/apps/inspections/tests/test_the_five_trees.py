@@ -146,7 +146,7 @@ class FiveTrees(TestCase):
         self.assertEqual(list(rows), ["T1", "T2", "T3", "T4"], "the tree with three records counts once")
         self.assertEqual({row["zone"] for row in rows.values()}, {"frequent"})
         self.assertEqual(
-            {tag: (row["state"], row["overdue_days"]) for tag, row in rows.items()},
+            {tag: (row["state"], row["overdue"]) for tag, row in rows.items()},
             {
                 "T1": ("below_level", 1),
                 "T2": ("done", 0),
@@ -157,7 +157,7 @@ class FiveTrees(TestCase):
         self.assertIn("walked past, limited visual", rows["T1"]["says"])
         # the last look at the tree is that of its duplicate, a day later
         self.assertEqual((rows["T2"]["last"]["on"], rows["T2"]["counted"]["on"]), (day(96), day(96)))
-        self.assertEqual(rows["T3"]["says"], "Not looked at; overdue by 1 day.")
+        self.assertEqual(rows["T3"]["says"], "Not looked at; overdue since 2027-01-01.")
         self.assertEqual(
             (rows["T4"]["last"]["inspector"], rows["T4"]["last"]["expired_on"]), ("steward", day(99))
         )

@@ -13,7 +13,7 @@ export function CoverageTable({ report }: { report: Coverage }) {
   const [only, setOnly] = useState(ALL);
   const [most, setMost] = useState(SHOWN_AT_ONCE);
   const rows = report.rows.filter(
-    (r) => only === ALL || (only === OVERDUE ? r.overdue_days > 0 : r.state === only),
+    (r) => only === ALL || (only === OVERDUE ? r.overdue : r.state === only),
   );
   const counts: [string, string, number][] = [
     [ALL, "trees that stand", report.rows.length],
@@ -140,7 +140,7 @@ function Line({ row }: { row: CoverageRow }) {
         )}
       </td>
       <td
-        className={`whitespace-nowrap py-2 pr-3 tabular-nums ${row.overdue_days ? "font-bold text-rust" : ""}`}
+        className={`whitespace-nowrap py-2 pr-3 tabular-nums ${row.overdue ? "font-bold text-rust" : ""}`}
       >
         {row.due_on || "not set"}
       </td>
