@@ -144,17 +144,9 @@ def _judged(entry: Entry, flora: Flora, place: str) -> Entry:
         raise InputError(f"{place}.{entry.kind}.{error.place}", error.value, error.allowed) from None
 
 
-def observation_for_naming(look: b.Observation, flora: Flora) -> dict[str, Any]:
-    """An observation as the naming contract has it: `state` for a character that shows one."""
-    found = write(look)
-    if len(look.states) == 1 and flora.characters[look.character]["kind"] != "many":
-        found["state"] = found.pop("states")[0]
-    return found
-
-
 def _observation(look: b.Observation, flora: Flora) -> b.Observation:
     try:
-        read_case({"on": "2026-01-01", "observations": [observation_for_naming(look, flora)]}, flora)
+        read_case({"on": "2026-01-01", "observations": [write(look)]}, flora)
     except InputError as error:
         place = error.place.removeprefix("observations[0]").lstrip(".") or "states"
         raise InputError(place, error.value, error.allowed) from None

@@ -309,9 +309,9 @@ def _what_was_seen(at: str, raw: dict[str, Any], form: str, c: dict[str, Any]) -
         raise InputError(f"{at}.{form}", raw[form], f"{raw['character']} takes values in {c['unit']}")
     allowed = c["states"]
     if form == "states":
-        if kind != "many":
-            raise InputError(f"{at}.states", raw["states"], f"{raw['character']} takes one state")
         states = require_words(f"{at}.states", raw["states"], allowed)
+        if kind != "many" and len(states) != 1:
+            raise InputError(f"{at}.states", raw["states"], f"{raw['character']} takes one state")
     else:
         states = (require_one_of(f"{at}.state", raw["state"], allowed),)
     seen: dict[str, Any] = {"states": states}

@@ -32,6 +32,7 @@ from jubark_core.records.words import (
     STAGES,
 )
 from jubark_core.season.place import Place
+from jubark_core.signs.case_of_tree import with_recorded
 from jubark_core.signs.hosts import known_taxa
 from jubark_core.signs.load import health
 
@@ -138,6 +139,8 @@ def read_health_case(raw: Any, flora: Flora) -> HealthCase:
     """The case, checked. Raises InputError naming the place, the value and what is allowed."""
     if not isinstance(raw, dict):
         raise InputError("case", raw, "an object with on, host and signs")
+    if "entries" in raw:
+        raw = with_recorded(raw)
     require_known_keys("", raw, CASE_KEYS)
     for key in ("on", "host", "signs"):
         if key not in raw:

@@ -53,7 +53,10 @@ class HealthCaseIn(TypedDict):
 
     on: str
     host: list[HostOfCase]
-    signs: list[SignOfCase]
+    signs: NotRequired[list[SignOfCase]]
+    entries: NotRequired[
+        Annotated[list[Any], "What is recorded on the visit: name, signs and leaf state are taken from it."]
+    ]
     lat: NotRequired[float | None]
     lon: NotRequired[float | None]
     elevation_m: NotRequired[float | None]

@@ -41,6 +41,9 @@ BAD: tuple[tuple[dict[str, Any], str], ...] = (
         {"host": [{"taxon": "fraxinus", "probability": 0.2}, {"taxon": "fraxinus", "probability": 0.2}]},
         "host[1].taxon",
     ),
+    ({"entries": {}}, "entries"),
+    ({"entries": [{"kind": "sign"}]}, "entries[0]"),
+    ({"entries": [{"id": "a", "kind": "sign", "body": {}}]}, "entries[0].body"),
     ({"signs": {}}, "signs"),
     ({"signs": ["exit_hole_d"]}, "signs[0]"),
     ({"signs": [{"sign": "hole"}]}, "signs[0].sign"),
@@ -193,3 +196,46 @@ class Calibration(unittest.TestCase):
 
     def test_the_same_seed_draws_the_same_trees(self) -> None:
         self.assertEqual(trial(FLORA, 30, 5, HOSTS), trial(FLORA, 30, 5, HOSTS))
+
+
+class Recorded(unittest.TestCase):
+    """The entries of a visit as they are recorded: the same answer as the case written out."""
+
+    def entry(self, nth: int, kind: str, **body: Any) -> dict[str, Any]:
+        return {"id": f"e{nth}", "kind": kind, "body": body}
+
+    def test_name_signs_and_leaf_state_are_taken_from_the_entries(self) -> None:
+        entries = [
+            self.entry(1, "determination", entered="Ash", taxon="fraxinus-americana", name="Fraxinus"),
+            self.entry(2, "sign", sign="exit_hole_d", extent="few", where=["trunk"], size_mm=3.5, number=4),
+            self.entry(3, "sign", sign="thinning_from_top", extent_percent=0, first_seen="this_year"),
+            self.entry(4, "sign", sign="galleries_other", present=False, wipes_off=False),
+            self.entry(5, "condition", leafless=True, word="fair"),
+            self.entry(6, "note", text="by the gate"),
+        ]
+        base = {"on": "2026-06-20", "areas": ["PEN"], "host": [{"taxon": "fraxinus"}]}
+        written = {
+            **base,
+            "host": [{"taxon": "fraxinus-americana", "probability": 0.97}],
+            "signs": [
+                {
+                    "id": "e2",
+                    "sign": "exit_hole_d",
+                    "extent": "few",
+                    "where": ["trunk"],
+                    "size_mm": 3.5,
+                    "count": 4,
+                },
+                {"id": "e3", "sign": "thinning_from_top", "extent": 0, "since": "this_year"},
+                {"id": "e4", "sign": "galleries_other", "none": True, "wipes_off": False},
+            ],
+            "in_leaf": False,
+        }
+        self.assertEqual(
+            read_health_case({**base, "entries": entries}, FLORA), read_health_case(written, FLORA)
+        )
+        self.assertEqual(
+            read_health_case({**base, "entries": []}, FLORA).hosts,
+            (("fraxinus", 0.97),),
+            "a name of before, given by a person",
+        )

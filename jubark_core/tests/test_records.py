@@ -302,7 +302,7 @@ class Reading(unittest.TestCase):
             (
                 "observation",
                 {"character": "leaf.arrangement", "states": ["sideways"]},
-                "entry.observation.state",
+                "entry.observation.states[0]",
             ),
             ("observation", {"character": "leaf.arrangement"}, "entry.observation.states"),
             ("measurement", {"quantity": "girth", "raw": {"value": 1}}, "entry.measurement.quantity"),

@@ -4173,7 +4173,9 @@ export interface components {
         HealthCaseIn: {
             on: string;
             host: components["schemas"]["HostOfCase"][];
-            signs: components["schemas"]["SignOfCase"][];
+            signs?: components["schemas"]["SignOfCase"][];
+            /** @description What is recorded on the visit: name, signs and leaf state are taken from it. */
+            entries?: unknown[];
             lat?: number | null;
             lon?: number | null;
             elevation_m?: number | null;

@@ -32,7 +32,7 @@ export function Identify({ draft, change, vocabulary, site, loose, where, tag }:
   const [asked, setAsked] = useState<string | null>(null);
   const [organ, setOrgan] = useState<string | null>(null);
   const season = useSeason(draft.block, draft.local_date);
-  const naming = useNaming(draft, site, vocabulary);
+  const naming = useNaming(draft, site);
   const { standing } = naming;
   const leavesDown = (season.data?.find((s) => s.organ === "leaf")?.now ?? 1) < 0.25;
   const weighed = observationsWeighed(draft);

@@ -2,13 +2,12 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { caseOf, type Draft } from "@/shared/records/draft";
 import { type EntryIn, type EntryOf, withEntry } from "@/shared/records/entries";
-import type { Site, Vocabulary } from "@/shared/records/reads";
+import type { Site } from "@/shared/records/reads";
 import { next, ranked } from "./naming";
 
 /** What the core makes of a draft: the ranking, what to look at next, one after the other. */
-export function useNaming(draft: Draft, site: Site | undefined, vocabulary: Vocabulary) {
-  const kinds = useMemo(() => new Map(vocabulary.characters.map((c) => [c.id, c.kind])), [vocabulary]);
-  const given = useMemo(() => caseOf(draft, site, kinds), [draft, site, kinds]);
+export function useNaming(draft: Draft, site: Site | undefined) {
+  const given = useMemo(() => caseOf(draft, site), [draft, site]);
   const ranking = useQuery({ ...ranked(given), placeholderData: (before) => before });
   // one after the other: side by side the longer half would hold up the ranking, which is waited for
   const isRanked = ranking.data !== undefined && !ranking.isPlaceholderData;
@@ -20,7 +19,7 @@ export function useNaming(draft: Draft, site: Site | undefined, vocabulary: Voca
   /** Weighs an observation while it is still being written. */
   const weigh = (entry: EntryOf<"observation">) =>
     void client.prefetchQuery(
-      ranked(caseOf({ ...draft, entries: withObservation(draft.entries, entry) }, site, kinds)),
+      ranked(caseOf({ ...draft, entries: withObservation(draft.entries, entry) }, site)),
     );
   return {
     given,

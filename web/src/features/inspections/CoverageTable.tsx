@@ -12,9 +12,7 @@ const OVERDUE = "overdue";
 export function CoverageTable({ report }: { report: Coverage }) {
   const [only, setOnly] = useState(ALL);
   const [most, setMost] = useState(SHOWN_AT_ONCE);
-  const rows = report.rows.filter(
-    (r) => only === ALL || (only === OVERDUE ? r.overdue : r.state === only),
-  );
+  const rows = report.rows.filter((r) => only === ALL || (only === OVERDUE ? r.overdue : r.state === only));
   const counts: [string, string, number][] = [
     [ALL, "trees that stand", report.rows.length],
     [OVERDUE, "overdue, of all", report.overdue],
@@ -139,9 +137,7 @@ function Line({ row }: { row: CoverageRow }) {
           </span>
         )}
       </td>
-      <td
-        className={`whitespace-nowrap py-2 pr-3 tabular-nums ${row.overdue ? "font-bold text-rust" : ""}`}
-      >
+      <td className={`whitespace-nowrap py-2 pr-3 tabular-nums ${row.overdue ? "font-bold text-rust" : ""}`}>
         {row.due_on || "not set"}
       </td>
       <td className="py-2 pr-3">{row.says}</td>

@@ -1,4 +1,3 @@
-import { useMemo } from "react";
 import { useNavigate } from "react-router";
 import { NotSeparatedFrom } from "@/features/identify";
 import { NameSearch } from "@/shared/names/NameSearch";
@@ -14,10 +13,6 @@ export function NameStep({ draft, row, change, next, site }: StepProps) {
   const navigate = useNavigate();
   const last = lastAnswers();
   const vocabulary = useVocabulary();
-  const kinds = useMemo(
-    () => new Map(vocabulary.data?.characters.map((c) => [c.id, c.kind])),
-    [vocabulary.data],
-  );
   const name = entryOf(draft, "determination")?.body;
   const seen = entriesOf(draft, "observation").length;
   const take = async (entered: string, taxon?: string) => {
@@ -55,11 +50,7 @@ export function NameStep({ draft, row, change, next, site }: StepProps) {
         {seen ? ` (${seen} ${seen === 1 ? "observation" : "observations"} so far)` : ""}
       </Button>
       {name?.taxon && !name.probability && vocabulary.data && (
-        <NotSeparatedFrom
-          taxon={name.taxon}
-          given={caseOf(draft, site, kinds)}
-          vocabulary={vocabulary.data}
-        />
+        <NotSeparatedFrom taxon={name.taxon} given={caseOf(draft, site)} vocabulary={vocabulary.data} />
       )}
       {last?.name && last.name.entered !== name?.entered && (
         <Button onClick={() => void sameAsLast()}>Same as the last tree: {last.name.entered}</Button>

@@ -1,8 +1,7 @@
-import { useMemo } from "react";
 import { useNotSeparatedFrom } from "@/features/identify";
 import { caseOf, type Draft } from "@/shared/records/draft";
 import { entryOf } from "@/shared/records/entries";
-import { type Site, useVocabulary } from "@/shared/records/reads";
+import type { Site } from "@/shared/records/reads";
 
 const MOST = 3;
 // there from the start and of one height: what comes late must not push a key from under a thumb
@@ -11,11 +10,9 @@ const LINE = "mb-1 block h-[53px] w-full content-center truncate border-l-4 bg-s
 /** A name that was typed, with what it is still taken for: in one line on every step, since the sheet goes on by itself. */
 export function OpenName(props: { draft: Draft; site: Site | undefined; onName: () => void }) {
   const { draft, site, onName } = props;
-  const vocabulary = useVocabulary().data;
-  const kinds = useMemo(() => new Map(vocabulary?.characters.map((c) => [c.id, c.kind])), [vocabulary]);
   const name = entryOf(draft, "determination")?.body;
   const typed = name?.taxon && !name.probability ? name.taxon : undefined;
-  const { data: rivals, isError } = useNotSeparatedFrom(typed, caseOf(draft, site, kinds));
+  const { data: rivals, isError } = useNotSeparatedFrom(typed, caseOf(draft, site));
   if (!typed) return null;
   if (!rivals?.length)
     return (

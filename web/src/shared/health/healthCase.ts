@@ -1,32 +1,13 @@
 import type { Schemas } from "@/api/client";
 import type { Draft } from "@/shared/records/draft";
-import { type BodyOf, entriesOf, entryOf } from "@/shared/records/entries";
+import { entriesOf, entryOf } from "@/shared/records/entries";
 import type { Row, Site } from "@/shared/records/reads";
 
 export type HealthCase = Schemas["HealthCaseIn"];
 export type HealthAnswer = Schemas["HealthAnswer"];
-type Seen = HealthCase["signs"][number];
 
-const KNOWN_TO_THE_CREW = 0.97; // a name somebody gave without a probability; people err
 const FEWEST_NEIGHBOURS = 3;
-
-/** A recorded sign as a case has it. */
-export function signOfCase(id: string, body: BodyOf<"sign">): Seen {
-  const extent = body.extent_percent ?? (body.extent || undefined);
-  return {
-    id,
-    sign: body.sign,
-    ...(body.present === false ? { none: true } : {}),
-    ...(extent !== undefined && extent !== null ? { extent } : {}),
-    ...(body.where?.length ? { where: body.where } : {}),
-    ...(body.side ? { side: body.side } : {}),
-    ...(body.first_seen ? { since: body.first_seen } : {}),
-    ...(body.size_mm ? { size_mm: body.size_mm } : {}),
-    ...(body.scale_photo ? { scale_photo: true } : {}),
-    ...(body.wipes_off === null || body.wipes_off === undefined ? {} : { wipes_off: body.wipes_off }),
-    ...(body.certainty ? { certainty: body.certainty } : {}),
-  };
-}
+const KINDS = ["determination", "sign", "condition"]; // of which a diagnosis takes account
 
 const genusOf = (taxon: string) => taxon.split("-")[0] ?? "";
 
@@ -56,13 +37,16 @@ export function caseOf(
   site: Site | undefined,
   rows: Row[],
 ): HealthCase | undefined {
-  const named = entryOf(draft, "determination")?.body;
-  const taxon = named?.taxon || row?.taxon || "";
+  const taxon = entryOf(draft, "determination")?.body.taxon || row?.taxon || "";
   if (!taxon || !site) return undefined;
-  const signs = entriesOf(draft, "sign").map((e) => signOfCase(e.id, e.body));
-  const present = signs.filter((s) => !s.none).map((s) => s.sign);
-  const neighbours = neighboursOf(rows, draft.plant, taxon, present);
-  const condition = entryOf(draft, "condition")?.body;
+  const present = entriesOf(draft, "sign").filter((s) => s.body.present !== false);
+  const neighbours = neighboursOf(
+    rows,
+    draft.plant,
+    taxon,
+    present.map((s) => s.body.sign),
+  );
+  const probability = row?.name_probability;
   return {
     on: draft.local_date,
     lat: site.lat,
@@ -71,9 +55,8 @@ export function caseOf(
     areas: site.areas,
     ...(draft.stage ? { stage: draft.stage } : {}),
     ...(draft.setting ? { setting: draft.setting } : {}),
-    host: [{ taxon, probability: named?.probability ?? row?.name_probability ?? KNOWN_TO_THE_CREW }],
-    signs,
+    host: [{ taxon, ...(probability ? { probability } : {}) }],
+    entries: draft.entries.filter((e) => KINDS.includes(e.kind)),
     ...(neighbours ? { neighbours } : {}),
-    ...(condition?.leafless ? { in_leaf: false } : {}),
   };
 }

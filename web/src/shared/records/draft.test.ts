@@ -156,11 +156,7 @@ it("an earlier observation gives way to one made anew, and keeps its own day and
   };
   const weighed = observationsWeighed({ entries: [anew], earlier });
   expect(weighed.map((o) => o.id)).toEqual(["f", "n"]);
-  const kinds = new Map([
-    ["bark.texture", "many"],
-    ["leaf.base", "one"],
-  ]);
-  const given = caseOf({ ...bare, entries: [anew], earlier }, undefined, kinds);
+  const given = caseOf({ ...bare, entries: [anew], earlier }, undefined);
   expect(given.observations).toEqual([
     {
       id: "f",
@@ -170,7 +166,7 @@ it("an earlier observation gives way to one made anew, and keeps its own day and
       where: "breast",
       on: "2025-10-01",
     },
-    { id: "n", character: "leaf.base", state: "cordate" },
+    { id: "n", character: "leaf.base", states: ["cordate"] },
   ]);
 });
 

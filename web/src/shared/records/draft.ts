@@ -218,33 +218,22 @@ export function observationsWeighed(draft: Pick<Draft, "entries" | "earlier">): 
   return [...(draft.earlier ?? []).filter((o) => !anew.has(o.character)), ...here];
 }
 
-/** The naming case of a draft: the same observations with their ids, in the form of the naming contract. */
+/** The naming case of a draft: its observations as they are recorded, where and on what it stands. */
 export function caseOf(
   draft: Pick<Draft, "local_date" | "stage" | "setting" | "origin" | "entries" | "earlier">,
   site:
     | { lat: number; lon: number; elevation_m?: number; areas: string[]; hardiness_zone?: string }
     | undefined,
-  kinds: Map<string, string>,
 ): Case {
-  const observations = observationsWeighed(draft).map(({ states, ...seen }) => ({
-    ...seen,
-    ...(states ? (kinds.get(seen.character) === "many" ? { states } : { state: states[0] ?? "" }) : {}),
-  }));
-  const where = site
-    ? {
-        lat: site.lat,
-        lon: site.lon,
-        elevation_m: site.elevation_m ?? 0,
-        ...(site.areas.length ? { areas: site.areas } : {}),
-        ...(site.hardiness_zone ? { zone: site.hardiness_zone } : {}),
-      }
-    : {};
+  const { lat, lon, elevation_m = 0, areas = [], hardiness_zone: zone } = site ?? {};
   return {
     on: draft.local_date,
-    ...where,
+    ...(lat === undefined || lon === undefined ? {} : { lat, lon, elevation_m }),
+    ...(areas.length ? { areas } : {}),
+    ...(zone ? { zone } : {}),
     setting: draft.setting,
     origin: draft.origin,
     stage: draft.stage,
-    observations,
+    observations: observationsWeighed(draft),
   };
 }
