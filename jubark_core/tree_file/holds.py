@@ -21,6 +21,15 @@ LINE_CLEAR = "line_clear"
 
 
 @dataclass(frozen=True)
+class Permit:
+    """That the operator of a line permits work near it, from a day on up to the day before another."""
+
+    entry: UUID
+    begins: datetime.date
+    until: datetime.date
+
+
+@dataclass(frozen=True)
 class WiresHold:
     """That a tree is held by wires. look: the newest that saw them; permits: the operator's, for a
     time, given since.
@@ -28,7 +37,11 @@ class WiresHold:
 
     since: datetime.date
     look: UUID
-    permits: tuple[UUID, ...]
+    permits: tuple[Permit, ...]
+
+    def suspended_on(self, day: datetime.date) -> bool:
+        """Whether the operator permits work on the day, by a crew qualified for line clearance."""
+        return any(permit.begins <= day < permit.until for permit in self.permits)
 
 
 def is_permit(clearance: Clearance) -> bool:
@@ -61,6 +74,7 @@ def wires_hold(entries: Iterable[Filed]) -> WiresHold | None:
             continue
         elif ends_hold(body):
             hold = None
-        elif is_permit(body):
-            hold = WiresHold(hold.since, hold.look, (*hold.permits, entry.id))
+        elif is_permit(body) and body.until is not None:
+            permit = Permit(entry.id, body.begins or entry.visit.local_date, body.until)
+            hold = WiresHold(hold.since, hold.look, (*hold.permits, permit))
     return hold

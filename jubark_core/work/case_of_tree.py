@@ -294,7 +294,8 @@ def _work(file: TreeFile) -> dict[str, Any]:
     routes = [step.route for step in steps if step.route]
     closed = file.all_of(Clearance)
     if file.wires:
-        closed = [r for r in closed if r.body.check_closed != "C4" or r.entry in file.wires.permits]
+        permits = {permit.entry for permit in file.wires.permits}
+        closed = [r for r in closed if r.body.check_closed != "C4" or r.entry in permits]
     return {
         **({"disposal_route": routes[-1]} if routes else {}),
         "refused": refused,

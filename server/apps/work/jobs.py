@@ -27,7 +27,7 @@ from jubark_core.work.contract import CheckState, Proposals
 from jubark_core.work.effort import cost_of, hours_of
 from jubark_core.work.model import Rule
 from jubark_core.work.programme import DoneWork, FollowUp, follow_ups, rule_of
-from jubark_core.work.propose import may_take_step, no_longer, propose, propose_again
+from jubark_core.work.propose import ON_WIRES, may_take_step, no_longer, propose, propose_again
 
 # What rules of work ask of a file.
 KINDS = (
@@ -48,6 +48,7 @@ KINDS = (
     *("clearance", "work"),
 )
 MOST_PROPOSALS = 500
+NOT_KNOWN_THEN = "somebody to whom the look that saw them was not known"
 MOST_TREES = 5_000  # judged at once, in about ten seconds
 DONE_DAYS = 366
 
@@ -262,10 +263,17 @@ def _done(job: Job, file: WorkFile, day: datetime.date) -> dict[str, Any]:
         "on": day.isoformat(),
         "result": job.last.result,
         "workmanship": job.last.workmanship,
-        "though_held_by": job.said("though_held_by") or "",
+        "though_held_by": job.said("though_held_by") or _held_since(job, file, day),
         "hours": job.last.hours,
         "cost": job.last.cost,
     }
+
+
+def _held_since(job: Job, file: WorkFile, day: datetime.date) -> str:
+    """That it was done after wires had been seen on the tree, which became known later; '' else."""
+    hold = file.file.wires
+    held = hold is not None and hold.since <= day and not hold.suspended_on(day)
+    return NOT_KNOWN_THEN if held and rule_of_job(job).act not in ON_WIRES else ""
 
 
 def _this_year(job: Job, on: datetime.date) -> datetime.date | None:

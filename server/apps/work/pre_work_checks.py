@@ -14,6 +14,7 @@ from apps.plants.merged import ends_of
 from apps.plants.models import Plant, Visit
 from apps.plants.services.as_in_season import Row
 from apps.plants.tree_files import tree_files
+from apps.sites.time_zone import today_in
 from apps.work.around import Round, round_of
 from apps.work.case_of_tree import case_of
 from apps.work.year_plan.problem import crew_lacks
@@ -25,7 +26,7 @@ from jubark_core.tree_file.filed import Filed, SeenOn
 from jubark_core.tree_file.jobs import OVER
 from jubark_core.work.effort import skills_of
 from jubark_core.work.programme import rule_of
-from jubark_core.work.propose import may_take_step
+from jubark_core.work.propose import HELD_BY_WIRES, ON_WIRES, may_take_step
 
 GUARDED = ("accepted", "planned", "started", "completed")
 EMERGENCY = ("least_work", "photographed", "nests_looked_for", "roost_possible", "not_known_protected")
@@ -159,13 +160,24 @@ def _require(of: _Batch, row: Row, step: Work) -> None:
     )
     if answer["flagged"]:
         return  # it happened: it is recorded, and listed as such
-    refusals = answer["refusals"]
+    refusals = answer["refusals"] + _turned_refusals(of, row, step)
     if step.step != "accepted":
         refusals = refusals + _crew_refusals(of, row, step) + _dates_refusals(of, row, step)
     if refusals:
         raise BadEntry(
             " ".join(refusals), field="step", value=step.step, allowed="once every check is closed"
         )
+
+
+def _turned_refusals(of: _Batch, row: Row, step: Work) -> list[str]:
+    """A correction makes no clean step of an older one once wires have been seen on the tree since."""
+    file = of.file(row)
+    before = next((e.body for e in file.entries if e.id == row.entry.head.replaces), None)
+    turned = isinstance(before, Work) and before.step != step.step
+    today = today_in(of.plants[of.tree(row)].block.site.time_zone)
+    held = file.wires is not None and not file.wires.suspended_on(today)
+    held = held and rule_of(step.rule, step.part).act not in ON_WIRES
+    return [HELD_BY_WIRES] if turned and held and not step.though_held_by else []
 
 
 def _dates_refusals(of: _Batch, row: Row, step: Work) -> list[str]:

@@ -79,7 +79,7 @@ class ReceiveOutbox(TestCase):
             (plant_item(self.at.block, surprise=1), "surprise"),
             (
                 visit_item(plant, entry("observation", character="leaf.arrangement", states=["oposite"])),
-                "entries[0].observation.state",
+                "entries[0].observation.states[0]",
             ),
             (
                 visit_item(plant, entry("observation", character="leaf.leaflets", values=[-1])),

@@ -344,6 +344,28 @@ class NoWayAround(TestCase):
         self.assertEqual(listed["though_held_by"], "a crew of the road")
         self.assertEqual(self.send(self.planned())["answer"], "refused")
 
+    def test_done_before_the_look_was_known_is_flagged_and_no_correction_makes_it_clean(self) -> None:
+        limb = entry("defect", defect="dead_limb", part="limb", break_cm=12)
+        tree = a_plant(self.at, named("acer-saccharum"), limb, on="2026-09-01")
+        client = signed_in(self.at.steward)
+        job = {"job": new_id(), "rule": "R40"}
+        accepted = entry("work", **job, step="accepted")
+        done = entry("work", **job, step="completed")
+        for step, on in ((accepted, "2026-11-01"), (done, "2026-11-12")):
+            [answer] = send(client, visit_item(tree, step, on=on, mode="desk"))
+            self.assertEqual(answer["answer"], "accepted", answer.get("message"))
+        send(client, visit_item(tree, entry("storm", under_it=["wires"]), on="2026-11-11"))  # sent late
+        [listed] = work(self.at)["done"]
+        self.assertIn("was not known", listed["though_held_by"])
+        for more, answered in (
+            ({"step": "started"}, "refused"),
+            ({"step": "completed"}, "refused"),
+            ({"step": "completed", "though_held_by": "a crew that knew nothing of it"}, "accepted"),
+        ):
+            body = {**job, "result": "looked again", **more}
+            [answer] = send(client, correction_item("work", replaces=done["id"], **body))
+            self.assertEqual(answer["answer"], answered, (more, answer.get("message")))
+
     def test_a_steward_alone_takes_back_the_look_and_says_why(self) -> None:
         look = entry("storm", under_it=["wires"])
         tree = a_plant(self.at, named("acer-saccharum"), look, on="2026-11-19")

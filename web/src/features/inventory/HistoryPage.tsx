@@ -40,7 +40,7 @@ export function HistoryPage() {
   const [correcting, setCorrecting] = useState<Entry | null>(null);
   const [said, setSaid] = useState<string | null>(null);
   const item = useItem(said);
-  const file = useTreeFile(plantId);
+  const { file } = useTreeFile(plantId);
   if (!plant.data) return <PageState error={plant.error} what="this tree" />;
   const p = plant.data;
   const block = blocks.data?.find((b) => b.id === p.block_id);

@@ -19,10 +19,17 @@ const STEPS = [
 
 /** The jobs of the tree one stands at: started or completed here, offline too, with what was found and pictures. */
 export function JobsHere({ draft, change }: Pick<StepProps, "draft" | "change">) {
-  const file = useTreeFile(draft.plant);
+  const { file, unknown } = useTreeFile(draft.plant);
   const vocabulary = useVocabulary().data;
   const { add, reading, wrong } = useAddPhotographs(change);
   const open = (file?.jobs ?? []).filter((j) => !j.is_over);
+  if (unknown)
+    return (
+      <Notice kind="caution">
+        Which work is open on this tree is not known here until the core is on this device, or there is a
+        network.
+      </Notice>
+    );
   if (open.length === 0 || !vocabulary) return null;
   const fields = vocabulary.records.kinds.find((k) => k.id === "work")?.fields ?? [];
   const asked = (step: Step) =>

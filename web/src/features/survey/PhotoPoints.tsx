@@ -10,7 +10,7 @@ import { useAddPhotographs } from "./useAddPhotographs";
 
 /** The photo points of the tree: each is photographed again in the frame of its last picture. */
 export function PhotoPoints({ draft, change }: Pick<StepProps, "draft" | "change">) {
-  const file = useTreeFile(draft.plant);
+  const { file } = useTreeFile(draft.plant);
   const { add, reading, wrong } = useAddPhotographs(change);
   const [framing, setFraming] = useState<Point | null>(null);
   const begun = entriesOf(draft, "photo_point").flatMap((e) =>

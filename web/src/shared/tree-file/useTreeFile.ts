@@ -11,8 +11,11 @@ export type TreeFile = Schemas["TreeFileOut"];
 export type TreeJob = Schemas["JobOfTree"];
 export type Point = Schemas["PointOfTree"];
 
-/** What stands of a tree, as the core reads it from every visit: also those this device has not sent yet. */
-export function useTreeFile(plantId: string | undefined): TreeFile | undefined {
+/**
+ * What stands of a tree, as the core reads it from every visit: also those this device has not sent yet. unknown: nobody
+ * can say now, for there is neither a core on the device nor a network.
+ */
+export function useTreeFile(plantId: string | undefined): { file: TreeFile | undefined; unknown: boolean } {
   const plant = usePlant(plantId).data;
   const visits = useSaved("visit");
   const corrections = useSaved("correction");
@@ -28,12 +31,13 @@ export function useTreeFile(plantId: string | undefined): TreeFile | undefined {
         : undefined,
     [plantId, plant, visits, corrections, on],
   );
-  return useQuery({
+  const read = useQuery({
     queryKey: ["tree file", given],
     enabled: given !== undefined,
     placeholderData: (before) => (before?.tree === plantId ? before : undefined),
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 60_000,
     queryFn: async () => ({ tree: plantId, file: await core.treeFile(given as NonNullable<typeof given>) }),
-  }).data?.file;
+  });
+  return { file: read.data?.file, unknown: read.isError };
 }
