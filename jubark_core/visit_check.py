@@ -58,6 +58,7 @@ class CheckVisitIn(TypedDict):
 
     on: str
     entries: list[Annotated[dict[str, Any], Recorded("EntryIn")]]
+    taxon: NotRequired[Annotated[str, "The name the plant has, where the visit gives none."]]
     known: NotRequired[KnownOfPlant]
     units: NotRequired[Annotated[Literal["metric", "us_customary"], "In which warnings are worded."]]
     stage: NotRequired[Annotated[str, "Of the plant, for what is likely of its figures."]]
@@ -211,7 +212,8 @@ def _leaf_state(read: Sequence[Judged], given: CheckVisitIn, on: datetime.date, 
 
 def _taxon(read: Sequence[Judged], given: CheckVisitIn) -> str:
     names = [body.taxon for _, body in read if isinstance(body, b.Determination)]
-    return names[-1] if names else given["known"]["taxon"] if "known" in given else ""
+    before = given["known"]["taxon"] if "known" in given else ""
+    return names[-1] if names else given.get("taxon") or before
 
 
 def _checked_figure(

@@ -2360,6 +2360,8 @@ export interface components {
         CheckVisitIn: {
             on: string;
             entries: components["schemas"]["EntryIn"][];
+            /** @description The name the plant has, where the visit gives none. */
+            taxon?: string;
             known?: components["schemas"]["KnownOfPlant"];
             /**
              * @description In which warnings are worded.

@@ -2,8 +2,9 @@ import { withOne } from "@/shared/records/draft";
 import { type BodyOf, entriesOf, entryOf } from "@/shared/records/entries";
 import { gradeInWords, qualified } from "@/shared/records/labels";
 import type { Vocabulary } from "@/shared/records/reads";
-import { Check, Field } from "@/shared/ui";
+import { Check } from "@/shared/ui";
 import { type JudgeRow, JudgeRows } from "./JudgeRows";
+import { SaidField } from "./SaidField";
 import type { StepProps } from "./stepProps";
 import { useVisitCheck } from "./useVisitCheck";
 import { withCondition } from "./withCondition";
@@ -11,7 +12,7 @@ import { withCondition } from "./withCondition";
 type Condition = BodyOf<"condition">;
 type Grade = NonNullable<Condition["parts"]>[string];
 
-interface Props extends Pick<StepProps, "draft" | "change" | "site"> {
+interface Props extends Pick<StepProps, "draft" | "change" | "row" | "site"> {
   vocabulary: Vocabulary;
   /** a defect is to be added */
   onDefect: () => void;
@@ -22,11 +23,11 @@ const OUT_OF_LEAF = "out_of_leaf";
 const GRADES = [4, 3, 2, 1, 0]; // best first
 
 /** A tap for each part, for what was seen of base and crown, and for defects; the core says what follows. */
-export function ConditionParts({ draft, change, vocabulary, site, onDefect }: Props) {
+export function ConditionParts({ draft, change, row, vocabulary, site, onDefect }: Props) {
   const entry = entryOf(draft, "condition");
   const body: Condition = entry?.body ?? {};
   const { parts = {}, buds_seen = false } = body;
-  const check = useVisitCheck(draft, site);
+  const check = useVisitCheck(draft, site, row);
   const score = check.of(entry)?.condition;
   const known = check.leafState === OUT_OF_LEAF; // by its kind, the day and the place: not asked
   const leafless = body.leafless || (known && !body.leaf_reason?.trim());
@@ -93,10 +94,10 @@ export function ConditionParts({ draft, change, vocabulary, site, onDefect }: Pr
   return (
     <div className="grid gap-3">
       {known ? (
-        <Field
+        <SaidField
           label="Its kind stands without leaves on this day, here. If this tree has leaves all the same: why"
           value={body.leaf_reason ?? ""}
-          onChange={(e) => judge({ leaf_reason: e.target.value })}
+          onSay={(why) => judge({ leaf_reason: why })}
         />
       ) : (
         <Check

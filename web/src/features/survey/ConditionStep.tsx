@@ -25,7 +25,7 @@ const JUDGED = [
 const HOW_KEY = "jubark condition by"; // whoever judges by one word does so all day
 
 /** Condition: part by part, or one word; defects; and, where it is asked for, the risk worksheet. */
-export function ConditionStep({ draft, change, site, focusNext }: StepProps) {
+export function ConditionStep({ draft, change, row, site, focusNext }: StepProps) {
   const vocabulary = useVocabulary().data;
   const defects = useRef<HTMLSelectElement>(null);
   const body: Condition = entryOf(draft, "condition")?.body ?? {};
@@ -54,6 +54,7 @@ export function ConditionStep({ draft, change, site, focusNext }: StepProps) {
         <ConditionParts
           draft={draft}
           change={change}
+          row={row}
           vocabulary={vocabulary}
           site={site}
           onDefect={() => defects.current?.focus()}

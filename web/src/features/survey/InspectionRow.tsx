@@ -1,7 +1,8 @@
 import type { BodyOf } from "@/shared/records/entries";
 import { entryOf } from "@/shared/records/entries";
 import type { Vocabulary } from "@/shared/records/reads";
-import { Button, Choice, Field } from "@/shared/ui";
+import { Button, Choice } from "@/shared/ui";
+import { SaidField } from "./SaidField";
 import type { StepProps } from "./stepProps";
 import { withCondition, withInspection } from "./withCondition";
 
@@ -36,10 +37,10 @@ export function InspectionRow({ draft, change, vocabulary, asksWhatWasSeen }: Pr
         options={levels?.words ?? []}
       />
       {level && (
-        <Field
+        <SaidField
           label="Nobody could get to it: why"
           value={no_access}
-          onChange={(e) => void change((now) => withInspection(now, level as Level, e.target.value))}
+          onSay={(why) => void change((now) => withInspection(now, level as Level, why))}
         />
       )}
       {no_access && (

@@ -4,16 +4,18 @@ import { core } from "@/core";
 import { savedCopy } from "@/shared/outbox";
 import { completed, type Draft } from "@/shared/records/draft";
 import { type EntryIn, entryOf, type Kind } from "@/shared/records/entries";
-import type { Site } from "@/shared/records/reads";
+import type { Row, Site } from "@/shared/records/reads";
 
 export type Checked = Schemas["CheckedEntry"];
+const SURE = 0.9; // a name that is less sure says nothing of leaves
 const JUDGED: Kind[] = ["measurement", "condition", "defect", "risk", "determination"];
 
 /**
  * What the core says of the visit so far: computed figures and what speaks against them, condition, risk.
- * `of` an entry is undefined until it has been answered; `stale` while an older state of the visit is shown.
+ * row: the tree as it is known, for its name where the visit gives none. `of` an entry is undefined until it has been answered; `stale` while an older state of the visit is shown.
  */
-export function useVisitCheck(draft: Draft, site: Site | undefined) {
+export function useVisitCheck(draft: Draft, site: Site | undefined, row?: Row) {
+  const named = row?.taxon && (row.name_probability ?? 1) >= SURE ? row.taxon : "";
   const entries = site ? judgedOf(draft, site) : [];
   const taxon = entryOf(draft, "determination")?.body.taxon ?? "";
   const measured = entries.some((e) => e.kind === "measurement");
@@ -27,11 +29,12 @@ export function useVisitCheck(draft: Draft, site: Site | undefined) {
       known.data,
       site?.units,
       site?.high_days,
+      named,
     ],
-    enabled: entries.length > 0 && site !== undefined && !(measured && known.isPending),
+    enabled: (entries.length > 0 || named !== "") && site !== undefined && !(measured && known.isPending),
     retry: false,
     placeholderData: (before) => before,
-    queryFn: () => core.checkVisit(asked(draft, site, entries, known.data)),
+    queryFn: () => core.checkVisit(asked(draft, site, entries, known.data, named)),
   });
   return {
     of: (entry: { id: string } | undefined): Checked | undefined =>
@@ -78,10 +81,17 @@ const knownQuery = (draft: Draft, taxon: string) => ({
   queryFn: () => savedCopy(`known figures ${draft.plant}`, () => knownFigures(draft, taxon)),
 });
 
-const asked = (draft: Draft, site: Site | undefined, entries: EntryIn[], known: Known | undefined) => ({
+const asked = (
+  draft: Draft,
+  site: Site | undefined,
+  entries: EntryIn[],
+  known: Known | undefined,
+  named = "",
+) => ({
   on: draft.local_date,
   entries,
   stage: draft.stage,
+  ...(named ? { taxon: named } : {}),
   ...(known ? { known } : {}),
   ...(site
     ? {
