@@ -8,6 +8,7 @@ from typing import Any
 from uuid import UUID
 
 from apps.plants.models import Plant
+from apps.sites.time_zone import today_in
 from apps.work.around import Round
 from apps.work.case_of_tree import case_of
 from jubark_core.flora.load import shipped_flora
@@ -27,7 +28,7 @@ def withdrawn_of(
     within 60 days, and no longer does.
     """
     on = datetime.date.fromisoformat(case["on"])
-    days = _changes(file.entries)
+    days = _changes(file.entries, plant.block.site.time_zone)
     newest = max((day for day in days.values() if day <= on), default=None)
     if newest is None or (on - newest).days > SHOWN_DAYS or min(days.values()) == newest:
         return []
@@ -47,12 +48,14 @@ def withdrawn_of(
     ]
 
 
-def _changes(entries: Sequence[Filed]) -> dict[UUID, datetime.date]:
-    """Entry -> the day on which it named the plant or judged its health, or came as a correction of such."""
+def _changes(entries: Sequence[Filed], zone: str) -> dict[UUID, datetime.date]:
+    """Entry -> the day, at the site, on which it named the plant or judged its health, or came as a
+    correction of such.
+    """
     kinds = {e.id: e.kind for e in entries}
     found = {}
     for e in entries:
         corrects = e.replaces_id or e.retracts_id
         if e.kind in NAMED_OR_JUDGED or (corrects and kinds.get(corrects) in NAMED_OR_JUDGED):
-            found[e.id] = e.received_at.date() if corrects else e.visit.local_date
+            found[e.id] = today_in(zone, e.received_at) if corrects else e.visit.local_date
     return found

@@ -7,13 +7,22 @@ from pathlib import Path
 from typing import Any
 
 from django.test import tag
-from django.utils import timezone
 from playwright.sync_api import Locator, Page, expect
 
 from apps.inspections.models import Report, SiteRegime, Target
 from apps.organisations.services.contacts import make_contact
 from apps.plants.models import Current, Entry, PhotoFile, Plant, Visit
-from apps.plants.tests.factories import a_plant, dbh, entry, plant_item, recorded, send, signed_in, visit_item
+from apps.plants.tests.factories import (
+    a_plant,
+    dbh,
+    entry,
+    plant_item,
+    recorded,
+    send,
+    signed_in,
+    today_there,
+    visit_item,
+)
 from tests.browser.base import BrowserTestCase
 
 METRE = 1 / 111_320
@@ -139,7 +148,7 @@ class Inspecting(BrowserTestCase):
 
     def coverage(self, page: Page) -> None:
         # what came in today was not known on the day that the demonstration calls today
-        self.open(f"/inspections?on={timezone.now().date().isoformat()}", page)
+        self.open(f"/inspections?on={today_there().isoformat()}", page)
         region = page.get_by_role("region", name="Coverage")
         for number, says in (
             ("101", "Done at the level asked for"),
@@ -362,7 +371,7 @@ class StormMorning(BrowserTestCase):
         self.assertEqual(Visit.objects.filter(local_date__gt="2026-10-20").count(), 8)
 
     def test_a_tree_entered_by_two_is_said_to_be_probably_one(self) -> None:
-        today = timezone.now().date().isoformat()
+        today = today_there().isoformat()
         down: dict[str, Any] = {
             "under_it": ["neither"],
             "lies": "fallen",

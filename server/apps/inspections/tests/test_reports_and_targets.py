@@ -9,12 +9,11 @@ from pathlib import Path
 from typing import Any
 
 from django.test import TestCase
-from django.utils import timezone
 from pypdf import PdfReader
 
 from apps.inspections.models import Report, Target
 from apps.inspections.report_pdf import report_pdf
-from apps.plants.tests.factories import SmallSite, a_plant, entry, signed_in, small_site
+from apps.plants.tests.factories import SmallSite, a_plant, entry, signed_in, small_site, today_there
 from config.pdf import OwnFiles, assets
 
 POINT = {"type": "Point", "coordinates": [-79.3, 40.5]}
@@ -24,7 +23,7 @@ NEVER_SAID = re.compile(r"\bsafe|complian|duty|\bduties|guarantee", re.IGNORECAS
 
 def today() -> str:
     """The day on which the records of a test are received."""
-    return timezone.now().date().isoformat()
+    return today_there().isoformat()
 
 
 def posted(at: SmallSite, what: str, given: Any, method: str = "post") -> Any:

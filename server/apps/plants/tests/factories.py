@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime
 import uuid
 from dataclasses import dataclass
 from typing import Any
@@ -14,6 +15,7 @@ from apps.organisations.models import Member, Organisation, Role
 from apps.plants.models import Entry
 from apps.plants.stored import body_of
 from apps.sites.models import Block, Site
+from apps.sites.time_zone import today_in
 from jubark_core.records.upgrade import VERSION
 from jubark_core.tests import samples
 
@@ -45,6 +47,11 @@ def small_site(name: str = "Test organisation") -> SmallSite:
         organisation=organisation, name=f"{name} site", areas=["PEN"], lat=40.5, lon=-79.3, elevation_m=310
     )
     return SmallSite(organisation, site, open_test_block(site), **people)
+
+
+def today_there() -> datetime.date:
+    """The day it is at a small site, which for hours of each night is not the day in UTC."""
+    return today_in("America/New_York")
 
 
 def open_test_block(site: Site, name: str = "Block") -> Block:

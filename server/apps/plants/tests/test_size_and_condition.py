@@ -12,6 +12,7 @@ from apps.plants.tests.factories import (
     correction_item,
     dbh,
     entry,
+    new_id,
     recorded,
     send,
     signed_in,
@@ -56,6 +57,30 @@ class Recorded(TestCase):
 
     def visit(self, *entries: dict[str, Any], on: str = "2026-10-20") -> dict[str, Any]:
         return send(self.api, visit_item(self.plant, *entries, on=on))[0]
+
+    def test_whether_foliage_can_be_graded_is_known_by_kind_day_and_place(self) -> None:
+        leaves = entry("condition", parts={"trunk": 4, "roots_base": 4, "twigs": 4, "foliage": 3})
+        refused = self.visit(leaves, on="2026-01-20")
+        self.assertEqual((refused["answer"], refused["field"]), ("refused", "condition.parts.foliage"))
+        kept = entry(
+            "condition", parts={"foliage": 3, "trunk": 4}, leaf_reason="kept its leaves this mild year"
+        )
+        self.assertEqual(self.visit(kept, on="2026-01-20")["answer"], "accepted")
+        holly = entry("determination", entered="Ilex opaca", taxon="ilex-opaca")
+        plant = a_plant(self.at, holly, dbh(20.0), on="2024-10-20")
+        [answer] = send(self.api, visit_item(plant, {**leaves, "id": new_id()}, on="2026-01-20"))
+        self.assertEqual(answer["answer"], "accepted")
+        [old] = send(
+            self.api, visit_item(self.plant, {**leaves, "id": new_id()}, on="2026-01-21") | {"schema": 5}
+        )
+        self.assertEqual(old["answer"], "accepted", "a rule younger than a record does not refuse it")
+
+    def test_a_word_of_winter_says_so_and_takes_no_place_of_julys(self) -> None:
+        self.assertEqual(self.visit(entry("condition", word="poor"), on="2026-07-10")["answer"], "accepted")
+        self.assertEqual(self.visit(entry("condition", word="good"), on="2026-12-20")["answer"], "accepted")
+        now = Current.objects.get(pk=self.plant)
+        self.assertEqual((now.condition, now.condition_in_winter), ("poor", False))
+        self.assertEqual([c.leafless for c in recorded("condition")], [False, True])
 
     def test_the_whole_follows_from_the_parts_whatever_word_is_sent_along(self) -> None:
         parts = {"roots_base": 1, "trunk": 4, "scaffold": 4, "twigs": 4}

@@ -7,7 +7,6 @@ from typing import Any
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import TestCase
-from django.utils import timezone
 
 from apps.inspections.services.set_target import make_target
 from apps.plants.models import Entry
@@ -20,6 +19,7 @@ from apps.plants.tests.factories import (
     send,
     signed_in,
     small_site,
+    today_there,
     visit_item,
 )
 from apps.work.services.set_work_settings import set_work_settings
@@ -179,7 +179,7 @@ class TheOak(OakStory):
     def test_a_corrected_name_withdraws_too_and_a_correction_taken_back_does_not(self) -> None:
         oak = self.oak()
         name = Entry.objects.get(plant=oak, kind="determination")
-        today = timezone.now().date().isoformat()
+        today = today_there().isoformat()
         self.assertEqual(work(self.at, on=today)["withdrawn"], [])
         hickory = named("carya-ovata")["body"]
         client = signed_in(self.at.steward)
