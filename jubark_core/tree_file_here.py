@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import datetime
 import uuid
+from collections.abc import Set
 from typing import Annotated, Any, NotRequired, TypedDict, cast
 
 from jubark_core.checks import require_date, require_moment
@@ -18,7 +19,7 @@ from jubark_core.records.judged import Risk
 from jubark_core.records.shapes import Id
 from jubark_core.tree_file.file import TreeFile, tree_file
 from jubark_core.tree_file.filed import Filed, SeenOn
-from jubark_core.tree_file.jobs import NEXT, Job
+from jubark_core.tree_file.jobs import NEXT, Job, open_twice
 from jubark_core.tree_file.life import LIFE
 from jubark_core.tree_file.now import NAME_BY_A_PERSON
 from jubark_core.tree_file.photo_points import photo_points
@@ -138,6 +139,7 @@ class JobOfTree(TypedDict):
     begins: str
     crew: str
     though_held_by: str
+    twice: Annotated[bool, "Another of the same rule is open besides."]
     steps: list[StepOfTree]
 
 
@@ -358,10 +360,11 @@ def _name(file: TreeFile) -> NameOfTree | None:
 
 def _jobs(file: TreeFile) -> list[JobOfTree]:
     newest_first = sorted(file.jobs, key=lambda job: job.steps[-1].on, reverse=True)
-    return [_job(job) for job in sorted(newest_first, key=lambda job: job.is_over)]
+    twice = open_twice(file.jobs)
+    return [_job(job, twice) for job in sorted(newest_first, key=lambda job: job.is_over)]
 
 
-def _job(job: Job) -> JobOfTree:
+def _job(job: Job, twice: Set[uuid.UUID]) -> JobOfTree:
     return {
         "job": str(job.job),
         "rule": job.last.rule,
@@ -373,6 +376,7 @@ def _job(job: Job) -> JobOfTree:
         "begins": _iso(job.said("begins")) or "",
         "crew": job.said("crew") or "",
         "though_held_by": job.said("though_held_by") or "",
+        "twice": job.job in twice,
         "steps": [
             {"entry": str(step.entry), "on": step.on.isoformat(), "body": write(step.body)}
             for step in job.steps

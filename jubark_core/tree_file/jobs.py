@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime
+from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 from typing import Any
@@ -78,3 +79,10 @@ def jobs_of(steps: Sequence[Dated[Work]]) -> list[Job]:
     for step in steps:
         found.setdefault(step.body.job, Job(step.body.job)).steps.append(step)
     return list(found.values())
+
+
+def open_twice(jobs: Sequence[Job]) -> set[UUID]:
+    """Jobs of which another of the same rule and part is open besides: as a rule one of each record."""
+    open_ = [(job.last.rule, job.part, job.job) for job in jobs if not job.is_over]
+    count = Counter((rule, part) for rule, part, _ in open_)
+    return {job for rule, part, job in open_ if count[rule, part] > 1}

@@ -21,7 +21,7 @@ from apps.work.withdrawn import withdrawn_of
 from jubark_core.flora.load import shipped_flora
 from jubark_core.records.office import WorkSettings
 from jubark_core.tree_file.file import TreeFile
-from jubark_core.tree_file.jobs import Job
+from jubark_core.tree_file.jobs import Job, open_twice
 from jubark_core.tree_file.life import GONE
 from jubark_core.work.contract import CheckState, Proposals
 from jubark_core.work.effort import cost_of, hours_of
@@ -234,6 +234,7 @@ def _job(job: Job, file: WorkFile, settings: WorkSettings, told: Proposals | Non
         "cost": cost,
         "priority": rule.priority,
         "held_by_wires": file.file.wires is not None,
+        "twice": job.job in open_twice(file.jobs),
         "rating": (file.case.get("risk") or {}).get("rating") or "",
         "checks": checks_before(job, file.case),
         "unfounded": bool(changed),

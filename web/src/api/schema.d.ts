@@ -4551,6 +4551,8 @@ export interface components {
             cost: number;
             priority: number;
             held_by_wires: boolean;
+            /** @description another of the same rule is open on the tree besides */
+            twice: boolean;
             /** @description of the risk of its tree */
             rating: string;
             checks: components["schemas"]["CheckState"][];
@@ -4604,6 +4606,8 @@ export interface components {
             begins: string;
             crew: string;
             though_held_by: string;
+            /** @description Another of the same rule is open besides. */
+            twice: boolean;
             steps: components["schemas"]["StepOfTree"][];
         };
         /** @description A step of a job: what it is called as something to do, after which steps, the fields it asks for. */

@@ -59,6 +59,7 @@ class JobSerializer(OfTreeSerializer):
     cost = serializers.FloatField(help_text="its own, else by the site's rates")
     priority = serializers.IntegerField()
     held_by_wires = serializers.BooleanField()
+    twice = serializers.BooleanField(help_text="another of the same rule is open on the tree besides")
     rating = serializers.CharField(allow_blank=True, help_text="of the risk of its tree")
     checks = CheckStatesField()
     unfounded = serializers.BooleanField()

@@ -139,6 +139,14 @@ class Merged(TestCase):
             self.assertEqual(Plant.objects.filter(block=block, merged_into=tree.plant).count(), 1)
             self.assertEqual(Merge.objects.filter(into=tree.plant, undone_at=None).count(), 1)
 
+    def test_the_same_work_open_on_both_is_marked(self) -> None:
+        send(self.client_, visit_item(self.good, {**self.step("accepted"), "id": new_id()}, on="2026-11-11"))
+        other = entry("work", job=new_id(), rule="R02", step="accepted")
+        send(self.client_, visit_item(self.good, other, on="2026-11-12", mode="desk"))
+        self.merge(self.bad, self.good)
+        mine = [j for j in work(self.at)["jobs"] if j["plant"] == self.good]
+        self.assertEqual(sorted(j["twice"] for j in mine), [True, True])
+
     def test_no_device_says_that_one_is_a_duplicate(self) -> None:
         said = plant_item(self.at.block, merged_into=self.good)
         [answer] = send(self.client_, said)

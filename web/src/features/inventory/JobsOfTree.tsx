@@ -18,6 +18,7 @@ export function JobsOfTree({ jobs }: { jobs: TreeJob[] }) {
               {!job.is_over && job.begins && ` for ${inWords(job.begins)}`}
             </p>
             {job.do && <p className="text-sm">{job.do}</p>}
+            {job.twice && <p className="text-sm text-rust">The same is open twice on this tree.</p>}
             {job.though_held_by && (
               <p className="text-sm text-rust">Done though held by wires, by {job.though_held_by}</p>
             )}

@@ -41,6 +41,11 @@ export function Jobs({ jobs, on, vocabulary, mayDecide }: Props) {
                   </span>
                 </p>
                 <p className="text-sm">{j.do}</p>
+                {j.twice && (
+                  <p className="text-sm text-rust">
+                    The same is open twice on this tree: withdraw one of them.
+                  </p>
+                )}
                 {j.held_by_wires && (
                   <p className="text-sm">
                     <b className="text-rust">Held by wires.</b> Keep people out and call the operator of the
