@@ -14,7 +14,7 @@ from jubark_core.records.judged import Condition, Defect, Risk
 from jubark_core.records.working import Work
 from jubark_core.risk.worksheet import is_complete
 from jubark_core.tree_file.filed import Dated, Filed, Standing, standing_entries
-from jubark_core.tree_file.holds import WiresHold, wires_hold
+from jubark_core.tree_file.holds import WiresHold, day_trusted, wires_hold
 from jubark_core.tree_file.jobs import Job, jobs_of
 from jubark_core.tree_file.looks import Look, looks_of
 from jubark_core.tree_file.now import gravest, now_and_spans
@@ -152,9 +152,12 @@ class TreeFile:
 
     @cached_property
     def wires(self) -> WiresHold | None:
-        """The hold of wires on it."""
-        trusted = standing_entries(self.entries, doubted=True)
-        return wires_hold(self._up_to(trusted).live)
+        """The hold of wires on it; what waits for its clock to be confirmed counts, by the day it came in."""
+        told = standing_entries(self.entries, doubted=True).live
+        known = [e for e in told if self.on is None or day_trusted(e) <= self.on]
+        return wires_hold(
+            sorted(known, key=lambda e: (day_trusted(e), e.visit.observed_at, e.received_at, e.id))
+        )
 
     def seen_whole_since(self, day: datetime.date | None) -> bool:
         """Whether base and crown were both seen whole, by a worksheet or an inspection, on the day or

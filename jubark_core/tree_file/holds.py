@@ -62,6 +62,15 @@ def is_on_wires(look: StormLook) -> bool:
     return WIRES in look.under_it
 
 
+def day_trusted(entry: Filed) -> datetime.date:
+    """The day of the visit; where its clock is doubted, no later than the day before it came in by UTC, which
+    is not after the day there anywhere.
+    """
+    day = entry.visit.local_date
+    came_in = entry.received_at.date() - datetime.timedelta(days=1)
+    return min(day, came_in) if entry.visit.clock_doubtful else day
+
+
 def wires_hold(entries: Iterable[Filed]) -> WiresHold | None:
     """The hold that stands after all of the entries, the oldest first; None where none does."""
     hold: WiresHold | None = None
@@ -69,7 +78,7 @@ def wires_hold(entries: Iterable[Filed]) -> WiresHold | None:
     for entry in entries:
         body = entry.body
         if isinstance(body, StormLook) and is_on_wires(body):
-            hold, visit = WiresHold(entry.visit.local_date, entry.id, ()), entry.visit_id
+            hold, visit = WiresHold(day_trusted(entry), entry.id, ()), entry.visit_id
         elif hold is None or not isinstance(body, Clearance) or entry.visit_id == visit:
             continue
         elif ends_hold(body):

@@ -13,6 +13,7 @@ from apps.plants.models import Current, Visit
 from jubark_core.condition.leaf_state import in_season, leaf_state
 from jubark_core.errors import InputError
 from jubark_core.flora.load import shipped_flora
+from jubark_core.recording import judged_again
 from jubark_core.records.bodies import Determination
 from jubark_core.records.judged import Condition
 from jubark_core.records.things import Entry as EntryIn
@@ -45,7 +46,7 @@ def _judged(row: Row, state: str) -> Row:
     if not isinstance(body, Condition):
         return row
     try:
-        return row._replace(entry=replace(row.entry, body=in_season(body, state)))
+        return row._replace(entry=replace(row.entry, body=judged_again(in_season(body, state))))
     except InputError as error:
         raise InputError(f"condition.{error.place}", error.value, error.allowed) from None
 

@@ -75,6 +75,13 @@ class Recorded(TestCase):
         )
         self.assertEqual(old["answer"], "accepted", "a rule younger than a record does not refuse it")
 
+    def test_parts_graded_without_leaves_are_judged_so_though_nobody_ticked_it(self) -> None:
+        parts = {"roots_base": 4, "trunk": 4, "scaffold": 4, "twigs": 4}
+        self.assertEqual(self.visit(entry("condition", parts=parts), on="2026-01-20")["answer"], "accepted")
+        now = Current.objects.get(pk=self.plant)
+        said = (now.condition, now.condition_at_most, now.condition_in_winter)
+        self.assertEqual(said, ("good", False, True))
+
     def test_a_word_of_winter_says_so_and_takes_no_place_of_julys(self) -> None:
         self.assertEqual(self.visit(entry("condition", word="poor"), on="2026-07-10")["answer"], "accepted")
         self.assertEqual(self.visit(entry("condition", word="good"), on="2026-12-20")["answer"], "accepted")

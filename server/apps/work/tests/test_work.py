@@ -23,6 +23,7 @@ from apps.plants.tests.factories import (
     send,
     signed_in,
     small_site,
+    today_there,
     visit_item,
 )
 
@@ -404,13 +405,15 @@ class NoWayAround(TestCase):
         self.assertIn("C4 Utilities", answer["message"])
 
     def test_a_clock_that_is_doubted_does_not_hide_it(self) -> None:
-        tree = a_plant(self.at, named("acer-saccharum"), on="2026-11-01")
-        look = visit_item(tree, entry("storm", under_it=["wires"]), on="2026-11-19")
-        wrong_clock = {"items": [look], "sent_at": "2020-01-01T00:00:00+00:00"}
-        signed_in(self.at.surveyor).post("/api/outbox/", wrong_clock, format="json")
-        said = entry("work", job=new_id(), rule="R02", step="accepted")
-        [answer] = send(signed_in(self.at.steward), visit_item(tree, said, on=TODAY, mode="desk"))
-        self.assertIn("on a line", answer["message"])
+        for seen_on in ("2026-11-19", "2090-01-01"):
+            tree = a_plant(self.at, named("acer-saccharum"), on="2026-11-01")
+            look = visit_item(tree, entry("storm", under_it=["wires"]), on=seen_on)
+            wrong_clock = {"items": [look], "sent_at": "2020-01-01T00:00:00+00:00"}
+            signed_in(self.at.surveyor).post("/api/outbox/", wrong_clock, format="json")
+            said = entry("work", job=new_id(), rule="R02", step="accepted")
+            step = visit_item(tree, said, on=today_there().isoformat(), mode="desk")
+            [answer] = send(signed_in(self.at.steward), step)
+            self.assertIn("on a line", answer["message"], seen_on)
 
     def test_a_clearance_from_before_the_look_closes_nothing(self) -> None:
         tree = a_plant(self.at, named("acer-saccharum"), on="2026-09-01")

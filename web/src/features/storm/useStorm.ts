@@ -83,7 +83,8 @@ export function useLooks({ block, since }: Storm, rows: Row[]): { looks: Looked[
     }),
   );
   const wiresSeen = new Set(
-    items.flatMap(({ body }) => {
+    items.flatMap(({ body, state }) => {
+      if (state === "sent") return []; // the server says then whether it is held
       const visit = body as Schemas["VisitIn"];
       const seen = visit.entries?.some((e) => e.kind === "storm" && e.body.under_it.includes(WIRES));
       return seen && visit.local_date >= since ? [visit.plant] : [];
