@@ -230,7 +230,9 @@ def _flowers_on(facts: Facts, flora: Flora) -> str:
 
 
 def _years(planted: Any, on: datetime.date) -> int | None:
-    return math.floor((on - require_date("planted_on", planted)).days / 365.25) if planted else None
+    """Whole years since it was planted; None where it was not, or is not yet."""
+    days = (on - require_date("planted_on", planted)).days if planted else -1
+    return math.floor(days / 365.25) if days >= 0 else None
 
 
 def _is_invasive(node: dict[str, Any], areas: tuple[str, ...]) -> bool | None:

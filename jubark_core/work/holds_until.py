@@ -62,9 +62,11 @@ def _of_facts(facts: Facts) -> Iterator[datetime.date]:
     for storm in raw.get("storms_on", []):
         day = require_date("storms_on", storm)
         yield from (day, day + (STORM_DAYS + 1) * DAY)
-    if raw.get("fungus_seen_on"):
-        yield from _edges(FUNGI, place, on)
-    if raw.get("egg_masses_seen_on") or raw.get("egg_mass_plots"):
+    for name, window in (("fungus_seen_on", FUNGI), ("egg_masses_seen_on", LAID)):
+        if raw.get(name):
+            yield require_date(name, raw[name])
+            yield from _edges(window, place, on)
+    if raw.get("egg_mass_plots"):
         yield from _edges(LAID, place, on)
         yield from (require_date("egg_mass_plots.on", plot["on"]) for plot in raw.get("egg_mass_plots", []))
     for row in raw.get("crown_losses", []):
