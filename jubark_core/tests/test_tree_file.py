@@ -259,6 +259,22 @@ class Merged(unittest.TestCase):
         found = tree_file([in_part, twice], None, merged_on).now["risk_reads"]
         self.assertEqual(found, other if other != "low" else "Low", "a look at a part decides nothing anew")
 
+    def test_a_suspicion_on_either_record_leads_whatever_the_other_was_held_to_have_later(self) -> None:
+        borer = {"verdict": "cause", "cause": "emerald-ash-borer", "standing": "suspicion"}
+        scorch = {"verdict": "cause", "cause": "leaf-scorch", "standing": ""}
+        suspected = filed("diagnosis", 10, TWICE, **borer)
+        for later in (scorch, {"verdict": "nothing_wrong"}):
+            file = tree_file(
+                [[filed("diagnosis", 40, **later)], [suspected]], None, datetime.date(2026, 3, 1)
+            )
+            self.assertEqual(
+                (file.now["cause"], file.now["cause_standing"]), ("emerald-ash-borer", "suspicion")
+            )
+        out = filed("diagnosis", 50, **{**borer, "standing": "ruled_out"})
+        whole = filed("inspection", 90, level="basic", base_visible="all_round", crown_visible="whole")
+        seen = tree_file([[out, whole], [suspected]], None, datetime.date(2026, 3, 1))
+        self.assertEqual(seen.now["cause"], "", "a person has seen the whole tree since, and ruled it out")
+
     def test_an_inspection_that_saw_the_whole_counts_whichever_record_it_is_of(self) -> None:
         full = filed("inspection", 80, level="basic", base_visible="all_round", crown_visible="whole")
         tried = filed("inspection", 100, TWICE, level="basic", no_access="locked yard")
