@@ -5,18 +5,22 @@ from __future__ import annotations
 import datetime
 import uuid
 from collections.abc import Set
+from dataclasses import replace
 from typing import Annotated, Any, NotRequired, TypedDict, cast
 
 from jubark_core.checks import require_date, require_moment
+from jubark_core.condition.leaf_state import SURE_NAME, in_season, leaf_state
 from jubark_core.condition.words import qualified
 from jubark_core.errors import InputError
 from jubark_core.flora.model import Flora
-from jubark_core.recording import record_entry
+from jubark_core.recording import judged_again, record_entry
 from jubark_core.records.bodies import KINDS, Determination, require_kind
 from jubark_core.records.fields import load, write
 from jubark_core.records.file import Constraint, Habitat
-from jubark_core.records.judged import Risk
+from jubark_core.records.judged import Condition, Risk
 from jubark_core.records.shapes import Id
+from jubark_core.season.contract import PlaceIn
+from jubark_core.season.place import Place
 from jubark_core.tree_file.file import TreeFile, tree_file
 from jubark_core.tree_file.filed import Filed, SeenOn
 from jubark_core.tree_file.jobs import NEXT, Job, open_twice
@@ -64,6 +68,7 @@ class TreeFileIn(TypedDict):
     on: str
     records: list[TreeRecordIn]
     merged_on: NotRequired[Annotated[str | None, "When the last of the others was found to be a duplicate."]]
+    place: NotRequired[Annotated[PlaceIn, "Of the site: it says whether the tree was in leaf on a visit."]]
 
 
 class NameOfTree(TypedDict):
@@ -209,7 +214,31 @@ def tree_file_here(given: TreeFileIn, flora: Flora) -> TreeFileOut:
     records = [_record(f"records[{i}]", r, flora, skipped) for i, r in enumerate(given["records"])]
     merged = given.get("merged_on")
     file = tree_file(records, on, require_date("merged_on", merged) if merged else None)
+    if "place" in given:
+        file = _in_season(file, given["place"], flora, skipped)
     return _out(file, on, skipped)
+
+
+def _in_season(file: TreeFile, at: PlaceIn, flora: Flora, skipped: list[str]) -> TreeFile:
+    """The file with unsent conditions as the server will take them: out of leaf they are a winter view."""
+    name = file.newest(Determination)
+    if name is None or (name.body.probability or 1.0) < SURE_NAME:
+        return file
+    place = Place(at["lat"], at["lon"], at.get("elevation_m"))
+    records: list[list[Filed]] = []
+    for record in file.records:
+        records.append([])
+        for entry in record:
+            body = entry.body
+            if isinstance(body, Condition) and entry.received_at == NOT_RECEIVED:
+                state = leaf_state(name.body.taxon, entry.visit.local_date, place, flora)
+                try:
+                    body = judged_again(in_season(body, state))
+                except InputError:
+                    skipped.append(str(entry.id))
+                    continue
+            records[-1].append(replace(entry, body=body))
+    return tree_file(records, file.on, file.merged_on)
 
 
 def _record(place: str, record: TreeRecordIn, flora: Flora, skipped: list[str]) -> list[Filed]:

@@ -13,6 +13,7 @@ from jubark_core.season.days import day_of_year
 from jubark_core.season.place import Place
 from jubark_core.season.showing import visible
 
+SURE_NAME = 0.9  # a name that is less sure says nothing of leaves
 SURE = 0.98  # of being in leaf, or out of it; between the two nobody but the surveyor knows
 IN_LEAF, OUT_OF_LEAF = "in_leaf", "out_of_leaf"
 

@@ -307,6 +307,20 @@ class OnADevice(unittest.TestCase):
         self.assertEqual(found["not_counted"], [an_id(4)])
         self.assertEqual((found["life"], found["stands"]), ("alive", True))
 
+    def test_an_unsent_word_of_winter_is_one_by_the_place_of_the_site(self) -> None:
+        name = {"entered": "Quercus alba", "taxon": "quercus-alba", "name": "Quercus alba"}
+        day = {"local_date": "2026-01-20", "observed_at": "2026-01-20T09:00:00Z"}
+        entries = [
+            {"id": an_id(1), "kind": "determination", "body": name},
+            {"id": an_id(2), "kind": "condition", "body": {"word": "good"}},
+        ]
+        records = [{"record": an_id(500), "visits": [{"id": an_id(501), **day, "entries": entries}]}]
+        asked = {"on": "2026-01-21", "records": records}
+        at = {"place": {"lat": 40.5, "lon": -79.3, "elevation_m": 310}}
+        for place, reads in (({}, "good"), (at, "good, winter view")):
+            found = run("tree-file", {**asked, **place}, shipped_flora())
+            self.assertEqual(found["condition"]["reads"], reads)
+
     def test_points_keep_their_pictures_through_a_correction(self) -> None:
         point, again, other = (an_id(i) for i in (1, 2, 3))
         photo = {"bytes": 1, "sha256": "b" * 64}

@@ -7939,6 +7939,8 @@ export interface components {
             records: components["schemas"]["TreeRecordIn"][];
             /** @description When the last of the others was found to be a duplicate. */
             merged_on?: string | null;
+            /** @description Of the site: it says whether the tree was in leaf on a visit. */
+            place?: components["schemas"]["PlaceIn"];
         };
         /** @description What stands of a tree on the day. */
         TreeFileOut: {

@@ -10,7 +10,7 @@ from uuid import UUID
 
 from apps.plants.merged import ends_of
 from apps.plants.models import Current, Visit
-from jubark_core.condition.leaf_state import in_season, leaf_state
+from jubark_core.condition.leaf_state import SURE_NAME, in_season, leaf_state
 from jubark_core.errors import InputError
 from jubark_core.flora.load import shipped_flora
 from jubark_core.recording import judged_again
@@ -18,8 +18,6 @@ from jubark_core.records.bodies import Determination
 from jubark_core.records.judged import Condition
 from jubark_core.records.things import Entry as EntryIn
 from jubark_core.season.place import Place
-
-SURE_NAME = 0.9  # a name that is less sure says nothing of leaves
 
 
 class Row(NamedTuple):

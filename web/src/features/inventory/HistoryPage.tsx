@@ -17,7 +17,7 @@ import { type Entry, type Plant, useBlocks, usePlant, useSites, type Visit } fro
 import { InSite } from "@/shared/site/InSite";
 import { useUnits } from "@/shared/site/units";
 import { Term } from "@/shared/terms/Term";
-import { useTreeFile } from "@/shared/tree-file";
+import { type TreeFile, useTreeFile } from "@/shared/tree-file";
 import { Button, Notice, PageState } from "@/shared/ui";
 import { CorrectEntry } from "./CorrectEntry";
 import { FromSize } from "./FromSize";
@@ -40,7 +40,7 @@ export function HistoryPage() {
   const [correcting, setCorrecting] = useState<Entry | null>(null);
   const [said, setSaid] = useState<string | null>(null);
   const item = useItem(said);
-  const { file } = useTreeFile(plantId);
+  const { file, unsent } = useTreeFile(plantId);
   if (!plant.data) return <PageState error={plant.error} what="this tree" />;
   const p = plant.data;
   const block = blocks.data?.find((b) => b.id === p.block_id);
@@ -57,7 +57,7 @@ export function HistoryPage() {
             <h1 className="latin text-2xl font-normal">
               {nameShown(p.current.name, p.current.name_rank) || "not named"}
             </h1>
-            <Now plant={p} />
+            <Now plant={p} file={file} unsent={unsent} />
           </div>
           <div className="flex gap-2">
             <Button onClick={() => navigate(`/map/${p.block_id}`)}>On the map</Button>
@@ -134,8 +134,15 @@ export function HistoryPage() {
   );
 }
 
-function Now({ plant }: { plant: Plant }) {
-  const c = plant.current;
+interface NowProps {
+  plant: Plant;
+  file: TreeFile | undefined;
+  unsent: number;
+}
+
+/** What is known of it now; with what this device has not sent yet, as the core reads it. */
+function Now({ plant, file, unsent }: NowProps) {
+  const c = file && unsent ? { ...plant.current, ...knownBy(file) } : plant.current;
   const units = useUnits();
   const parts = [
     c.dbh_cm &&
@@ -148,8 +155,30 @@ function Now({ plant }: { plant: Plant }) {
     plant.accuracy_m &&
       `${plant.accuracy_m > PLACE_DOUBTFUL_M ? "place doubtful" : "placed"} to ± ${units.shown(plant.accuracy_m, "m")}`,
   ].filter(Boolean);
-  return <p className="text-soft">{parts.join(" · ")}</p>;
+  return (
+    <p className="text-soft">
+      {parts.join(" · ")}
+      {file && unsent > 0 && (
+        <b className="block font-normal text-ink">
+          With {unsent === 1 ? "a visit" : `${unsent} visits`} of this device that{" "}
+          {unsent === 1 ? "is" : "are"} not sent yet.
+        </b>
+      )}
+    </p>
+  );
 }
+
+/** The figures of a tree's file by the names the inventory has for them. */
+const knownBy = ({ figures, condition, risk, life }: TreeFile) => ({
+  dbh_cm: figures["dbh_cm"]?.value ?? null,
+  dbh_height_m: figures["dbh_cm"]?.at_height_m ?? null,
+  height_m: figures["height_m"]?.value ?? null,
+  condition: condition.word,
+  condition_at_most: condition.at_most,
+  condition_in_winter: condition.winter_view,
+  risk_reads: risk?.reads ?? "",
+  life,
+});
 
 /** The device's clock was seen to be wrong. Who was there, or a steward, can say that the date is right all the same. */
 function DoubtedDate({ visit }: { visit: Visit }) {
