@@ -14,6 +14,7 @@ from django.conf import settings
 from django.test import tag
 from playwright.sync_api import Page, Route, expect
 
+from apps.plants.tests.factories import a_plant, entry, recorded
 from jubark_core.door import run
 from jubark_core.flora.load import shipped_flora
 from jubark_core.tests.door_requests import SOUND
@@ -111,6 +112,28 @@ class OnDevice(BrowserTestCase):
         expect(page.get_by_label("Password")).to_be_visible()
         held = page.evaluate("async () => (await caches.keys()).includes('flora-of-the-core')")
         self.assertFalse(held)
+
+    def test_what_stands_after_ones_own_look_is_said_without_the_network(self) -> None:
+        plant = a_plant(self.at, entry("tag", number="0201"))
+        page = self.sign_in(self.at.surveyor, self.open_browser(core=True))
+        page.get_by_role("button", name="Account").first.click()
+        self.stands(page, "ready")
+        page.keyboard.press("Escape")
+        history = f"{self.live_server_url}/history/{plant}"
+        page.goto(history)
+        expect(page.get_by_text("Tag 0201").first).to_be_visible()
+        page.goto(f"{self.live_server_url}/storm/{plant}")
+        expect(page.get_by_role("heading", name="Wires, or a person under it?")).to_be_visible()
+        page.context.set_offline(True)
+        page.get_by_role("button", name="Wires on it, down or pulled tight").click()
+        page.get_by_role("button", name="That is what there is").click()
+        page.get_by_role("button", name="To the list").click()
+        page.goto(history)
+        expect(page.get_by_text("Held by wires since")).to_be_visible(timeout=READY_MS)
+        expect(page.get_by_text("With a visit of this device that is not sent yet.")).to_be_visible()
+        page.context.set_offline(False)
+        page.evaluate("dispatchEvent(new Event('online'))")
+        self.becomes(lambda: len(recorded("storm")), 1)
 
     def test_a_load_that_breaks_off_leaves_nothing_and_is_tried_again(self) -> None:
         page = self.open_browser(core=True, service_workers="block")

@@ -40,7 +40,7 @@ export function HistoryPage() {
   const [correcting, setCorrecting] = useState<Entry | null>(null);
   const [said, setSaid] = useState<string | null>(null);
   const item = useItem(said);
-  const { file, unsent } = useTreeFile(plantId);
+  const { file, unsent, unknown } = useTreeFile(plantId);
   if (!plant.data) return <PageState error={plant.error} what="this tree" />;
   const p = plant.data;
   const block = blocks.data?.find((b) => b.id === p.block_id);
@@ -75,6 +75,12 @@ export function HistoryPage() {
         )}
         {p.current.tag_clash && (
           <Notice kind="caution">Another standing tree of this site carries the same tag.</Notice>
+        )}
+        {unknown && unsent > 0 && (
+          <Notice kind="caution">
+            What this device recorded of it and has not sent yet is not counted here: that takes the core on
+            this device, or a network.
+          </Notice>
         )}
         {file?.wires && (
           <Notice kind="refused" title={`Held by wires since ${inWords(file.wires.since)}.`}>
