@@ -19,6 +19,7 @@ from jubark_core.records.fields import load, write
 from jubark_core.records.file import Constraint, Habitat
 from jubark_core.records.judged import Condition, Risk
 from jubark_core.records.shapes import Id
+from jubark_core.records.upgrade import VERSION, upgrade
 from jubark_core.season.contract import PlaceIn
 from jubark_core.season.place import Place
 from jubark_core.tree_file.file import TreeFile, tree_file
@@ -33,7 +34,7 @@ NOT_RECEIVED = datetime.datetime.max.replace(tzinfo=datetime.UTC)  # after all t
 
 
 class FiledEntryIn(TypedDict):
-    """An entry at the current record version; without a body it withdraws another."""
+    """An entry at the current record version or the one before; without a body it withdraws another."""
 
     id: str
     kind: str
@@ -273,7 +274,8 @@ def _entry(
     received = entry.get("received_at")
     body = None
     if links[1] is None:
-        raw = entry.get("body", {})
+        # a device may hold what an app of the version before gave it or wrote; what is of this one stays
+        raw = upgrade("entry", {"kind": kind, "body": entry.get("body", {})}, VERSION - 1)["body"]
         try:
             if received:
                 body = load(KINDS[kind].body, raw)

@@ -307,6 +307,11 @@ class OnADevice(unittest.TestCase):
         self.assertEqual(found["not_counted"], [an_id(4)])
         self.assertEqual((found["life"], found["stands"]), ("alive", True))
 
+    def test_a_look_that_the_app_before_kept_on_the_device_holds_the_tree_too(self) -> None:
+        for received in ({}, {"received_at": "2026-10-20T10:00:00Z"}):
+            look = {"id": an_id(2), "kind": "storm", "body": {"under_it": "wires"}, **received}
+            self.assertEqual(self.ask(look)["wires"]["since"], "2026-10-20")
+
     def test_an_unsent_word_of_winter_is_one_by_the_place_of_the_site(self) -> None:
         name = {"entered": "Quercus alba", "taxon": "quercus-alba", "name": "Quercus alba"}
         day = {"local_date": "2026-01-20", "observed_at": "2026-01-20T09:00:00Z"}

@@ -3833,7 +3833,7 @@ export interface components {
             on: string;
             at_height_m: number | null;
         };
-        /** @description An entry at the current record version; without a body it withdraws another. */
+        /** @description An entry at the current record version or the one before; without a body it withdraws another. */
         FiledEntryIn: {
             id: string;
             kind: string;

@@ -273,9 +273,8 @@ def _with_free_ids(block: Block, staging: Staging) -> dict[str, Any]:
     visits = []
     for key, visit in staging.visits.items():
         entries = [_renamed(e, named, staging.plants) for e in staging.entries.get(key, [])]
-        if (
-            staging.made_with < VERSION
-        ):  # what one row of an earlier version leaves open, the others of its visit tell
+        # what one row of an earlier version leaves open, the others of its visit tell
+        if staging.made_with < VERSION:
             entries = said_out_of_leaf(entries)
         visits.append({**visit, "id": named(key), "plant": named(visit["plant"]), "entries": entries})
     fresh = set(map(str, _free(Plant, [p["id"] for p in plants])))

@@ -1,4 +1,4 @@
-"""Record version 6: no table changes, but old entries are read by newer rules, so that the projections are made anew."""
+"""Record version 6: no table changes; old entries are read by newer rules, so the projections are made anew."""
 
 from __future__ import annotations
 

@@ -51,6 +51,12 @@ it("each visit stands under the id it was recorded under, what is not sent yet w
   expect(records[1]?.visits[1]?.entries[0]).not.toHaveProperty("received_at");
 });
 
+it("a copy kept by the app before, which names no record, is the tree's own", () => {
+  const [{ record: _record, ...visit }] = server.visits as [Plant["visits"][number]];
+  const kept = { ...server, visits: [visit] } as unknown as Plant;
+  expect(recordsOf("tree", kept, [])[0]?.visits.map((v) => v.id)).toEqual(["v1"]);
+});
+
 it("a tree the server does not know yet has what this device recorded of it", () => {
   expect(recordsOf("new", undefined, [visit("first", "new")])).toHaveLength(1);
   expect(recordsOf("new", undefined, [])).toEqual([{ record: "new", visits: [] }]);

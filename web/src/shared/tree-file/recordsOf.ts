@@ -29,7 +29,8 @@ export function recordsOf(id: string, plant: Plant | undefined, items: OutboxIte
       };
     });
     const { local_date, observed_at, mode, clock_doubtful, stage } = visit;
-    records.get(visit.record)?.push({
+    // a copy that was kept before the server said the record has none: it is the tree's own
+    records.get((visit.record as string | undefined) ?? id)?.push({
       id: visit.id,
       local_date,
       observed_at,
