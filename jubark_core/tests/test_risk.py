@@ -11,6 +11,7 @@ import unittest
 from collections import Counter
 from typing import Any
 
+from jubark_core.door import run
 from jubark_core.errors import InputError
 from jubark_core.flora.load import shipped_flora
 from jubark_core.recording import record_entry
@@ -219,3 +220,47 @@ class Recorded(unittest.TestCase):
         for case, (base, crown) in itertools.product(ALL, SEEN):
             self.assertNotIn("safe", str(sheet(row(*case), base=base, crown=crown)).lower())
         self.assertEqual(sheet(row("possible", "low", "minor"))["says"], DECIDES)
+
+
+class AskedAgain(unittest.TestCase):
+    """What is hardly meant: one sentence each, in the site's units, and never a refusal."""
+
+    def asks(self, kind: str, units: str = "metric", **body: Any) -> list[str]:
+        dbh = {"quantity": "dbh_cm", "raw": {"value": 30.0}, "method": "taped"}
+        entries = [
+            {"id": "00000000-0000-4000-8000-000000000001", "kind": "measurement", "body": dbh},
+            {"id": "00000000-0000-4000-8000-000000000002", "kind": kind, "body": body},
+        ]
+        told = run("check-visit", {"on": "2026-11-20", "entries": entries, "units": units}, shipped_flora())
+        self.assertIsNone(told["entries"][-1]["refused"])
+        return [a["field"] + ": " + a["says"] for a in told["entries"][-1]["asks"]]
+
+    def test_each_sentence_and_silence_beside_it(self) -> None:
+        row = {
+            "part": "twig",
+            "target": "path",
+            "failure": "imminent",
+            "impact": "high",
+            "consequence": "severe",
+        }
+        sheet = {"rows": [row], "years": 1, "level": "basic", "base_seen": "all_round", "crown_seen": "whole"}
+        kept = {"kept_out": "done", "no_next": True}
+        for more, field in (
+            ({**kept}, ""),
+            ({**kept, "years": 5}, ""),
+            ({**kept, "years": 7}, "years"),
+            ({**kept, "rows": [{**row, "part_cm": 1}]}, "rows[0].consequence"),
+            ({**kept, "rows": [{**row, "part_cm": 12}]}, ""),
+            ({"no_next": True}, "kept_out"),
+            ({"kept_out": "done", "next_inspection": "2026-11-01"}, "next_inspection"),
+            ({"kept_out": "done", "next_inspection": "2027-05-01"}, ""),
+        ):
+            found = self.asks("risk", **{**sheet, **more})
+            self.assertEqual([text.split(":")[0] for text in found], [field] if field else [], more)
+
+    def test_a_wall_thicker_than_half_the_stem_in_the_sites_units(self) -> None:
+        cavity = {"defect": "cavity", "part": "trunk"}
+        self.assertEqual(self.asks("defect", **cavity, wall_cm=12), [])
+        [said] = self.asks("defect", "us_customary", **cavity, wall_cm=20)
+        self.assertIn(" in ", said)
+        self.assertNotIn("cm", said.split(":", 1)[1])

@@ -65,7 +65,7 @@ export function ConditionStep({ draft, change, row, site, focusNext }: StepProps
       {draft.stage === "veteran" && (
         <VeteranScales draft={draft} change={change} vocabulary={vocabulary} site={site} />
       )}
-      <Defects draft={draft} change={change} vocabulary={vocabulary} select={defects} />
+      <Defects draft={draft} change={change} site={site} vocabulary={vocabulary} select={defects} />
       {site?.sections.includes("inspection") && (
         <InspectionRow
           draft={draft}

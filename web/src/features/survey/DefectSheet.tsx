@@ -1,8 +1,10 @@
+import type { Schemas } from "@/api/client";
 import type { BodyOf } from "@/shared/records/entries";
 import type { Described } from "@/shared/records/labels";
 import { RecordForm } from "@/shared/records/RecordForm";
 import { useDrawings, type Vocabulary } from "@/shared/records/reads";
 import { Button, Choice, Notice, Select } from "@/shared/ui";
+import { Asked } from "./Asked";
 import { FileButton } from "./FileButton";
 
 type Defect = BodyOf<"defect">;
@@ -12,6 +14,7 @@ interface Props {
   body: Defect;
   photographs: number;
   vocabulary: Vocabulary;
+  asks: Schemas["AskedAgain"][];
   onPut: (body: Defect) => void;
   onPhotograph: (files: FileList | null) => void;
   onRemove: () => void;
@@ -20,7 +23,16 @@ interface Props {
 const EVERY = ["height_m", "since_year"]; // asked of every defect
 
 /** One defect: where it is, what fits to measure of it, and its photographs. */
-export function DefectSheet({ told, body, photographs, vocabulary, onPut, onPhotograph, onRemove }: Props) {
+export function DefectSheet({
+  told,
+  body,
+  photographs,
+  vocabulary,
+  asks,
+  onPut,
+  onPhotograph,
+  onRemove,
+}: Props) {
   const drawing = useDrawings(vocabulary.version).data?.drawings["defect"]?.[told.id];
   const fields = vocabulary.records.kinds.find((k) => k.id === "defect")?.fields ?? [];
   const asked = [...told.measures, ...EVERY].flatMap((id) => fields.find((f) => f.id === id) ?? []);
@@ -43,6 +55,7 @@ export function DefectSheet({ told, body, photographs, vocabulary, onPut, onPhot
           {photographs > 0 && ` ${photographs} ${photographs === 1 ? "photograph" : "photographs"}.`}
         </p>
       </div>
+      <Asked asks={asks} />
       {told.caution && <Notice kind="caution">{told.caution}</Notice>}
       <div className="flex flex-wrap items-end gap-2">
         <Select

@@ -13,16 +13,18 @@ import { Notice, Select } from "@/shared/ui";
 import { DefectSheet } from "./DefectSheet";
 import type { StepProps } from "./stepProps";
 import { useAddPhotographs } from "./useAddPhotographs";
+import { useVisitCheck } from "./useVisitCheck";
 import { withCondition } from "./withCondition";
 
 type Defect = BodyOf<"defect">;
-interface Props extends Pick<StepProps, "draft" | "change"> {
+interface Props extends Pick<StepProps, "draft" | "change" | "site"> {
   vocabulary: Vocabulary;
   select: Ref<HTMLSelectElement>;
 }
 
 /** Defects: which, and a sheet for each with the fields that fit it and its own photographs. */
-export function Defects({ draft, change, vocabulary, select }: Props) {
+export function Defects({ draft, change, site, vocabulary, select }: Props) {
+  const check = useVisitCheck(draft, site);
   const found = entriesOf(draft, "defect");
   const { add: photograph, reading, wrong } = useAddPhotographs(change);
   const put = (id: string, body: Defect) =>
@@ -68,6 +70,7 @@ export function Defects({ draft, change, vocabulary, select }: Props) {
               body={body}
               photographs={photographsOf(draft.entries, id).length}
               vocabulary={vocabulary}
+              asks={check.of({ id })?.asks ?? []}
               onPut={(next) => put(id, next)}
               onPhotograph={(files) => void photograph(files, { defect: body.defect, shows: id })}
               onRemove={() => remove(id)}
