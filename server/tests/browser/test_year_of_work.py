@@ -109,7 +109,7 @@ class TheYear(BrowserTestCase):
         self.sign_in(self.at.surveyor, page, at="")
         page.goto(f"{self.live_server_url}/survey/{self.plants[0]}")
         page.get_by_role("button", name="It is tag 101").click()
-        here = page.get_by_role("region", name="Work on this tree")
+        here = page.get_by_role("heading", name="Note and photograph")
         steps = page.get_by_text(re.compile(r"^Step \d+ of"))
         for _ in range(10):
             at = steps.inner_text()  # a step is left before the next is asked for
@@ -117,6 +117,7 @@ class TheYear(BrowserTestCase):
                 break
             page.locator("footer button").last.click()
             expect(page.get_by_text(at, exact=True)).to_have_count(0)
+        here = page.get_by_role("region", name="Work on this tree")  # once the core has read the file
         here.get_by_role("radio", name="completed").click()
         here.get_by_label("Result").fill("Felled by machine, stump 42 cm")
         page.get_by_role("button", name="Save visit").click()
