@@ -22,7 +22,9 @@ from jubark_core.season.showing import events_at
 from jubark_core.season.windows import Sense, Window, window_here
 from jubark_core.signs.case import cause_id
 from jubark_core.signs.load import health
-from jubark_core.work.load import rules_of_areas, work_rules
+from jubark_core.work.before.acts import checks_of_acts
+from jubark_core.work.before.area import rules_of_areas
+from jubark_core.work.load import work_rules
 
 
 class Temperatures(TypedDict):
@@ -180,8 +182,8 @@ def _of_rule(name: str, areas: list[str], place: Place) -> Iterator[Dated]:
     if rule.caution_window is not None:
         yield "caution", "With caution", rule.caution_window, "forbidden"
     area = rules_of_areas(areas)
-    if "C2" in rule.checks and area.nesting is not None:
+    if "C2a" in checks_of_acts(rule.acts) and area.nesting is not None:
         yield "nesting", "Most birds nest", area.nesting, "forbidden"
-    if "C2" in rule.checks and areas:
+    if "C2a" in checks_of_acts(rule.acts) and areas:
         for window in area.roosts_open_at(place):
             yield "roosts_open", "No roost survey is asked for", window, "permitted"

@@ -45,11 +45,13 @@ from jubark_core.species.listing import Listed, listed
 from jubark_core.species.portrait import Species, portrait
 from jubark_core.species.side_by_side import SideBySide, side_by_side
 from jubark_core.species.year import MonthRow, month_sheet
+from jubark_core.step_here import StepHereIn, step_here
 from jubark_core.tree_file_here import TreeFileIn, TreeFileOut, tree_file_here
 from jubark_core.visit_check import CheckedVisit, CheckVisitIn, KnownOfPlant, check_visit
 from jubark_core.vocabulary import Tiles, Vocabulary, tiles, vocabulary
+from jubark_core.work.before.steps import may_take_step
 from jubark_core.work.contract import JobAnswer, JobIn, Proposals, WorkCaseIn
-from jubark_core.work.propose import may_take_step, propose
+from jubark_core.work.propose import propose
 
 MOST_CASES = 20
 
@@ -279,6 +281,12 @@ OPERATIONS: dict[str, Operation] = {
         TreeFileIn,
         TreeFileOut,
         tree_file_here,
+    ),
+    "step-here": Operation(
+        "Whether a job of a tree may take a step now, by what this device knows of the tree.",
+        StepHereIn,
+        JobAnswer,
+        step_here,
     ),
     "check-visit": Operation(
         "What follows from the entries of a visit, and what speaks against them.",

@@ -15,6 +15,7 @@ from jubark_core.flora.climbers import climbers
 from jubark_core.flora.model import Flora, slug
 from jubark_core.naming.case import read_case
 from jubark_core.records import bodies as b
+from jubark_core.records import words as w
 from jubark_core.records.fields import write
 from jubark_core.records.inspected import Inspection
 from jubark_core.records.judged import Condition, Defect, Risk
@@ -30,12 +31,15 @@ from jubark_core.size.compute import OF_ONE_STEM, compute
 from jubark_core.size.where import stem_forms
 from jubark_core.tree_file.holds import is_permit
 from jubark_core.units import SYSTEMS, unit_of
+from jubark_core.work.before.acts import acts
+from jubark_core.work.case_of_tree import OF_THE_SIGNED_IN
 from jubark_core.work.load import work_rules
 
 SAME_HEIGHT_M = 0.002
 NOT_VISIBLE = "not_visible"
 HIDDEN = ("partly", NOT_VISIBLE)
 SINCE_AGREEMENT = 6  # the record version from which on findings of a visit have to agree
+SINCE_EVIDENCE = 7  # and from which on what closes a check is of a kind, somebody's, and complete
 NOT_IN_LEAF = "a quantity that can be judged out of leaf, which the condition of this visit says it was"
 # fields of a defect that fit some defects only
 MEASURES = (
@@ -62,6 +66,7 @@ def vocabularies(flora: Flora) -> Words:
         "signs": signs(),
         "causes": health().causes,
         "work rules": work_rules().rules,
+        "acts": acts(),
         "climbers": climbers(flora),
     }
 
@@ -76,6 +81,9 @@ def record_visit(raw: Any, flora: Flora, version: int = VERSION) -> Visit:
     if version >= SINCE_AGREEMENT:
         for i, entry in enumerate(entries):
             require_agreement(entry, [e.body for e in entries], f"entries[{i}].{entry.kind}.")
+    if version >= SINCE_EVIDENCE:
+        for i, entry in enumerate(entries):
+            require_evidence(entry, f"entries[{i}].{entry.kind}.")
     require_in_leaf([e.body for e in entries], "entries[{i}].measurement.quantity")
     return dataclasses.replace(found, entries=entries)
 
@@ -109,6 +117,74 @@ def require_agreement(entry: Entry, beside: Sequence[b.Body | None], before: str
         raise InputError(f"{before}until", "nothing", allowed)
 
 
+LOOKS = {
+    "nest_look": ("none", "in_use"),
+    "hollow_look": ("none", "feature", "hidden_parts", "in_use"),
+    "roost_look": ("none", "feature", "hidden_parts", "in_use"),
+    "roost_assessment": ("none", "in_use"),
+    "line_look": ("none", "line"),
+    "look_up": ("none", "applies"),
+    "owner_look_up": ("own", "not_own"),
+}
+REFERRED = (
+    *("second_person", "roost_assessment", "permission", "notice", "exemption", "services_located"),
+    *(
+        "agreement",
+        "right",
+        "officer_permission",
+        "climb_finding",
+        "names_given",
+        "closure_plan",
+        "cordon",
+    ),
+)
+ENDING = ("roost_assessment", "permission", "isolation", "standing_authorisation", "services_located")
+FOR_ACTS = ("permission", "notice", "exemption")
+
+
+def evidence_asks(kind: str) -> list[str]:
+    """The fields that a kind of evidence is given with."""
+    who = [] if kind in OF_THE_SIGNED_IN else ["member", "contact", "by"]
+    return [
+        *(["result"] if kind in LOOKS else []),
+        *who,
+        *(["reference"] if kind in REFERRED or kind in ENDING or kind == "line_clear" else []),
+        *(["acts", "conditions", "asked_on"] if kind in FOR_ACTS else []),
+        *(["answered"] if kind == "applicator" else []),
+        *(["begins"] if kind in ENDING else []),
+        *(["until"] if kind in ENDING or kind in ("agreement", "right") else []),
+        "remark",
+    ]
+
+
+def require_evidence(entry: Entry, before: str) -> None:
+    """What closes a check is of a kind that can, says what was found, for which acts, under which reference
+    and until when. Raises InputError naming the field.
+    """
+    if isinstance(entry.body, Clearance):
+        require_evidence_of(entry.body, before)
+
+
+def require_evidence_of(body: Clearance, before: str) -> None:
+    """The same of one piece. Raises InputError naming the field."""
+    kinds = w.EVIDENCE.get(body.check_closed, ())
+    if not kinds:
+        allowed = ", ".join(w.EVIDENCE)
+        raise InputError(f"{before}check_closed", body.check_closed, f"one of {allowed}")
+    if body.what not in kinds:
+        raise InputError(f"{before}what", body.what or "nothing", "one of " + ", ".join(kinds))
+    if (found := LOOKS.get(body.what)) and body.result not in found:
+        raise InputError(f"{before}result", body.result or "nothing", "one of " + ", ".join(found))
+    if body.what in REFERRED and not body.reference.strip():
+        raise InputError(
+            f"{before}reference", "nothing", "the number of the letter, permit, call or photograph"
+        )
+    if body.what in ENDING and body.until is None:
+        raise InputError(f"{before}until", "nothing", "the day on which it ends")
+    if body.what in FOR_ACTS and not body.acts:
+        raise InputError(f"{before}acts", "nothing", "the acts it covers")
+
+
 def require_in_leaf(bodies: Sequence[b.Body | None], place: str) -> None:
     """What is judged in leaf cannot stand beside a condition that was judged out of leaf.
 
@@ -131,6 +207,8 @@ def record_entry(raw: Any, flora: Flora, place: str = "entry", version: int = VE
     found = _judged(read_entry(raw, vocabularies(flora), place), flora, place)
     if version >= SINCE_AGREEMENT:
         require_agreement(found, (), f"{place}.{found.kind}.")
+    if version >= SINCE_EVIDENCE:
+        require_evidence(found, f"{place}.{found.kind}.")
     return found
 
 

@@ -34,7 +34,7 @@ NOT_RECEIVED = datetime.datetime.max.replace(tzinfo=datetime.UTC)  # after all t
 
 
 class FiledEntryIn(TypedDict):
-    """An entry at the current record version or the one before; without a body it withdraws another."""
+    """An entry at the current record version or the two before; without a body it withdraws another."""
 
     id: str
     kind: str
@@ -42,6 +42,7 @@ class FiledEntryIn(TypedDict):
     replaces: NotRequired[str | None]
     retracts: NotRequired[str | None]
     received_at: NotRequired[Annotated[str | None, "When the server received it; none: it has not."]]
+    by: NotRequired[Annotated[str | None, "The member who was signed in."]]
 
 
 class FiledVisitIn(TypedDict):
@@ -208,6 +209,12 @@ def tree_file_here(given: TreeFileIn, flora: Flora) -> TreeFileOut:
     """What stands. Entries that were not received yet are judged as the server will judge them. Raises
     InputError naming the place, the value and what is allowed.
     """
+    file, skipped = file_here(given, flora)
+    return _out(file, require_date("on", given["on"]), skipped)
+
+
+def file_here(given: TreeFileIn, flora: Flora) -> tuple[TreeFile, list[str]]:
+    """The file, and the entries that were not received and cannot be recorded."""
     on = require_date("on", given["on"])
     if not 1 <= len(given["records"]) <= MOST_RECORDS:
         raise InputError("records", len(given["records"]), f"1 to {MOST_RECORDS} records")
@@ -217,7 +224,7 @@ def tree_file_here(given: TreeFileIn, flora: Flora) -> TreeFileOut:
     file = tree_file(records, on, require_date("merged_on", merged) if merged else None)
     if "place" in given:
         file = _in_season(file, given["place"], flora, skipped)
-    return _out(file, on, skipped)
+    return file, skipped
 
 
 def _in_season(file: TreeFile, at: PlaceIn, flora: Flora, skipped: list[str]) -> TreeFile:
@@ -274,8 +281,8 @@ def _entry(
     received = entry.get("received_at")
     body = None
     if links[1] is None:
-        # a device may hold what an app of the version before gave it or wrote; what is of this one stays
-        raw = upgrade("entry", {"kind": kind, "body": entry.get("body", {})}, VERSION - 1)["body"]
+        # a device may hold what an app of the two versions before gave it or wrote; what is of this one stays
+        raw = upgrade("entry", {"kind": kind, "body": entry.get("body", {})}, VERSION - 2)["body"]
         try:
             if received:
                 body = load(KINDS[kind].body, raw)
@@ -286,7 +293,7 @@ def _entry(
         except (AttributeError, KeyError, TypeError, ValueError):
             raise InputError(f"{place}.body", raw, f"a body of the kind {kind}, as it was recorded") from None
     at = require_moment(f"{place}.received_at", received) if received else NOT_RECEIVED
-    return Filed(own, ids[0], kind, body, links[0], links[1], at, ids[1], seen)
+    return Filed(own, ids[0], kind, body, links[0], links[1], at, ids[1], seen, _link(place, entry, "by"))
 
 
 def _link(place: str, entry: FiledEntryIn, name: str) -> uuid.UUID | None:

@@ -13,14 +13,17 @@ from jubark_core.plates.defects import defect_drawings
 from jubark_core.plates.measuring import measuring_drawings
 from jubark_core.plates.signs import sign_drawings
 from jubark_core.plates.states import state_drawings
+from jubark_core.recording import LOOKS, evidence_asks
 from jubark_core.records import words
 from jubark_core.records.in_words import RecordsShown, described_records
 from jubark_core.records.terms import TermShown, terms
-from jubark_core.records.words import shown_word
+from jubark_core.records.words import EVIDENCE, WIDE_EVIDENCE, shown_word
 from jubark_core.signs.load import health, signs
 from jubark_core.size.space import asked_of, near_things
 from jubark_core.size.where import stem_forms
 from jubark_core.tree_file.jobs import ASKS, EMERGENCY_ASKS, NEXT, OF_THE_HELD
+from jubark_core.work.before.acts import acts
+from jubark_core.work.before.checks import TITLES
 from jubark_core.work.load import work_rules
 
 
@@ -138,6 +141,24 @@ class JobStep(TypedDict):
     asks: list[str]
 
 
+class EvidenceKind(TypedDict):
+    """A kind of evidence: what it is given with, what it can find, whether it can cover many trees."""
+
+    id: str
+    label: str
+    asks: list[str]
+    results: list[str]
+    wide: bool
+
+
+class EvidenceOfCheck(TypedDict):
+    """A check, and the kinds of evidence for it."""
+
+    check: str
+    title: str
+    kinds: list[EvidenceKind]
+
+
 class Vocabulary(TypedDict):
     """Everything the sheets need to work offline."""
 
@@ -150,6 +171,8 @@ class Vocabulary(TypedDict):
     signs: list[SignShown]
     causes: list[CauseShown]
     work_rules: list[WordOfList]
+    acts: list[WordOfList]
+    evidence: Annotated[list[EvidenceOfCheck], "Check -> what can close it."]
     job_steps: list[JobStep]
     emergency_asks: Annotated[list[str], "Fields of a step that is taken in an emergency."]
     asked_of_the_held: Annotated[list[str], "Fields asked for on a tree that wires hold, and on no other."]
@@ -211,6 +234,27 @@ def vocabulary(flora: Flora) -> Vocabulary:
         "causes": [
             {"id": c.id, "label": c.name, "help": c.next, "latin": c.latin, "harm": c.harm}
             for c in health().causes.values()
+        ],
+        "acts": [
+            {"id": a.id, "label": a.label, "help": ", ".join(TITLES[c] for c in a.checks)}
+            for a in acts().values()
+        ],
+        "evidence": [
+            {
+                "check": check,
+                "title": TITLES[check],
+                "kinds": [
+                    {
+                        "id": kind,
+                        "label": shown_word(kind),
+                        "asks": evidence_asks(kind),
+                        "results": list(LOOKS.get(kind, ())),
+                        "wide": kind in WIDE_EVIDENCE,
+                    }
+                    for kind in kinds
+                ],
+            }
+            for check, kinds in EVIDENCE.items()
         ],
         "work_rules": [{"id": r.id, "label": r.title, "help": r.do} for r in work_rules().rules.values()],
         "climbers": [{"id": taxon, "label": name} for taxon, name in climbers(flora).items()],

@@ -118,6 +118,7 @@ def _shown_head() -> dict[str, Schema]:
         },
         "contested": {"type": "boolean", "description": "Two corrections name the same entry."},
         "mine": {"type": "boolean"},
+        "by": {"type": ["string", "null"], "format": "uuid", "description": "The member who was signed in."},
     }
 
 

@@ -14,6 +14,7 @@ from jubark_core.records import words as w
 from jubark_core.records.fields import Described, Row, described, fields_of
 from jubark_core.records.shapes import Day, Id, Line, Listed, Number, Outline, Several, Text, Whole, Word
 from jubark_core.records.things import Conventions
+from jubark_core.records.working import Clearance
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -68,28 +69,11 @@ class Block:
 
 
 @dataclass(frozen=True, kw_only=True)
-class Contact:
-    """A person outside the organisation. Records name contacts by id, so that one can be erased."""
-
-    name: str = described("Name", "As they wish to be called.", Line(80, 1))
-    role: str = described("Role", "Owner, contractor, observer.", Line(80), "")
-    email: str = described("Email", "To write to them.", Line(254), "")
-    phone: str = described("Telephone", "To call them.", Line(40), "")
-    address: str = described("Address", "Where they are written to.", Text(300), "")
-    note: str = described("Note", "No more than the work needs.", Text(500), "")
-
-    def check(self, before: str) -> None:
-        """An address of email has one @ with something on both sides of it."""
-        name, at, host = self.email.rpartition("@")
-        if self.email and not (at and name and "." in host and " " not in self.email):
-            raise InputError(before + "email", self.email, "an address as name@example.org, or nothing")
-
-
-@dataclass(frozen=True, kw_only=True)
 class Competence:
-    """A licence or qualification of a member."""
+    """A licence or qualification of a member, or a paper of a contact."""
 
     kind: str = described("Kind", "What sort of paper it is.", Word(w.COMPETENCES), "qualification")
+    skill: str = described("Shows", "What work asks for, where it shows that.", Word(w.SKILLS), "")
     name: str = described("Name", "As the paper has it, with its level.", Line(120, 1))
     issuer: str = described("Issuer", "Who gave it.", Line(120), "")
     number: str = described("Number", "As the paper has it.", Line(60), "")
@@ -104,6 +88,30 @@ class Competence:
             raise InputError(
                 before + "valid_until", self.valid_until.isoformat(), f"{self.valid_from} or a later day"
             )
+
+
+@dataclass(frozen=True, kw_only=True)
+class Contact:
+    """A person outside the organisation. Records name contacts by id, so that one can be erased."""
+
+    name: str = described("Name", "As they wish to be called.", Line(80, 1))
+    role: str = described("Role", "Owner, contractor, observer.", Line(80), "")
+    email: str = described("Email", "To write to them.", Line(254), "")
+    phone: str = described("Telephone", "To call them.", Line(40), "")
+    address: str = described("Address", "Where they are written to.", Text(300), "")
+    note: str = described("Note", "No more than the work needs.", Text(500), "")
+    papers: tuple[Competence, ...] = described(
+        "Papers",
+        "Approval, insurance, licences and qualifications, as far as work asks for them.",
+        Several(Row(Competence), 20),
+        (),
+    )
+
+    def check(self, before: str) -> None:
+        """An address of email has one @ with something on both sides of it."""
+        name, at, host = self.email.rpartition("@")
+        if self.email and not (at and name and "." in host and " " not in self.email):
+            raise InputError(before + "email", self.email, "an address as name@example.org, or nothing")
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -294,6 +302,25 @@ class StormOfSite:
     storm: str = described("Storm", "What it was.", Word(w.STORMS))
 
 
+@dataclass(frozen=True, kw_only=True)
+class LookUp:
+    """Evidence that covers more than a tree: a site, blocks, a row or street, or a list of trees, as of a
+    day. It does not reach trees recorded later.
+    """
+
+    evidence: Clearance = described("Evidence", "What was found, by whom.", Row(Clearance))
+    on: datetime.date = described("On", "The day of the look.", Day())
+    blocks: tuple[uuid.UUID, ...] = described("Blocks", "Empty: the whole site.", Several(Id(), 200), ())
+    row: str = described("Row or street", "By the name of the row; empty: every row.", Text(60), "")
+    plants: tuple[uuid.UUID, ...] = described("Trees", "Empty: all of them.", Several(Id(), 5000), ())
+
+    def check(self, before: str) -> None:
+        """Only what is true of many at once can be said of many."""
+        if self.evidence.what not in w.WIDE_EVIDENCE:
+            allowed = "one of " + ", ".join(w.WIDE_EVIDENCE)
+            raise InputError(before + "evidence.what", self.evidence.what or "nothing", allowed)
+
+
 MONEY = Number(0, 100_000_000)
 
 
@@ -380,6 +407,7 @@ OFFICE: dict[str, type[Any]] = {
     "biosecurity": Biosecurity,
     "hold_end": HoldEnd,
     "work_settings": WorkSettings,
+    "look_up": LookUp,
     "contact": Contact,
     "competence": Competence,
 }

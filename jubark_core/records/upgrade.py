@@ -16,7 +16,7 @@ from typing import Annotated, Any, Literal, TypedDict
 from jubark_core.errors import InputError
 from jubark_core.records.quantities import QUANTITIES
 
-VERSION = 6
+VERSION = 7
 Raw = dict[str, Any]
 
 _ENTRY_KINDS_2 = {"look": "observation"}
@@ -320,10 +320,10 @@ def _as_it_is(raw: Any) -> Any:
 
 # Thing -> its steps: the first goes from version 1 to 2, and so on.
 _STEPS: dict[str, tuple[Callable[[Any], Any], ...]] = {
-    "plant": (_plant_2, _as_it_is, _as_it_is, _as_it_is, _as_it_is),
-    "visit": (_visit_2, _as_it_is, _visit_4, _visit_5, _visit_6),
-    "entry": (_entry_2, _as_it_is, _entry_4, _entry_5, _entry_6),
-    "correction": (_entry_2, _as_it_is, _entry_4, _entry_5, _entry_6),
-    "clock": (_as_it_is, _as_it_is, _as_it_is, _as_it_is, _as_it_is),
-    "draft": (_draft_2, _as_it_is, _draft_4, _visit_5, _visit_6),
+    "plant": (_plant_2, _as_it_is, _as_it_is, _as_it_is, _as_it_is, _as_it_is),
+    "visit": (_visit_2, _as_it_is, _visit_4, _visit_5, _visit_6, _as_it_is),
+    "entry": (_entry_2, _as_it_is, _entry_4, _entry_5, _entry_6, _as_it_is),
+    "correction": (_entry_2, _as_it_is, _entry_4, _entry_5, _entry_6, _as_it_is),
+    "clock": (_as_it_is, _as_it_is, _as_it_is, _as_it_is, _as_it_is, _as_it_is),
+    "draft": (_draft_2, _as_it_is, _draft_4, _visit_5, _visit_6, _as_it_is),
 }

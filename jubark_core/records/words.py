@@ -207,26 +207,56 @@ STANDINGS = ("suspicion", "probable", "confirmed", "ruled_out")
 CONFIRMED_BY = ("laboratory", "officer")
 
 # Work (jubark_core/work).
-WORK_STEPS = ("accepted", "changed", "refused", "planned", "started", "completed", "withdrawn", "flagged")
-EQUIPMENT = ("ground", "climb", "lift", "mechanised")
-WORK_CHECKS = ("C1", "C2", "C3", "C4", "C5", "C6", "C7")
-SKILLS = (
-    *("felling", "climbing", "lift_operation", "machine_operation", "pesticide_application"),
-    *("tree_inspection", "traffic_control"),
+WORK_STEPS = (
+    *("accepted", "changed", "refused", "planned", "started", "stopped", "completed", "withdrawn"),
+    "flagged",
 )
-CLEARED = (
-    "name",
-    "nests",
-    "roosts",
-    "consent",
-    "operator",
-    "line_clear",
-    "services",
-    "owner",
-    "route",
-    "authorised",
+EQUIPMENT = ("ground", "climb", "lift", "mechanised")
+# C2: up to version 6, for nests and roosts in one; it is closed by nothing any more.
+WORK_CHECKS = ("C1", "C2", "C2a", "C2b", "C3", "C4", "C4b", "C5", "C6", "C7", "C8", "C9")
+SKILLS = (
+    *(
+        "felling",
+        "chainsaw",
+        "climbing",
+        "rescue",
+        "lift_operation",
+        "machine_operation",
+        "pesticide_application",
+    ),
+    *("line_clearance", "tree_inspection", "tree_assessment", "traffic_control", "roost_look"),
+    *("wildlife_biology", "bat_ecology", "fauna_check", "bird_ecology", "emergency_lead"),
+    *("approved_contractor", "insurance"),
+)
+# Check -> the kinds of evidence that can close it.
+EVIDENCE: dict[str, tuple[str, ...]] = {
+    "C1": ("second_person", "not_known_protected"),
+    "C2a": ("nest_look",),
+    "C2b": ("hollow_look", "roost_look", "roost_assessment"),
+    "C3": ("look_up", "permission", "notice", "exemption"),
+    "C4": ("line_look", "isolation", "standing_authorisation", "line_clear"),
+    "C4b": ("services_located",),
+    "C5": ("owner_look_up", "agreement", "right"),
+    "C6": ("officer_permission",),
+    "C7": ("applicator", "assessor_agrees"),
+    "C8": ("closure_plan", "cordon"),
+    "C9": ("climb_finding", "names_given"),
+}
+# What was said up to version 6: it stays to be read, and closes nothing; but the operator's word ends what
+# wires hold.
+CLEARED_BEFORE = (
+    *("name", "nests", "roosts", "consent", "operator", "services", "owner", "route", "authorised"),
     "assessor",
 )
+CLEARED = (*(kind for kinds in EVIDENCE.values() for kind in kinds), *CLEARED_BEFORE)
+FOUND = ("none", "in_use", "feature", "hidden_parts", "line", "applies", "own", "not_own")
+# What can be said of a whole block, a street or a list of trees at once.
+WIDE_EVIDENCE = (
+    *("look_up", "permission", "notice", "line_look", "isolation", "standing_authorisation"),
+    *("services_located", "owner_look_up", "agreement", "right", "closure_plan"),
+)
+ANSWERED = ("water", "bees", "neighbours")
+DANGERS = ("on_record", "seen_here", "ordered")
 
 UNITS = ("metric", "us_customary")
 REGIONS = ("us", "uk", "au")
@@ -237,6 +267,25 @@ PROTECTION_STANDARDS = ("bs5837", "as4970", "foot_per_inch", "foot_and_half_per_
 SURVEY_STEPS = ("where", "name", "diameter", "height", "crown", "condition", "signs", "file", "notes")
 
 _SHOWN = {
+    "second_person": "a second person",
+    "not_known_protected": "not known to be protected",
+    "nest_look": "look for nests",
+    "hollow_look": "look into the hollow",
+    "roost_look": "look for what could hold a roost",
+    "roost_assessment": "assessment of roosts",
+    "look_up": "look-up of consent",
+    "line_look": "look for lines",
+    "isolation": "isolation by the operator",
+    "owner_look_up": "look-up of the owner",
+    "right": "right of one's own",
+    "officer_permission": "the officer's permission",
+    "applicator": "licensed applicator",
+    "assessor_agrees": "an assessor agrees",
+    "closure_plan": "plan or closure",
+    "cordon": "the crew's own cordon",
+    "climb_finding": "finding that it can be climbed",
+    "names_given": "names of the contractor's people",
+    "not_own": "not the site's own",
     "above_fork": "1.07 m above the fork",
     "narrowest_below": "the narrowest place below the fork",
     "average": "the average of the slope",

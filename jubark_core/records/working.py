@@ -8,13 +8,22 @@ from dataclasses import dataclass
 
 from jubark_core.errors import InputError
 from jubark_core.records import words as w
-from jubark_core.records.fields import described
-from jubark_core.records.shapes import Day, Flag, Id, Listed, Number, Text, Whole, Word
+from jubark_core.records.fields import Row, described
+from jubark_core.records.shapes import Day, Flag, Id, Listed, Number, Several, Text, Whole, Word
+
+
+@dataclass(frozen=True, kw_only=True)
+class ActOfJob:
+    """An act of a job, with the part of the tree it is done to, and its measure."""
+
+    act: str = described("Act", "What is done; the checks before work hang on it.", Listed("acts"), since=7)
+    part: str = described("Part", "Of the tree: the limb, the side, the stump.", Text(80), "", since=7)
+    measure: str = described("Measure", "Length, share, diameter, height to leave.", Text(80), "", since=7)
 
 
 @dataclass(frozen=True, kw_only=True)
 class Work:
-    """A step of a job: accepted, changed, refused, planned, started, completed, withdrawn or flagged."""
+    """A step of a job: accepted, changed, refused, planned, started, stopped, completed or withdrawn."""
 
     job: uuid.UUID = described("Job", "The job through all its steps.", Id(), since=5)
     rule: str = described("Rule", "The rule that proposed it.", Listed("work rules"), since=5)
@@ -25,8 +34,17 @@ class Work:
     follows: uuid.UUID | None = described(
         "Follows", "The completed job that asked for this one.", Id(), None, since=5
     )
+    acts: tuple[ActOfJob, ...] = described(
+        "Acts",
+        "What is done, act by act; empty: what its rule asks for.",
+        Several(Row(ActOfJob), 12),
+        (),
+        since=7,
+    )
     do: str = described("Work", "What is to be done, or was.", Text(400), "", since=5)
-    reason: str = described("Reason", "Why it was refused, changed or withdrawn.", Text(300), "", since=5)
+    reason: str = described(
+        "Reason", "Why it was refused, changed, stopped or withdrawn.", Text(300), "", since=5
+    )
     facts: str = described(
         "Facts",
         "Digest of the facts it rests on: a refusal holds while they are the same.",
@@ -67,6 +85,9 @@ class Work:
     )
     route: str = described("Route of the wood", "Where it goes.", Text(120), "", since=5)
     crew: str = described("Crew", "Crew or contractor; no name of a person.", Text(80), "", since=5)
+    contractor: uuid.UUID | None = described(
+        "Contractor", "The contact whose people do it.", Id(to="contact"), None, since=7
+    )
     hours: float | None = described(
         "Hours", "Crew hours, expected or spent.", Number(0, 10_000), None, since=5
     )
@@ -84,18 +105,37 @@ class Work:
     emergency_by: str = described(
         "Emergency named by", "The role that answers for the emergency.", Text(80), "", since=5
     )
+    emergency_lead: uuid.UUID | None = described(
+        "Who answers for it", "A member who may name an emergency here.", Id(to="member"), None, since=7
+    )
     emergency_reason: str = described("Reason of the emergency", "What cannot wait.", Text(300), "", since=5)
+    danger: str = described(
+        "Danger", "On record, seen at the tree now, or ordered by telephone.", Word(w.DANGERS), "", since=7
+    )
+    ordered_by: str = described(
+        "Ordered by", "The duty officer who ordered it by telephone.", Text(120), "", since=7
+    )
     least_work: bool = described(
         "Least work only", "No more than removes the danger.", Flag(), False, since=5
     )
     photographed: bool = described(
-        "Photographed before and after", "As it was found.", Flag(), False, since=5
+        "Photographed before and after", "As it was found, and as it was left.", Flag(), False, since=5
+    )
+    no_photograph: str = described(
+        "Why there is no photograph", "Before or after, in an emergency.", Text(200), "", since=7
     )
     nests_looked_for: bool = described(
         "Nests and roosts looked for", "Also in an emergency.", Flag(), False, since=5
     )
     roost_possible: bool = described(
         "A roost is possible", "Then the licensed role decides.", Flag(), False, since=5
+    )
+    nobody_to_be_had: bool = described(
+        "Nobody licensed was to be had",
+        "And a person, or a road that cannot be closed, was in danger: the nest is spared where possible.",
+        Flag(),
+        False,
+        since=7,
     )
     line_clearance: bool = described(
         "Crew qualified for line clearance",
@@ -104,24 +144,41 @@ class Work:
         False,
         since=6,
     )
+    happened: bool = described(
+        "It was done",
+        "It happened though a check was open: it is kept, and marked as a breach.",
+        Flag(),
+        False,
+        since=7,
+    )
     though_held_by: str = described(
-        "Done though held: by whom",
-        "It was done though wires held the tree; the hold goes on.",
+        "Done all the same: by whom",
+        "It was done though a check was open, or wires held the tree; neither ends by it.",
         Text(120),
         "",
         since=6,
     )
+    though_why: str = described("Done all the same: why", "What was known then.", Text(300), "", since=7)
     not_known_protected: bool = described(
         "Not known to be protected or quarantined", "As a competent person states.", Flag(), False, since=5
     )
 
     def check(self, before: str) -> None:
         """A refusal says why, an emergency by whom and why, and no job ends before it begins."""
-        if self.step in ("refused", "changed", "withdrawn") and not self.reason.strip():
+        if self.step in ("refused", "changed", "stopped", "withdrawn") and not self.reason.strip():
             raise InputError(before + "reason", "nothing", "why, in a few words")
-        if bool(self.emergency_by.strip()) != bool(self.emergency_reason.strip()):
-            missing = "emergency_reason" if self.emergency_by.strip() else "emergency_by"
-            raise InputError(before + missing, "nothing", "an emergency names its role and its reason")
+        named = bool(self.emergency_by.strip() or self.emergency_lead)
+        if named != bool(self.emergency_reason.strip()):
+            missing = "emergency_reason" if named else "emergency_lead"
+            raise InputError(
+                before + missing, "nothing", "an emergency names who answers for it, and its reason"
+            )
+        if self.happened and not self.though_held_by.strip():
+            raise InputError(before + "though_held_by", "nothing", "by whom it was done")
+        if self.happened and not self.though_why.strip():
+            raise InputError(before + "though_why", "nothing", "why it was done, in a few words")
+        if self.danger == "ordered" and not self.ordered_by.strip():
+            raise InputError(before + "ordered_by", "nothing", "the duty officer who ordered it")
         if self.earliest_on and self.latest_on and self.latest_on < self.earliest_on:
             raise InputError(before + "latest_on", self.latest_on.isoformat(), f"{self.earliest_on} or later")
         if self.begins and self.ends and self.ends < self.begins:
@@ -130,14 +187,36 @@ class Work:
 
 @dataclass(frozen=True, kw_only=True)
 class Clearance:
-    """That a check before work was closed: by whom, on the day of the visit, until when."""
+    """Evidence for a check before work: of which kind, whose, from when, until when, and what it found."""
 
-    check_closed: str = described("Check", "The check that was closed.", Word(w.WORK_CHECKS), since=5)
+    check_closed: str = described("Check", "What it is evidence for.", Word(w.WORK_CHECKS), since=5)
     what: str = described(
-        "What", "Nests, roosts, consent, operator, and the like.", Word(w.CLEARED), "", since=5
+        "Kind", "A look, a look-up, a permission, and the like.", Word(w.CLEARED), "", since=5
     )
-    by: str = described("By", "Who closed it: a role, an office, a crew.", Text(80, 1), since=5)
-    reference: str = described("Reference", "Number of the letter, permit or call.", Text(120), "", since=5)
+    result: str = described("Found", "What the look or the look-up found.", Word(w.FOUND), "", since=7)
+    by: str = described(
+        "By", "Who gave it: an office, a role; empty where a member or a contact did.", Text(80), "", since=5
+    )
+    member: uuid.UUID | None = described("Member", "Whose look it is.", Id(to="member"), None, since=7)
+    contact: uuid.UUID | None = described("Contact", "Whose look it is.", Id(to="contact"), None, since=7)
+    acts: tuple[str, ...] = described(
+        "Acts",
+        "What a permission, a notice or an exemption covers.",
+        Several(Listed("acts"), 12),
+        (),
+        since=7,
+    )
+    job: uuid.UUID | None = described("Job", "Empty: any job of the tree.", Id(), None, since=7)
+    answered: tuple[str, ...] = described(
+        "Answered", "What poison asks besides.", Several(Word(w.ANSWERED), 3), (), since=7
+    )
+    conditions: str = described("Conditions", "Under which it was given.", Text(400), "", since=7)
+    reference: str = described(
+        "Reference", "Number of the letter, permit, call or photograph.", Text(120), "", since=5
+    )
+    asked_on: datetime.date | None = described(
+        "Asked on", "When notice was given, or consent asked for.", Day(), None, since=7
+    )
     begins: datetime.date | None = described(
         "From", "It is closed from that day on; empty: from the day it was said.", Day(), None, since=6
     )
@@ -150,7 +229,9 @@ class Clearance:
         """A line is cleared by its operator's reference, and no check is closed for less than a day."""
         if self.begins and self.until and self.until <= self.begins:
             raise InputError(before + "until", self.until.isoformat(), f"a day after {self.begins}")
-        if self.check_closed == "C4" and not self.reference.strip():
+        if self.member and self.contact:
+            raise InputError(before + "contact", str(self.contact), "nothing: it is a member's")
+        if self.check_closed == "C4" and self.what != "line_look" and not self.reference.strip():
             raise InputError(
                 before + "reference", "nothing", "the operator's or the locating service's reference"
             )
@@ -158,5 +239,5 @@ class Clearance:
 
 WORKING = {
     "work": ("Work", Work, "step"),
-    "clearance": ("Check closed", Clearance, "check_closed"),
+    "clearance": ("Evidence", Clearance, "check_closed"),
 }

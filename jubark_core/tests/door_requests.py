@@ -92,6 +92,27 @@ AILING = {
     ],
     "neighbours": {"same_host": 12, "same_host_affected": 9, "others_affected": 0},
 }
+JOB = "10000000-0000-4000-8000-000000000777"
+TREE: dict[str, Any] = {
+    "on": "2026-10-20",
+    "records": [
+        {
+            "record": IDS[5],
+            "visits": [
+                {
+                    "id": IDS[4],
+                    "local_date": "2026-10-20",
+                    "observed_at": "2026-10-20T09:00:00+00:00",
+                    "entries": [
+                        *VISIT["entries"],
+                        {"id": JOB, "kind": "work", "body": {"job": JOB, "rule": "R06", "step": "accepted"}},
+                    ],
+                }
+            ],
+        }
+    ],
+}
+
 SOUND: dict[str, Any] = {
     "name": CASE,
     "rank": CASE,
@@ -110,21 +131,13 @@ SOUND: dict[str, Any] = {
     "calendar": {"taxon": "acer-rubrum", "place": PLACE, "on": "2026-01-09"},
     "year": {"on": "2026-01-09", "place": PLACE, "counts": {"acer-rubrum": 1}},
     "check-visit": VISIT,
-    "tree-file": {
-        "on": "2026-10-20",
-        "records": [
-            {
-                "record": IDS[5],
-                "visits": [
-                    {
-                        "id": IDS[4],
-                        "local_date": "2026-10-20",
-                        "observed_at": "2026-10-20T09:00:00+00:00",
-                        "entries": VISIT["entries"],
-                    }
-                ],
-            }
-        ],
+    "tree-file": TREE,
+    "step-here": {
+        "tree": TREE,
+        "around": {"lat": 40.5, "lon": -79.3, "areas": ["PEN"]},
+        "job": JOB,
+        "step": "started",
+        "at": "2026-10-20T13:00:00-04:00",
     },
     "space": {"taxon": "quercus-alba", "things": [{"kind": "wire", "distance_m": 1, "height_m": 8}]},
     "protect": {

@@ -29,7 +29,7 @@ from jubark_core.season.windows import Window, chance_within, dates, read_window
 from jubark_core.signs.load import health
 from jubark_core.species.calendar import organ_calendar
 from jubark_core.tests.profiles import examples
-from jubark_core.work.before import roosts_open_on
+from jubark_core.work.before.area import area_rules, roosts_open_on
 from jubark_core.work.facts import read_facts
 from jubark_core.work.load import work_rules
 from jubark_core.work.seasons import is_never, season_of, windows_until
@@ -261,7 +261,7 @@ class Everywhere(unittest.TestCase):
                 self.assertIsNotNone(season)
                 self.assertTrue(spans)
                 if not season["rough"]:
-                    self.assertFalse(is_never(rule, facts, max(spans[0][0], begins), FLORA))
+                    self.assertFalse(is_never(rule, rule.acts, facts, max(spans[0][0], begins), FLORA))
         both = replace(rules[0], windows=(read_window("05-01..06-30"),), never=read_window("04-01..07-31"))
         facts = read_facts({"on": "2026-11-20", "host": [], "targets": [], "lat": 40.5, "lon": -79.3}, FLORA)
         self.assertTrue(season_of(both, facts, begins, FLORA)["rough"], "nothing is left: a person is asked")
@@ -273,7 +273,7 @@ class Everywhere(unittest.TestCase):
             self.assertEqual((here.first, here.last, here.origin), (day_of("04-01"), day_of("08-15"), kind))
 
     def test_roosts_are_open_by_the_areas_own_dates(self) -> None:
-        areas = work_rules().areas
+        areas = area_rules()
         long_island, albany = Place(40.8, -73.1, 20), Place(42.65, -73.75, 60)
         for area, place, first, last in (
             ("PEN", FOLD, "11-15", "03-31"),

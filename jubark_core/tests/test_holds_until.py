@@ -11,8 +11,9 @@ from hypothesis import strategies as st
 
 from jubark_core.tests.profiles import examples
 from jubark_core.tests.test_rules_of_work import RULES
-from jubark_core.tests.work_cases import FLORA
-from jubark_core.work.propose import may_take_step, propose
+from jubark_core.tests.work_cases import CHECK_OF, CREWS, EVERY_ACT, FLORA, PEOPLE, told
+from jubark_core.work.before.steps import may_take_step
+from jubark_core.work.propose import propose
 
 EXAMPLES = examples(60)
 DAYS = st.dates(datetime.date(2026, 1, 1), datetime.date(2028, 3, 1))
@@ -29,7 +30,7 @@ DATED: dict[str, Any] = {
     "last_visit_on": st.sampled_from(SOONER[:3]),
     "planted_on": st.sampled_from(SOONER[:3]),
     "fungus_seen_on": st.sampled_from(SOONER[:3]),
-    "nest_in_use_on": st.sampled_from(SOONER),
+    "nest_in_use_at": st.sampled_from([f"{day}T12:00:00-04:00" for day in SOONER]),
     "egg_masses_seen_on": st.sampled_from(SOONER),
     "storms_on": st.lists(st.sampled_from(SOONER), max_size=2),
     "crown_losses": st.lists(
@@ -41,20 +42,26 @@ DATED: dict[str, Any] = {
         ),
         max_size=1,
     ),
-    "clearances": st.lists(
-        st.fixed_dictionaries(
-            {
-                "check": st.sampled_from(("C2", "C3", "C4", "C5")),
-                "by": st.just("the office"),
-                "on": st.sampled_from(SOONER),
-                "reference": st.just("7"),
-                "begins": st.sampled_from((None, *SOONER)),
-                "until": st.sampled_from((None, *SOONER)),
-            },
-            optional={"what": st.sampled_from(("nests", "roosts", "operator"))},
+    "evidence": st.lists(
+        st.builds(
+            lambda kind, day, hour, more: told(kind, at=f"{day}T{hour:02d}:00:00-04:00", **more),
+            st.sampled_from(sorted(CHECK_OF)),
+            st.sampled_from(SOONER),
+            st.integers(0, 23),
+            st.fixed_dictionaries(
+                {
+                    "result": st.sampled_from(("none", "own", "in_use", "feature")),
+                    "begins": st.sampled_from((None, *SOONER)),
+                    "until": st.sampled_from((None, *SOONER)),
+                    "acts": st.just(EVERY_ACT),
+                }
+            ),
         ),
-        max_size=3,
+        max_size=4,
     ),
+    "people": st.just(PEOPLE),
+    "crews": st.just(CREWS),
+    "confirmed_on": st.sampled_from(SOONER[:3]),
     "on_wires": st.booleans(),
     "protected": st.lists(st.sampled_from(("protected", "conservation_area")), max_size=1),
 }

@@ -8,11 +8,11 @@ from typing import Any
 
 from jubark_core.errors import InputError
 from jubark_core.flora.load import shipped_flora
-from jubark_core.tests.test_work import BRITAIN, case
+from jubark_core.tests.work_cases import BRITAIN, asked, case, everything, ready, told
 from jubark_core.work.facts import read_facts
 from jubark_core.work.load import work_rules
 from jubark_core.work.programme import DoneWork, follow_ups, rule_of
-from jubark_core.work.propose import may_take_step, propose_again
+from jubark_core.work.propose import propose_again
 from jubark_core.work.seasons import closed_until, nesting_until, windows_until
 
 FLORA = shipped_flora()
@@ -91,26 +91,13 @@ class Programmes(unittest.TestCase):
                 rule_of(rule, part)
 
     def test_no_later_part_before_the_first_and_its_days(self) -> None:
-        cleared = [
-            {
-                "check": "C1",
-                "what": "name",
-                "by": "Bram",
-                "on": "2027-10-01",
-                "reference": "leaf scars, smell",
-            },
-            {"check": "C2", "what": "nests", "by": "Crew 1", "on": "2027-10-10"},
-            {"check": "C2", "what": "roosts", "by": "biologist", "on": "2027-10-01"},
-            {"check": "C5", "what": "owner", "by": "site manager", "on": "2027-10-01"},
-        ]
-        tree = case("ailanthus-altissima", on="2027-10-10", clearances=cleared)
+        tree = case("ailanthus-altissima", on="2027-10-10", **ready("2027-10-10T06:00:00-04:00"), targets=[])
         for first, said in (
             (None, "not completed yet"),
             ("2027-09-11", "Not before 2027-10-11"),
             ("2027-09-10", ""),
         ):
-            asked = {"case": tree, "rule": "R32", "part": "cut", "first_part_on": first, "step": "planned"}
-            told = may_take_step({**asked, "on": "2027-10-10"}, FLORA)
+            told = asked(tree, "R32", "planned", part="cut", first_part_on=first)
             with self.subTest(first=first):
                 self.assertEqual(told["allowed"], not said, told["refusals"])
                 self.assertIn(said, " ".join(told["refusals"]))
@@ -119,7 +106,8 @@ class Programmes(unittest.TestCase):
 class SeasonsUpToADay(unittest.TestCase):
     def spans(self, function: Any, rule: str, until: str = "2028-12-31", **of: Any) -> list[str]:
         facts = read_facts(case(**of), FLORA)
-        arguments = () if function is nesting_until else (work_rules().rules[rule],)
+        arguments: tuple[Any, ...] = () if function is nesting_until else (work_rules().rules[rule],)
+        arguments += (arguments[0].acts,) if function is closed_until else ()
         flora = () if function is nesting_until else (FLORA,)
         return [f"{a} {b}" for a, b in function(*arguments, facts, facts.on, DAY(until), *flora)]
 
@@ -145,10 +133,11 @@ class SeasonsUpToADay(unittest.TestCase):
 
 class NestsInUse(unittest.TestCase):
     def refusals(self, on: str, *looks: str, seen: str | None = "2026-12-01") -> str:
-        rows = [{"check": "C2", "what": "nests", "by": "Crew 1", "on": day} for day in looks]
-        tree = case(on=on, nest_in_use_on=seen, clearances=rows)
-        told = may_take_step({"case": tree, "rule": "R06", "step": "started", "on": on}, FLORA)
-        return " ".join(told["refusals"])
+        rows = [told("nest_look", at=f"{day}T07:00:00-04:00", result="none") for day in looks]
+        others = [row for row in everything(f"{on}T06:00:00-04:00") if row["kind"] != "nest_look"]
+        in_use = {"nest_in_use_at": f"{seen}T07:30:00-04:00"} if seen else {}
+        tree = case(on=on, **{**ready(), "evidence": [*others, *rows]}, **in_use)
+        return " ".join(asked(tree, "R06")["refusals"])
 
     def test_a_nest_in_use_blocks_until_it_is_found_empty_or_six_weeks_have_passed(self) -> None:
         for what, on, looks, blocked in (

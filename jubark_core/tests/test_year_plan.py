@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 
 from jubark_core.records.office import WorkSettings
 from jubark_core.tests.profiles import examples
+from jubark_core.work.before.acts import acts_of
 from jubark_core.work.budget import Priced, spend
 from jubark_core.work.effort import acts_with_hours, cost_of, hours_of, skills_of
 from jubark_core.work.load import work_rules
@@ -269,9 +270,12 @@ class HoursAndMoney(unittest.TestCase):
 
     def test_skills_by_act_and_by_how_it_is_reached(self) -> None:
         rules = work_rules().rules
-        self.assertEqual(skills_of(rules["R24"], "mechanised"), ("felling", "machine_operation"))
-        self.assertEqual(skills_of(rules["R06"], "climb"), ("climbing",))
-        self.assertEqual(skills_of(rules["R33"], "ground"), ("pesticide_application",))
+        for rule, how, skills in (
+            ("R24", "mechanised", ("felling", "machine_operation")),
+            ("R06", "climb", ("chainsaw", "climbing")),
+            ("R25", "ground", ("pesticide_application",)),
+        ):
+            self.assertEqual(skills_of(acts_of((), rules[rule].acts, how)), skills)
 
     def test_the_knapsack_of_a_handbook(self) -> None:
         # by hand: 30-8 and 8-1 points; with 100 the high one (29 for 90) goes before two moderate (14 for 80)

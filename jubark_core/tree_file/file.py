@@ -61,7 +61,8 @@ class TreeFile:
     def _by_kind(self) -> dict[type[Any], list[Dated[Any]]]:
         found: dict[type[Any], list[Dated[Any]]] = {}
         for e in self.live:
-            found.setdefault(type(e.body), []).append(Dated(e.visit.local_date, e.body, e.id))
+            row = Dated(e.visit.local_date, e.body, e.id, e.visit.observed_at, e.by)
+            found.setdefault(type(e.body), []).append(row)
         return found
 
     def all_of(self, kind: type[B]) -> list[Dated[B]]:

@@ -11,6 +11,7 @@ from uuid import UUID
 from jubark_core.records.bodies import Body
 
 CONFIRMS = "clock_confirmed"
+LONG_AGO = datetime.datetime.min.replace(tzinfo=datetime.UTC)
 
 
 @dataclass(frozen=True, slots=True)
@@ -40,6 +41,7 @@ class Filed:
     received_at: datetime.datetime
     visit_id: UUID
     visit: SeenOn
+    by: UUID | None = None  # the member who was signed in
 
 
 B = TypeVar("B")
@@ -53,6 +55,8 @@ class Dated(Generic[B]):
     on: datetime.date
     body: B
     entry: UUID
+    at: datetime.datetime = LONG_AGO
+    by: UUID | None = None
 
 
 @dataclass

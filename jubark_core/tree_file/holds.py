@@ -18,6 +18,7 @@ from jubark_core.tree_file.filed import Filed
 
 WIRES = "wires"
 LINE_CLEAR = "line_clear"
+PERMITS = ("isolation", "operator", "")  # the last two up to record version 6
 
 
 @dataclass(frozen=True)
@@ -48,7 +49,7 @@ def is_permit(clearance: Clearance) -> bool:
     """Whether the operator of a line permits work near it. Up to record version 5 one without an end said
     that the line was gone.
     """
-    return clearance.check_closed == "C4" and clearance.what in ("", "operator")
+    return clearance.check_closed == "C4" and clearance.what in PERMITS
 
 
 def ends_hold(clearance: Clearance) -> bool:

@@ -14,8 +14,21 @@ from jubark_core.tree_file.filed import Dated
 
 OVER = ("completed", "refused", "withdrawn")
 # Step -> the step that carries a job on from it.
-NEXT = {"accepted": "planned", "changed": "planned", "planned": "started", "started": "completed"}
-OF_THE_HELD = ("line_clearance", "though_held_by")  # asked for on a tree that wires hold, and on no other
+NEXT = {"accepted": "planned", "planned": "started", "started": "completed", "stopped": "started"}
+# Step -> the stages of a job it follows on; '': a job that nobody has accepted yet.
+FOLLOWS = {
+    "accepted": ("",),
+    "refused": ("", "accepted", "planned"),
+    "planned": ("accepted", "planned", "stopped"),
+    "changed": ("accepted", "planned", "started", "stopped"),
+    "started": ("accepted", "planned", "started", "stopped"),
+    "stopped": ("planned", "started"),
+    "completed": ("started",),
+    "withdrawn": ("accepted", "planned", "started", "stopped"),
+}
+BESIDE = ("changed", "flagged")  # steps that leave a job at the stage at which it is
+OF_THE_HELD = ("line_clearance",)  # asked for on a tree that wires hold, and on no other
+ALL_THE_SAME = ("happened", "though_held_by", "though_why")  # of what was done though a check was open
 # Step -> what it is called as something to do, and the fields it asks for; any other asks why.
 ASKS: dict[str, tuple[str, tuple[str, ...]]] = {
     "planned": (
@@ -23,22 +36,26 @@ ASKS: dict[str, tuple[str, tuple[str, ...]]] = {
         (
             *("do", "begins", "ends", "earliest_on", "latest_on", "equipment", "cut_cm"),
             *("live_crown_percent", "clearance_m", "standard", "traffic", "street", "route", "crew"),
-            *("line_clearance", "hours", "cost", "look_again_on"),
+            *("contractor", "line_clearance", "hours", "cost", "look_again_on"),
         ),
     ),
     "changed": (
         "Change it",
-        ("reason", "do", "earliest_on", "latest_on", "equipment", "street", "hours", "cost"),
+        (
+            *("reason", "do", "acts", "begins", "earliest_on", "latest_on", "equipment", "crew", "street"),
+            *("hours", "cost"),
+        ),
     ),
-    "started": ("Start it", ("crew", "line_clearance", "though_held_by")),
+    "started": ("Start it", ("crew", "contractor", "line_clearance", *ALL_THE_SAME)),
+    "stopped": ("Stop it", ("reason", "result")),
     "completed": (
         "Complete it",
-        ("result", "workmanship", "hours", "cost", "sealed_minutes", "look_again_on", "though_held_by"),
+        ("result", "workmanship", "hours", "cost", "sealed_minutes", "look_again_on", *ALL_THE_SAME),
     ),
 }
 EMERGENCY_ASKS = (
-    *("emergency_by", "emergency_reason", "least_work", "photographed", "nests_looked_for"),
-    *("roost_possible", "not_known_protected"),
+    *("emergency_lead", "emergency_reason", "danger", "ordered_by", "least_work", "photographed"),
+    *("no_photograph", "nests_looked_for", "roost_possible", "nobody_to_be_had", "not_known_protected"),
 )
 
 
@@ -53,6 +70,11 @@ class Job:
     def last(self) -> Work:
         """The newest step."""
         return self.steps[-1].body
+
+    @property
+    def stage(self) -> str:
+        """Where it stands: its newest step that moved it; '' before it was accepted."""
+        return stage_after([step.body for step in self.steps])
 
     @property
     def part(self) -> str:
@@ -71,6 +93,16 @@ class Job:
     def completed_on(self) -> datetime.date | None:
         """When it was completed, where it was."""
         return self.steps[-1].on if self.last.step == "completed" else None
+
+
+def stage_after(steps: Sequence[Work]) -> str:
+    """The stage of a job after its steps, the newest last."""
+    return next((step.step for step in reversed(steps) if step.step not in BESIDE), "")
+
+
+def follows_on(stage: str, step: str) -> bool:
+    """Whether a step can follow on a stage of a job."""
+    return step in BESIDE[1:] or stage in FOLLOWS[step]
 
 
 def jobs_of(steps: Sequence[Dated[Work]]) -> list[Job]:

@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import datetime
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
+from dataclasses import replace
 from typing import Any
+from uuid import UUID
 
 from jubark_core.records.ailing import Diagnosis, Sign
 from jubark_core.records.bodies import Determination
@@ -21,7 +23,7 @@ from jubark_core.records.file import (
 )
 from jubark_core.records.inspected import StormLook
 from jubark_core.records.judged import Condition, Defect, Risk
-from jubark_core.records.words import BASE_VISIBLE, RATINGS
+from jubark_core.records.words import BASE_VISIBLE, EVIDENCE, RATINGS
 from jubark_core.records.working import Clearance, Work
 from jubark_core.tree_file.file import TreeFile
 from jubark_core.tree_file.filed import Dated
@@ -37,6 +39,7 @@ PROTECTED = {
     "heritage": "protected",
     "permit_needed": "street",
 }
+OF_THE_SIGNED_IN = ("second_person", "not_known_protected")
 VACANT = "vacant"
 OWN = "own"
 LINE_NEAR = "line_near"
@@ -67,6 +70,7 @@ def case_of_tree(file: TreeFile, around: Mapping[str, Any]) -> dict[str, Any]:
         **_work(file),
         **around,
     }
+    case["evidence"] = [*case["evidence"], *case.pop("look_ups", [])]
     if case.get("form") == VACANT:
         case["last_visit_on"] = None
     return case
@@ -82,7 +86,12 @@ def _name(file: TreeFile) -> dict[str, Any]:
     if name is None:
         return {"host": []}
     host = {"taxon": name.taxon, "probability": name.probability or NAME_BY_A_PERSON}
-    return {"host": [host], "named_by_person": name.probability is None}
+    given = next(row for row in reversed(file.all_of(Determination)) if row.body is name)
+    return {
+        "host": [host],
+        "named_by_person": name.probability is None,
+        "namer": str(given.by) if given.by else "",
+    }
 
 
 def _figures(file: TreeFile) -> dict[str, Any]:
@@ -201,6 +210,9 @@ def _health(file: TreeFile) -> dict[str, Any]:
                     "standing": body.standing,
                     "years": sorted(years.get(body.cause, ())),
                 }
+    confirmed = [d for d, body in file.bodies if isinstance(body, Diagnosis) and body.standing == "confirmed"]
+    if confirmed:
+        found["confirmed_on"] = confirmed[0].isoformat()
     return {**found, "diagnoses": list(diagnoses.values())}
 
 
@@ -218,12 +230,13 @@ def _of_the_file(file: TreeFile) -> dict[str, Any]:
     if planted := file.newest(Planting):
         found["planted_on"] = planted.body.planted_on.isoformat()
     in_use = [
-        row.on
+        row.at
         for row in file.all_of(Habitat)
         if row.body.feature in ("nest", "roost") and row.body.in_use == "in_use"
     ]
+    in_use += [row.at for row in file.all_of(Clearance) if row.body.result == "in_use"]
     if in_use:
-        found["nest_in_use_on"] = in_use[-1].isoformat()
+        found["nest_in_use_at"] = max(in_use).isoformat()
     climbers: dict[str, dict[str, Any]] = {}
     for climber in (row.body for row in file.all_of(Climber)):
         climbers.pop(climber.climber, None)
@@ -286,29 +299,72 @@ def _grounds(file: TreeFile) -> dict[str, Any]:
 
 
 def _work(file: TreeFile) -> dict[str, Any]:
-    """Checks that were closed, refusals, the route of the wood. On a tree that wires hold nothing but the
+    """Evidence for checks, refusals, the route of the wood. On a tree that wires hold nothing but the
     operator's permit of after that look closes the check of lines.
     """
     steps = [row.body for row in file.all_of(Work)]
     refused = {step.rule: step.facts for step in steps if step.step == "refused" and step.facts}
     routes = [step.route for step in steps if step.route]
-    closed = file.all_of(Clearance)
+    told = [row for row in _evidence(file) if row["kind"] in EVIDENCE.get(row["check"], ())]
+    permits = {permit.entry: permit for permit in file.wires.permits} if file.wires else {}
     if file.wires:
-        permits = {permit.entry for permit in file.wires.permits}
-        closed = [r for r in closed if r.body.check_closed != "C4" or r.entry in permits]
+        told = [row for row in told if row["check"] != "C4" or UUID(row["entry"]) in permits]
     return {
+        "wire_permits": [
+            {"begins": p.begins.isoformat(), "until": p.until.isoformat()} for p in permits.values()
+        ],
         **({"disposal_route": routes[-1]} if routes else {}),
         "refused": refused,
-        "clearances": [
-            {
-                "check": row.body.check_closed,
-                "by": row.body.by,
-                "on": row.on.isoformat(),
-                "reference": row.body.reference,
-                "begins": row.body.begins.isoformat() if row.body.begins else None,
-                "until": row.body.until.isoformat() if row.body.until else None,
-                **({"what": row.body.what} if row.body.what else {}),
-            }
-            for row in closed
-        ],
+        "evidence": told,
+    }
+
+
+def _evidence(file: TreeFile) -> Iterator[dict[str, Any]]:
+    """What is told as evidence. One that was corrected into saying something else counts from then on, so
+    that no correction closes a check for work that had begun.
+    """
+    by_id = {entry.id: entry for entry in file.entries}
+    for entry in file.live:
+        body = entry.body
+        if not isinstance(body, Clearance):
+            continue
+        at = entry.visit.observed_at
+        before = by_id.get(entry.replaces_id) if entry.replaces_id else None
+        while before is not None:
+            if _says(before.body) != _says(body):
+                at = max(at, entry.received_at)
+            before = by_id.get(before.replaces_id) if before.replaces_id else None
+        yield evidence_row(str(entry.id), body, at, entry.visit.local_date, entry.by)
+
+
+def _says(body: Any) -> Any:
+    """What of it closes a check."""
+    if not isinstance(body, Clearance):
+        return None
+    return replace(body, reference=body.reference and "given", by=bool(body.by), conditions="", remark="")  # type: ignore[arg-type]
+
+
+def evidence_row(
+    entry: str, body: Clearance, at: datetime.datetime, on: datetime.date, author: UUID | None
+) -> dict[str, Any]:
+    """`EvidenceIn` of a record. A second person is whoever was signed in: nobody names another as one."""
+    person = body.member or body.contact or (None if body.by.strip() else author)
+    if body.what in OF_THE_SIGNED_IN:
+        person = author
+    return {
+        "entry": entry,
+        "check": body.check_closed,
+        "kind": body.what,
+        "result": body.result,
+        "person": str(person) if person else "",
+        "by": body.by,
+        "at": at.isoformat(),
+        "on": on.isoformat(),
+        "reference": body.reference,
+        "acts": list(body.acts),
+        "answered": list(body.answered),
+        "asked_on": body.asked_on.isoformat() if body.asked_on else None,
+        "begins": body.begins.isoformat() if body.begins else None,
+        "until": body.until.isoformat() if body.until else None,
+        "job": str(body.job) if body.job else "",
     }

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any, Literal, NotRequired, TypedDict
+from typing import Annotated, Literal, NotRequired, TypedDict
 
 from jubark_core.records.typed_schema import Between
 
@@ -106,21 +106,39 @@ class DiameterOfTree(TypedDict):
     at_m: NotRequired[Annotated[float, Between(0.05, 6)] | None]
 
 
-class ClearanceIn(TypedDict):
-    """That a check was closed: by whom, when, with which reference, and until when where it ends."""
+class EvidenceIn(TypedDict):
+    """Evidence for a check: of which kind, whose, from when, until when, and what it found."""
 
-    check: Literal["C1", "C2", "C3", "C4", "C5", "C6", "C7"]
-    what: NotRequired[
-        Annotated[
-            str,
-            "A word of CLEARED: nests, roosts, consent, operator, line_clear, services and others.",
-        ]
-    ]
-    by: str
-    on: str
+    entry: NotRequired[Annotated[str, "Its record."]]
+    check: Literal["C1", "C2a", "C2b", "C3", "C4", "C4b", "C5", "C6", "C7", "C8", "C9"]
+    kind: Annotated[str, "A word of EVIDENCE for the check."]
+    result: NotRequired[Annotated[str, "A word of FOUND."]]
+    person: NotRequired[Annotated[str, "The member or contact whose it is; '': an office's."]]
+    by: NotRequired[str]
+    at: Annotated[str, "The moment, with its offset: checks grow old by the hour."]
+    on: Annotated[str, "The day there."]
     reference: NotRequired[str]
+    acts: NotRequired[list[str]]
+    answered: NotRequired[list[str]]
+    asked_on: NotRequired[str | None]
     begins: NotRequired[str | None]
     until: NotRequired[str | None]
+    job: NotRequired[Annotated[str, "Of one job alone; '': of any."]]
+
+
+class PaperIn(TypedDict):
+    """What a paper of a person shows, and when it is valid."""
+
+    skill: str
+    begins: NotRequired[str | None]
+    until: NotRequired[Annotated[str | None, "Its last day."]]
+
+
+class PermitIn(TypedDict):
+    """That the operator of a line permits work near it: up to the day before another."""
+
+    begins: str
+    until: str
 
 
 class WorkCaseIn(TypedDict):
@@ -137,7 +155,6 @@ class WorkCaseIn(TypedDict):
     separators_seen: NotRequired[
         Annotated[bool, "A separator was seen against each native or protected look-alike."]
     ]
-    second_person: NotRequired[bool]
     named_by_person: NotRequired[Annotated[bool, "The name was given by a person, without a probability."]]
     form: NotRequired[str]
     life: NotRequired[str]
@@ -172,7 +189,9 @@ class WorkCaseIn(TypedDict):
     ]
     wanted: NotRequired[Annotated[list[str], "live_pruning, size_pruning."]]
     habitats: NotRequired[list[str]]
-    nest_in_use_on: NotRequired[Annotated[str | None, "When a nest or roost in use was last seen."]]
+    nest_in_use_at: NotRequired[
+        Annotated[str | None, "The moment at which a nest or roost in use was last seen."]
+    ]
     protected: NotRequired[Annotated[list[str], "protected, conservation_area, heritage, street."]]
     flowers_on: NotRequired[Literal["", "last_year", "this_year"]]
     base_seen: NotRequired[Annotated[str, "How much of the base the newest look saw."]]
@@ -200,11 +219,15 @@ class WorkCaseIn(TypedDict):
     soil_borne_about: NotRequired[bool]
     held_wood: NotRequired[bool]
     disposal_route: NotRequired[str]
-    assessor_agrees: NotRequired[bool]
     authorised: NotRequired[
         Annotated[list[str], "Methods the site's area authorises beside the shipped ones."]
     ]
-    clearances: NotRequired[list[ClearanceIn]]
+    evidence: NotRequired[list[EvidenceIn]]
+    people: NotRequired[Annotated[dict[str, list[PaperIn]], "Member or contact -> what their papers show."]]
+    crews: NotRequired[Annotated[dict[str, list[str]], "Crew of the site -> its members."]]
+    namer: NotRequired[Annotated[str, "The member who gave the name."]]
+    wire_permits: NotRequired[list[PermitIn]]
+    confirmed_on: NotRequired[Annotated[str | None, "When a laboratory confirmed what is wrong."]]
     refused: NotRequired[Annotated[dict[str, str], "Rule -> digest of the facts it was refused on."]]
 
 
@@ -217,6 +240,7 @@ class CheckState(TypedDict):
     later: bool
     why: str
     who: str
+    how: Annotated[list[str], "Kinds of evidence that can close it."]
     until: str
     lead_weeks: int
 
@@ -257,10 +281,12 @@ class Proposal(TypedDict):
     rule: str
     title: str
     act: str
+    acts: Annotated[list[str], "What is done: the checks hang on it."]
     do: str
     priority: int
     season: SeasonOfWork | None
     within_days: int | None
+    latest_on: Annotated[str, "The last day of every part; '': none is set."]
     why: list[str]
     checks: list[CheckState]
     blocked_by: list[str]
@@ -298,25 +324,56 @@ class Proposals(TypedDict):
     inputs: Annotated[list[str], "What it was judged by."]
 
 
-class JobIn(TypedDict):
-    """A job and the step it is to take."""
+class EmergencyIn(TypedDict):
+    """Why a step cannot wait, and who answers for it."""
 
-    case: WorkCaseIn
+    lead: NotRequired[Annotated[str, "The member who answers for it."]]
+    reason: NotRequired[str]
+    danger: NotRequired[Annotated[str, "on_record, seen_here, ordered."]]
+    ordered_by: NotRequired[str]
+    least_work: NotRequired[bool]
+    photographed: NotRequired[bool]
+    no_photograph: NotRequired[str]
+    nests_looked_for: NotRequired[bool]
+    roost_possible: NotRequired[bool]
+    nobody_to_be_had: NotRequired[bool]
+    not_known_protected: NotRequired[bool]
+
+
+class StepIn(TypedDict):
+    """A step, and what the job says by then: under the names of its record."""
+
     rule: str
     part: NotRequired[Annotated[str, "The later part of the rule's job; none: the first."]]
     first_part_on: NotRequired[Annotated[str | None, "When the part before it was completed."]]
-    step: Literal["accepted", "planned", "started", "completed"]
+    step: Literal["accepted", "changed", "planned", "started", "stopped", "completed"]
+    stage: NotRequired[Annotated[str | None, "Where the job stands before it; '': nobody accepted it yet."]]
     on: str
-    emergency: NotRequired[
-        Annotated[
-            dict[str, Any] | None, "by, role, reason; the statement that it is not known to be protected."
-        ]
-    ]
+    unplanned: NotRequired[Annotated[bool, "No day is set: what is looked at on the day comes later."]]
+    at: NotRequired[Annotated[str | None, "The moment; none: noon."]]
+    begun_at: NotRequired[Annotated[str | None, "When work began on the day of a completion."]]
+    job: NotRequired[str]
+    acts: NotRequired[Annotated[list[str], "Empty: those of the rule."]]
+    do: NotRequired[str]
     equipment: NotRequired[str]
+    crew: NotRequired[str]
+    contractor: NotRequired[str]
+    route: NotRequired[str]
+    earliest_on: NotRequired[str | None]
+    latest_on: NotRequired[str | None]
     sealed_minutes: NotRequired[Annotated[float, Between(0, 10_000)] | None]
-    photographed: NotRequired[bool]
     line_clearance: NotRequired[Annotated[bool, "The crew is qualified for line clearance."]]
-    though_held_by: NotRequired[Annotated[str, "It was done though wires held the tree: by whom."]]
+    emergency: NotRequired[EmergencyIn | None]
+    happened: NotRequired[Annotated[bool, "A person says that it was done."]]
+    late: NotRequired[Annotated[bool, "It was recorded before it could be refused."]]
+    though_held_by: NotRequired[Annotated[str, "By whom it was done all the same."]]
+    though_why: NotRequired[str]
+
+
+class JobIn(StepIn):
+    """A job and the step it is to take."""
+
+    case: WorkCaseIn
 
 
 class JobAnswer(TypedDict):
@@ -325,6 +382,8 @@ class JobAnswer(TypedDict):
     allowed: bool
     refusals: list[str]
     flagged: Annotated[list[str], "What was done all the same, to be looked into; it is recorded."]
+    acts: list[str]
+    asks: Annotated[list[str], "What is asked about: wording that names an act the job has not."]
     checks: list[CheckState]
     holds_until: Annotated[str, "The first day on which the same inputs may be judged otherwise."]
     inputs: Annotated[list[str], "What it was judged by."]

@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import bisect
 import tomllib
+from collections.abc import Iterable
 from functools import lru_cache
 from pathlib import Path
 from typing import Any
 
 from jubark_core.records.office import WorkSettings
+from jubark_core.work.before.acts import acts
 from jubark_core.work.model import Rule
 
 LEAST_HOURS = 0.25
@@ -36,12 +38,9 @@ def cost_of(hours: float, equipment: str, settings: WorkSettings) -> float:
     return hours * (settings.crew_hour + besides)
 
 
-def skills_of(rule: Rule, equipment: str) -> tuple[str, ...]:
-    """The skills a job asks for, by what is done and by how the tree is reached."""
-    table = _table()
-    of_act = table["skills_of_act"].get(rule.act, [])
-    of_equipment = table["skills_of_equipment"].get(equipment or rule.equipment, [])
-    return tuple(sorted({*of_act, *of_equipment}))
+def skills_of(done: Iterable[str]) -> tuple[str, ...]:
+    """The skills that acts ask for."""
+    return tuple(sorted({skill for act in done for skill in acts()[act].skills}))
 
 
 def acts_with_hours() -> set[str]:

@@ -16,7 +16,8 @@ from jubark_core.signs.case import HealthCase, cause_id
 from jubark_core.signs.hosts import chain, known_taxa, susceptibility
 from jubark_core.signs.load import health
 from jubark_core.signs.prior import is_reported_now
-from jubark_core.work.load import flowering_wood, rules_of_areas
+from jubark_core.work.before.area import AreaRules, rules_of_areas
+from jubark_core.work.load import flowering_wood
 from jubark_core.work.look_again import (
     after_storm,
     doubtful_diameters,
@@ -24,7 +25,7 @@ from jubark_core.work.look_again import (
     inspection_due,
     name_shows_now,
 )
-from jubark_core.work.model import AreaRules, Condition
+from jubark_core.work.model import Condition
 from jubark_core.work.outbreak import egg_masses_over, egg_masses_seen, loss_is_old, second_year_of
 from jubark_core.work.surroundings import (
     climbers_on,
@@ -40,6 +41,15 @@ NAME_FOR_AN_ACT = (
     0.5  # a rule of a genus asks for it at this rank and no surer; what destroys asks for more (C1)
 )
 DEAD_WOOD = ("dead_limb", "hanger", "broken_top")
+HOLLOWS = (
+    *("trunk_cavity", "limb_cavity", "base_cavity", "water_filled_hollow", "woodpecker_hole", "loose_bark"),
+    *("ivy_or_moss", "roost"),
+)
+HOLLOW_DEFECTS = ("cavity", "crack", "sap_rot", "lightning")
+MOVING = ("root_plate_movement", "soil_crack", "crack")
+ASH = "fraxinus"
+DECAYED = ("cavity", "crack", "decay_fungus", "sap_rot", "broken_top", "lightning")
+BRITTLE_LOSS = 50.0
 PATHS = ("path", "road", "playground", "seat_or_shelter")
 SUSPECTED = 0.2
 
@@ -64,6 +74,24 @@ class Facts:
         """The targets the tree can reach as it falls."""
         reach = REACH_HEIGHTS * (self.raw.get("height_m") or DEFAULT_HEIGHT_M)
         return [t for t in self.raw.get("targets", []) if t["distance_m"] <= reach]
+
+    @property
+    def hollows(self) -> list[str]:
+        """What is on record that could hold a roost or a hollow nest."""
+        told = [word for word in self.raw.get("habitats") or () if word in HOLLOWS]
+        told += [d["defect"] for d in self.raw.get("defects", []) if d["defect"] in HOLLOW_DEFECTS]
+        if any(c.get("hides") for c in self.raw.get("climbers", [])):
+            told.append("ivy_or_moss")
+        return [word.replace("_", " ") for word in dict.fromkeys(told)]
+
+    def permitted_on_wires(self, on: datetime.date) -> bool:
+        """Whether the operator permits work on the day, by a crew qualified for line clearance."""
+        return any(
+            require_date("wire_permits.begins", permit["begins"])
+            <= on
+            < require_date("wire_permits.until", permit["until"])
+            for permit in self.raw.get("wire_permits", [])
+        )
 
     def holds(self, condition: Condition, flora: Flora) -> bool:
         """Whether a condition holds; what is not known never does."""
@@ -179,9 +207,7 @@ def _plain(facts: Facts, flora: Flora) -> dict[str, Any]:
         "dead_wood_cm": max((d.get("break_cm") or 0 for d in dead), default=None),
         "dead_wood_over_target": any(d.get("over_target") for d in dead) if dead else None,
         "hanger_over_target": any(d["defect"] == "hanger" and d.get("over_target") for d in defects),
-        "fresh_movement": any(
-            d["defect"] in ("root_plate_movement", "soil_crack", "crack") and d.get("fresh") for d in defects
-        ),
+        "fresh_movement": any(d["defect"] in MOVING and d.get("fresh") for d in defects),
         "defect_beyond_look": raw.get("defect_beyond_look"),
         "rating": risk.get("rating"),
         "imminent": risk.get("imminent"),
@@ -193,7 +219,10 @@ def _plain(facts: Facts, flora: Flora) -> dict[str, Any]:
         "path_near": not kinds.isdisjoint(PATHS) if "targets" in raw else None,
         "off_paths": bool(near) and kinds.isdisjoint(PATHS),
         "notifiable_now": _notifiable(facts, flora),
-        "confirmed": any(d.get("standing") == "confirmed" for d in raw.get("diagnoses", [])),
+        "confirmed_causes": [
+            d["agent"] for d in raw.get("diagnoses", []) if d.get("standing") == "confirmed"
+        ],
+        **_state(facts, flora),
         "is_invasive": _is_invasive(node, facts.areas),
         "wires_m": raw.get("wires_m"),
         "on_wires": raw.get("on_wires"),
@@ -220,6 +249,21 @@ def _plain(facts: Facts, flora: Flora) -> dict[str, Any]:
         "soil_borne_about": raw.get("soil_borne_about"),
         "flowers_on": raw.get("flowers_on") or _flowers_on(facts, flora),
         "held_wood": raw.get("held_wood", False),
+    }
+
+
+def _state(facts: Facts, flora: Flora) -> dict[str, bool]:
+    """Whether it is dead ash or as brittle, decayed, and dead or dangerous."""
+    raw, risk = facts.raw, facts.raw.get("risk") or {}
+    defects = {d["defect"] for d in raw.get("defects", [])}
+    dead = raw.get("life") == "standing_dead" or raw.get("condition") == "dead"
+    lost = (raw.get("crown_loss_percent") or 0.0) > BRITTLE_LOSS
+    fresh = any(d["defect"] in MOVING and d.get("fresh") for d in raw.get("defects", []))
+    danger = bool(risk.get("imminent")) or risk.get("rating") == "extreme" or fresh
+    return {
+        "brittle_ash": (dead or lost) and ASH in chain(facts.taxon, flora),
+        "decayed": dead or raw.get("condition") == "very_poor" or not defects.isdisjoint(DECAYED),
+        "dead_or_dangerous": dead or danger or bool(raw.get("storm_asks")),
     }
 
 

@@ -10,10 +10,10 @@ import datetime
 import math
 from collections.abc import Iterable, Iterator
 
-from jubark_core.checks import require_date
+from jubark_core.checks import require_date, require_moment
 from jubark_core.season.place import Place
 from jubark_core.season.windows import Window, dates
-from jubark_core.work.before import NEST_WEEKS
+from jubark_core.work.before.wildlife import NEST_WEEKS
 from jubark_core.work.contract import Proposal, SeasonOfWork
 from jubark_core.work.facts import Facts
 from jubark_core.work.look_again import DAYS_A_MONTH, FUNGI, LOOKS, STORM_DAYS, months_between
@@ -32,18 +32,18 @@ def first_after(on: datetime.date, days: Iterable[datetime.date]) -> datetime.da
 
 def proposals_hold_until(facts: Facts, proposals: Iterable[Proposal]) -> datetime.date:
     """Of what a case proposes."""
-    days = [*_of_facts(facts), *_of_clearances(facts)]
+    days = [*_of_facts(facts), *_of_evidence(facts)]
     for proposal in proposals:
         if proposal["season"]:
             days += _of_season(proposal["season"], facts)
-        if any(check["check"] == "C2" for check in proposal["checks"]):
+        if any(check["check"] in ("C2a", "C2b") for check in proposal["checks"]):
             days += _of_wildlife(facts)
     return first_after(facts.on, days)
 
 
 def step_holds_until(facts: Facts, on: datetime.date) -> datetime.date:
     """Of whether a job may take a step on a day: the answer for that day, as long as nothing grows old."""
-    days = [*_of_facts(facts), *_of_clearances(facts), *_of_wildlife(facts)]
+    days = [*_of_facts(facts), *_of_evidence(facts), *_of_wildlife(facts)]
     ahead = datetime.timedelta(hours=facts.area.nests_within_hours)
     days += [on - ahead, on - ahead + DAY, on + DAY]
     return first_after(facts.on, days)
@@ -80,14 +80,31 @@ def _of_facts(facts: Facts) -> Iterator[datetime.date]:
             yield require_date("works.ends", row["ends"]) + DAY
 
 
-def _of_clearances(facts: Facts) -> Iterator[datetime.date]:
+def _of_evidence(facts: Facts) -> Iterator[datetime.date]:
     hours = datetime.timedelta(hours=facts.area.nests_within_hours)
-    for row in facts.raw.get("clearances", []):
-        given = require_date("clearances.on", row["on"])
-        yield from (given, given + hours, given + hours + DAY)
+    rules = facts.area.consent
+    for row in facts.raw.get("evidence", []):
+        given = require_date("evidence.on", row["on"])
+        yield from (given, given + DAY, given + hours, given + hours + DAY)
         for name in ("begins", "until"):
             if row.get(name):
-                yield require_date(f"clearances.{name}", row[name])
+                yield require_date(f"evidence.{name}", row[name])
+        if row["check"] == "C3":
+            asked = require_date("evidence.asked_on", row["asked_on"]) if row.get("asked_on") else given
+            yield given + math.ceil(rules.look_up_months * DAYS_A_MONTH) * DAY
+            yield from (
+                asked + n * DAY for n in (rules.notice_days, rules.notice_good_days + 1, rules.exempt_days)
+            )
+    for papers in facts.raw.get("people", {}).values():
+        for paper in papers:
+            if paper.get("begins"):
+                yield require_date("people.begins", paper["begins"])
+            if paper.get("until"):
+                yield require_date("people.until", paper["until"]) + DAY
+    for permit in facts.raw.get("wire_permits", []):
+        yield from (require_date("wire_permits", permit[name]) for name in ("begins", "until"))
+    if confirmed := facts.raw.get("confirmed_on"):
+        yield from (require_date("confirmed_on", confirmed) + n * DAY for n in (21, 22))
 
 
 def _of_season(season: SeasonOfWork, facts: Facts) -> Iterator[datetime.date]:
@@ -106,8 +123,9 @@ def _of_season(season: SeasonOfWork, facts: Facts) -> Iterator[datetime.date]:
 def _of_wildlife(facts: Facts) -> Iterator[datetime.date]:
     for window in facts.area.roosts_open_at(facts.place):
         yield from _edges(window, facts.place, facts.on)
-    if seen := facts.raw.get("nest_in_use_on"):
-        yield require_date("nest_in_use_on", seen) + datetime.timedelta(weeks=NEST_WEEKS)
+    if seen := facts.raw.get("nest_in_use_at"):
+        day = require_moment("nest_in_use_at", seen).date()
+        yield from (day + n * DAY for n in (0, 1, NEST_WEEKS * 7, NEST_WEEKS * 7 + 1))
 
 
 def _edges(window: Window, place: Place, on: datetime.date) -> Iterator[datetime.date]:

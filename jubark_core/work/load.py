@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import tomllib
-from collections.abc import Iterable
 from functools import lru_cache
 from pathlib import Path
 from typing import Any
@@ -11,28 +10,17 @@ from typing import Any
 from jubark_core.errors import FloraError
 from jubark_core.season.windows import Window, read_window
 from jubark_core.signs.load import health
-from jubark_core.work.model import (
-    ACTS,
-    CHECKS,
-    OPS,
-    AreaPart,
-    AreaRules,
-    Condition,
-    HeldBack,
-    LaterPart,
-    Rule,
-    WorkRules,
-)
+from jubark_core.work.before.acts import acts
+from jubark_core.work.model import ACTS, OPS, Condition, HeldBack, LaterPart, Rule, WorkRules
 
 HERE = Path(__file__).parent
 # facts of a cause: "agent oak-wilt at_least 0.9", "near oak-wilt 25", "host_of oak-wilt 0.4"
 WITH_CAUSE = ("agent", "about", "near", "host_of")
-DEFAULT = "default"
 FOLLOW_UP_FROM = ("work", "planting")  # what the years of a programme are counted from
 PLAIN = (
     *("or_on_wires", "after_bloom_days", "standard", "method", "equipment", "note", "emergency", "seals"),
-    *("digs", "traffic", "second_person", "assessor_above", "cure_days", "sooner", "follow_up_from"),
-    *("live_cuts", "sets_season"),
+    *("traffic", "assessor_above", "cure_days", "sooner", "follow_up_from", "live_cuts", "sets_season"),
+    *("by_hand", "in_any_season", "due_days", "instead"),
 )
 
 
@@ -45,19 +33,9 @@ def work_rules() -> WorkRules:
             rules[raw["id"]] = _rule(raw)
         except (KeyError, ValueError, TypeError) as error:
             raise FloraError("rules.toml", 0, f"{raw.get('id')}: {error}") from None
-    areas = _read("areas.toml")
     return WorkRules(
-        rules,
-        {code: _area(raw, areas["default"]) for code, raw in areas["area"].items()}
-        | {DEFAULT: _area({}, areas["default"])},
-        {name: told for name, told in _read("standards.toml").items() if name != "version"},
+        rules, {name: told for name, told in _read("standards.toml").items() if name != "version"}
     )
-
-
-def rules_of_areas(areas: Iterable[str]) -> AreaRules:
-    """The rules of the first of the areas that has any, else what holds where nothing is known."""
-    known = work_rules().areas
-    return next((known[area] for area in areas if area in known), known[DEFAULT])
 
 
 @lru_cache(maxsize=1)
@@ -78,9 +56,7 @@ def _read(name: str) -> dict[str, Any]:
 
 
 def _rule(raw: dict[str, Any]) -> Rule:
-    for word, allowed in ((raw["act"], ACTS), *((check, CHECKS) for check in raw["checks"])):
-        if word not in allowed:
-            raise ValueError(f"{word!r} is not one of {', '.join(allowed)}")
+    _require_known(raw["act"], raw["acts"])
     more: dict[str, Any] = {key: raw[key] for key in PLAIN if key in raw}
     more |= {key: read_window(raw[key]) for key in ("caution_window", "never") if key in raw}
     more["windows"] = _windows(raw)
@@ -100,7 +76,7 @@ def _rule(raw: dict[str, Any]) -> Rule:
         act=raw["act"],
         when=tuple(_group(group) for group in raw["if"]),
         do=raw["do"],
-        checks=tuple(raw["checks"]),
+        acts=tuple(raw["acts"]),
         priority=raw["priority"],
         source=raw["source"],
         **more,
@@ -108,9 +84,14 @@ def _rule(raw: dict[str, Any]) -> Rule:
 
 
 def _later_part(raw: dict[str, Any]) -> LaterPart:
-    if raw["act"] not in ACTS:
-        raise ValueError(f"{raw['act']!r} is not one of {', '.join(ACTS)}")
-    return LaterPart(raw["part"], raw["act"], raw["do"], raw["after_days"], _windows(raw))
+    _require_known(raw["act"], raw["acts"])
+    return LaterPart(raw["part"], raw["act"], tuple(raw["acts"]), raw["do"], raw["after_days"], _windows(raw))
+
+
+def _require_known(act: str, done: list[str]) -> None:
+    for word, allowed in ((act, ACTS), *((one, acts()) for one in done)):
+        if word not in allowed:
+            raise ValueError(f"{word!r} is not one of {', '.join(allowed)}")
 
 
 def _windows(raw: dict[str, Any]) -> tuple[Window, ...]:
@@ -140,37 +121,3 @@ def read_condition(text: str) -> Condition:
     if len(words) != 3 or words[1] not in OPS:
         raise ValueError(f"{text!r} is not understood")
     return Condition(words[0], words[1], words[2], about)
-
-
-def _area(raw: dict[str, Any], default: dict[str, Any]) -> AreaRules:
-    """The rules of an area; what it does not say is that of the default."""
-    said = default | raw
-    roosts, operator = said["roosts"], said["operator_distance"]
-    for told in (roosts, operator, *([said["nesting"]] if "nesting" in said else [])):
-        if told.get("kind") not in ("law", "guide") or not told.get("source"):
-            raise ValueError("kind and source are asked for")
-    nesting = said.get("nesting")
-    return AreaRules(
-        roosts_open=_open_days(roosts["open"]),
-        roosts_who=roosts["who"],
-        roosts_source=roosts["source"],
-        parts=tuple(_part(part) for part in raw.get("parts", ())),
-        nesting=read_window(nesting["dates"], "guide") if nesting else None,
-        nests_within_hours=said["nests"]["within_hours"],
-        nests_who=said["nests"]["who"],
-        consent_weeks=said["consent_weeks"],
-        storm_notice_days=said["storm_notice_days"],
-        oak_wilt_season=said["oak_wilt_season"],
-        methods=frozenset(said["methods"]),
-        operator_distance_m=operator["m"],
-        operator_source=operator["source"],
-    )
-
-
-def _open_days(text: str) -> Window | None:
-    return read_window(text, "law") if text else None
-
-
-def _part(raw: dict[str, Any]) -> AreaPart:
-    lat, lon = raw["bounds"]["lat"], raw["bounds"]["lon"]
-    return AreaPart(raw["name"], (lat[0], lat[1]), (lon[0], lon[1]), _open_days(raw["open"]))

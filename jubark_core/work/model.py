@@ -3,16 +3,15 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
+from typing import Any
 
-from jubark_core.season.place import Place
 from jubark_core.season.windows import Window
 
 ACTS = (
     *("make_safe", "mitigate", "watch", "inspect", "deadwood", "prune_live", "report", "support"),
     *("veteran_plan", "leave", "fell", "treat", "order", "herbicide", "cut_climber", "aftercare"),
-    *("plant", "collar", "protect"),
+    *("plant", "collar", "protect", "other"),
 )
-CHECKS = ("C1", "C2", "C3", "C4", "C5", "C6", "C7")
 OPS = ("is", "is_not", "in", "not_in", "has", "has_any", "at_least", "at_most", "above", "below", "known")
 
 
@@ -37,6 +36,7 @@ class LaterPart:
 
     part: str
     act: str
+    acts: tuple[str, ...]
     do: str
     after_days: int
     windows: tuple[Window, ...] = ()
@@ -63,7 +63,7 @@ class Rule:
     act: str
     when: tuple[tuple[Condition, ...], ...]
     do: str
-    checks: tuple[str, ...]
+    acts: tuple[str, ...]
     priority: int
     source: str
     windows: tuple[Window, ...] = ()
@@ -87,9 +87,11 @@ class Rule:
     seals: bool = False
     live_cuts: bool = False
     sets_season: bool = False
-    digs: bool = False
+    in_any_season: bool = False
+    by_hand: bool = False
+    due_days: int | None = None
+    instead: dict[str, Any] | None = None
     traffic: bool = False
-    second_person: bool = False
     assessor_above: float | None = None
     cure_days: int | None = None
 
@@ -102,55 +104,8 @@ class Rule:
 
 
 @dataclass(frozen=True)
-class AreaPart:
-    """A part of an area with days of its own in which no roost survey is asked for."""
-
-    name: str
-    lat: tuple[float, float]
-    lon: tuple[float, float]
-    roosts_open: Window | None
-
-    def holds(self, place: Place) -> bool:
-        """Whether the place lies in it."""
-        if place.lat is None or place.lon is None:
-            return False
-        return self.lat[0] <= place.lat <= self.lat[1] and self.lon[0] <= place.lon <= self.lon[1]
-
-
-@dataclass(frozen=True)
-class AreaRules:
-    """What differs by area before work. roosts_open: days in which no roost survey is asked for; parts:
-    bounds within the area in which other days hold.
-    """
-
-    roosts_open: Window | None
-    roosts_who: str
-    roosts_source: str
-    parts: tuple[AreaPart, ...]
-    nesting: Window | None
-    nests_within_hours: int
-    nests_who: str
-    consent_weeks: dict[str, int]
-    storm_notice_days: int
-    oak_wilt_season: bool
-    methods: frozenset[str]
-    operator_distance_m: float
-    operator_source: str
-
-    def roosts_open_at(self, place: Place) -> list[Window]:
-        """The days that must all be open; none where a survey is asked for at every date. Where the place is
-        not known, those of every part too.
-        """
-        known = place.lat is not None and place.lon is not None
-        parts = [part.roosts_open for part in self.parts if part.holds(place) or not known]
-        windows = parts if parts and known else [self.roosts_open, *parts]
-        return [w for w in windows if w is not None] if None not in windows else []
-
-
-@dataclass(frozen=True)
 class WorkRules:
     """All data of the room."""
 
     rules: dict[str, Rule]
-    areas: dict[str, AreaRules]
     standards: dict[str, dict[str, str]]

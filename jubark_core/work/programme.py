@@ -51,11 +51,10 @@ def rule_of(rule: str, part: str = "") -> Rule:
         found,
         title=f"{found.title}: {then.part}",
         act=then.act,
+        acts=then.acts,
         do=then.do,
         windows=then.windows,
         method="",
-        checks=tuple(c for c in found.checks if c != "C7"),
-        digs=False,
         then=None,
         cure_days=None,
     )

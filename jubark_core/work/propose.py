@@ -5,36 +5,29 @@ from __future__ import annotations
 import datetime
 import hashlib
 import json
-from dataclasses import replace
 from typing import Any
 
-from jubark_core.checks import require_date
 from jubark_core.flora.model import Flora
 from jubark_core.season.showing import is_evergreen
-from jubark_core.work.before import checks_of, passed_by_emergency
+from jubark_core.work.before.acts import checks_of_acts, needs_nothing
+from jubark_core.work.before.checks import asked_of, checks_of, is_ahead
+from jubark_core.work.before.steps import HELD_BY_WIRES, ONLY_ON_WIRES, last_day
 from jubark_core.work.contract import (
-    JobAnswer,
     LighterWork,
     NotProposed,
     Proposal,
     Proposals,
 )
 from jubark_core.work.facts import NAME_FOR_AN_ACT, Facts, read_facts
-from jubark_core.work.holds_until import INPUTS, proposals_hold_until, step_holds_until
+from jubark_core.work.holds_until import INPUTS, proposals_hold_until
 from jubark_core.work.load import work_rules
 from jubark_core.work.look_again import other_look
 from jubark_core.work.model import Condition, Rule
 from jubark_core.work.planting import not_here_again
 from jubark_core.work.programme import FollowUp, rule_of
-from jubark_core.work.seasons import is_never, rule_here, rule_of_kind, season_of
+from jubark_core.work.seasons import rule_here, rule_of_kind, season_of
 
 WITHIN_DAYS = {1: 1, 2: 28}
-HELD_BY_WIRES = "The tree is on a line: the operator clears it first."
-ONLY_LINE_CLEARANCE = "Under the operator's permit only a crew qualified for line clearance works on it."
-DONE_THOUGH_HELD = "Done though held by wires, by"
-DONE_ALL_THE_SAME = ("started", "completed")
-ON_WIRES = ("make_safe", "report")  # acts that can be done under a line
-ONLY_ON_WIRES = ["Keep people out, well away from tree and wire.", "Call the operator of the line."]
 URGENT = ("make_safe", "mitigate")
 FIRST = ("R01", "R30", "R22")  # the rest by priority and id
 LIGHTER = (
@@ -62,13 +55,13 @@ def propose(given: Any, flora: Flora) -> Proposals:
         else:
             fired.append((rule, found))
     overridden = {act: rule.id for rule, _ in fired for act in rule.overrides}
-    on_wires = _held_by_wires(facts, flora)
+    on_wires = _held_by_wires(facts)
     kept: list[Proposal] = []
     for rule, found in fired:
         if rule.act in overridden:
             title = work_rules().rules[overridden[rule.act]].title
             held_back.append({"rule": rule.id, "title": rule.title, "why": f"{title} goes before it."})
-        elif on_wires and rule.act not in ON_WIRES:
+        elif on_wires and not needs_nothing(rule.acts):
             held_back.append({"rule": rule.id, "title": rule.title, "why": HELD_BY_WIRES})
         else:
             made = _proposal(rule, found, facts, flora)
@@ -103,6 +96,8 @@ def no_longer(given: Any, rule_id: str, flora: Flora) -> list[str]:
 
 def _fires(rule: Rule, facts: Facts, flora: Flora) -> list[Condition] | None:
     """The conditions that made it fire; None where it does not."""
+    if rule.by_hand:
+        return None
     found: list[Condition] = []
     for group in rule.when:
         held = [c for c in group if facts.holds(c, flora)]
@@ -118,7 +113,7 @@ def _any(group: tuple[Condition, ...], facts: Facts, flora: Flora) -> bool:
 
 
 def _held_back(rule: Rule, facts: Facts, flora: Flora) -> str:
-    if rule.method and "C7" in rule.checks:
+    if rule.method and rule.instead is None and "C7" in checks_of_acts(rule.acts):
         known = rule.method in facts.area.methods or rule.method in facts.raw.get("authorised", [])
         if not known:
             return "The method is not authorised in this area's data."
@@ -137,25 +132,25 @@ def propose_again(given: Any, follow_up: FollowUp, flora: Flora) -> Proposal:
     return {**made, "why": [why], "facts": _digest_of([rule.id, follow_up.part, str(follow_up.due)])}
 
 
-def _held_by_wires(facts: Facts, flora: Flora) -> bool:
+def _held_by_wires(facts: Facts) -> bool:
     """Whether it is on a line whose operator has not cleared it, or only up to a day that is over."""
-    if not facts.of.get("on_wires"):
-        return False
-    checks = checks_of(work_rules().rules["R01"], facts, flora, facts.on)
-    return any(c["open"] for c in checks if c["check"] == "C4")
+    return bool(facts.of.get("on_wires")) and not facts.permitted_on_wires(facts.on)
 
 
 def _proposal(rule: Rule, found: list[Condition], facts: Facts, flora: Flora) -> Proposal:
     rule = rule_here(rule, facts, flora)
     season = season_of(rule, facts, facts.on, flora)
     begins = datetime.date.fromisoformat(season["begins"]) if season and not season["now"] else facts.on
-    checks = checks_of(rule, facts, flora, begins)
+    asked = asked_of(rule, facts, begins, ahead=is_ahead(facts, begins))
+    checks = checks_of(asked)
+    last = last_day(rule, facts, None)
     on_wires = facts.of.get("on_wires") and rule.or_on_wires
     return {
         "rule": rule.id,
         "title": rule.title,
         "act": rule.act,
-        "do": rule.or_on_wires if on_wires else rule.do,
+        "acts": list(asked.acts),
+        "do": rule.or_on_wires if on_wires else _do(rule, asked.acts),
         "priority": rule.priority,
         "season": season,
         "within_days": min(
@@ -164,8 +159,9 @@ def _proposal(rule: Rule, found: list[Condition], facts: Facts, flora: Flora) ->
                 for why, days in rule.sooner.items()
                 if facts.agents.get(why, 0) >= 0.5 or facts.of.get(why)
             ),
-            default=WITHIN_DAYS.get(rule.priority),
+            default=_days_left(last, facts) if last else WITHIN_DAYS.get(rule.priority),
         ),
+        "latest_on": last.isoformat() if last else "",
         "why": [*(_in_words(c, facts) for c in found), *_other_look(rule, facts, flora)],
         "checks": checks,
         "blocked_by": [c["check"] for c in checks if c["open"]],
@@ -186,6 +182,15 @@ def _proposal(rule: Rule, found: list[Condition], facts: Facts, flora: Flora) ->
         "source": rule.source,
         "facts": _digest(rule, found, facts),
     }
+
+
+def _days_left(last: datetime.date, facts: Facts) -> int:
+    return max(0, (last - facts.on).days)
+
+
+def _do(rule: Rule, done: tuple[str, ...]) -> str:
+    """The wording of the job, by hand where its method is not authorised."""
+    return str(rule.instead["do"]) if rule.instead and done == tuple(rule.instead["acts"]) else rule.do
 
 
 def _if_cut(rule: Rule, facts: Facts, flora: Flora) -> list[str]:
@@ -249,7 +254,7 @@ def _value(condition: Condition, facts: Facts) -> Any:
 
 def _lighter(rule: Rule, facts: Facts) -> list[LighterWork]:
     """What answers before felling does: considered in this order, and shown."""
-    if rule.act != "fell":
+    if rule.act != "fell" and not (rule.act == "deadwood" and facts.hollows):
         return []
     brittle = "climb" in rule.refuses
     said = {
@@ -258,86 +263,7 @@ def _lighter(rule: Rule, facts: Facts) -> list[LighterWork]:
         else "First, where the target can move.",
         "prune": "It would have to be climbed or stood under." if brittle else "Where part of it is sound.",
         "brace": "Nothing sound to hold on to." if brittle else "Where the union alone is weak.",
-        "habitat": "By machine, where what is left stands clear of every target.",
+        "habitat": "By machine, where what is left stands clear of every target."
+        + (f" It holds what animals use: {', '.join(facts.hollows)}." if facts.hollows else ""),
     }
     return [{"act": act, "says": f"{label} {said[act]}"} for act, label in LIGHTER]
-
-
-def may_take_step(given: Any, flora: Flora) -> JobAnswer:
-    """Whether a job may be accepted, planned, started or completed. Raises InputError naming the place."""
-    facts = read_facts(given["case"], flora)
-    on = require_date("on", given["on"])
-    rule = rule_of(given["rule"], given.get("part", ""))
-    if given["step"] not in ("accepted", "planned"):
-        facts = replace(facts, on=on)  # nothing is put off to a later day once the work begins
-    checks = checks_of(rule, facts, flora, on)
-    here = rule_here(rule, facts, flora)
-    refusals = _too_soon(given, on) if given["step"] != "accepted" else []
-    refusals += _wires(given, rule, facts, flora)
-    if facts.of.get("on_wires") and rule.act in ON_WIRES:
-        checks = [check for check in checks if check["check"] != "C4"]  # it is what is done under a line
-    emergency = given.get("emergency")
-    if given["step"] != "accepted":
-        if emergency is not None:
-            refusals += _emergency_lacks(emergency)
-        for check in checks:
-            if check["open"] and not (
-                emergency and passed_by_emergency(check["check"], emergency, facts, on)
-            ):
-                refusals.append(f"{check['check']} {check['title']}: {check['why']}")
-        if emergency is None and is_never(rule, facts, on, flora):
-            refusals.append("Not in this season: " + (here.note if rule.live_cuts else rule.do))
-    if given.get("equipment") in rule.refuses:
-        refusals.append(f"Not by {given['equipment']}: {' '.join(rule.cautions)}")
-    if (
-        given["step"] == "completed"
-        and here.seals
-        and emergency is not None
-        and given.get("sealed_minutes") is None
-    ):
-        refusals.append("Sealed after how many minutes: it is written down with the completion.")
-    by = str(given.get("though_held_by") or "").strip()
-    happened = bool(by and facts.of.get("on_wires") and given["step"] in DONE_ALL_THE_SAME)
-    flagged = [f"{DONE_THOUGH_HELD} {by}.", *refusals] if happened else []
-    refusals = [] if happened else refusals
-    return {
-        "allowed": not refusals,
-        "refusals": refusals,
-        "flagged": flagged,
-        "checks": checks,
-        "holds_until": step_holds_until(facts, on).isoformat(),
-        "inputs": INPUTS,
-    }
-
-
-def _wires(given: Any, rule: Rule, facts: Facts, flora: Flora) -> list[str]:
-    """What stands against a step on a tree that wires hold: anything but what is done under a line; under the
-    operator's permit, whoever is not qualified for line clearance.
-    """
-    if not facts.of.get("on_wires") or rule.act in ON_WIRES:
-        return []
-    if _held_by_wires(facts, flora):
-        return [f"{HELD_BY_WIRES} Until then: {' '.join(ONLY_ON_WIRES)}"]
-    if given["step"] != "accepted" and not given.get("line_clearance"):
-        return [ONLY_LINE_CLEARANCE]
-    return []
-
-
-def _too_soon(given: Any, on: datetime.date) -> list[str]:
-    """The later part of a job comes after its first, and after the days that needs."""
-    then = work_rules().rules[given["rule"]].then
-    if not given.get("part") or then is None:
-        return []
-    first = given.get("first_part_on")
-    if not first:
-        return ["Its first part is not completed yet."]
-    earliest = require_date("first_part_on", first) + datetime.timedelta(days=then.after_days)
-    return [f"Not before {earliest}: {then.after_days} days after the first part."] if on < earliest else []
-
-
-def _emergency_lacks(emergency: dict[str, Any]) -> list[str]:
-    return [
-        f"The emergency names its {what}."
-        for what in ("by", "role", "reason")
-        if not str(emergency.get(what) or "").strip()
-    ]

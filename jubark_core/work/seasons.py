@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import datetime
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import replace
 from typing import Literal
 
@@ -11,6 +11,8 @@ from jubark_core.flora.model import Flora
 from jubark_core.flora.views import known_days
 from jubark_core.season.days import day_of_year
 from jubark_core.season.windows import Sense, Window, chance_within, dates, window_here
+from jubark_core.signs.hosts import chain
+from jubark_core.work.before.acts import acts, checks_of_acts
 from jubark_core.work.contract import SeasonOfWork, SpanOfYear
 from jubark_core.work.facts import NAME_FOR_AN_ACT, Facts
 from jubark_core.work.load import work_rules
@@ -81,7 +83,7 @@ def season_of(rule: Rule, facts: Facts, on: datetime.date, flora: Flora) -> Seas
 
 def _ring(rule: Rule, facts: Facts, on: datetime.date, done: Spans) -> list[SpanOfYear]:
     """The year round: what is done when; the nesting season where nests are looked for."""
-    nesting = facts.area.nesting if "C2" in rule.checks else None
+    nesting = facts.area.nesting if "C2a" in checks_of_acts(rule.acts) else None
     closed: list[tuple[SpanKind, Window | None]] = [
         ("caution", rule.caution_window),
         ("never", rule.never),
@@ -92,10 +94,41 @@ def _ring(rule: Rule, facts: Facts, on: datetime.date, done: Spans) -> list[Span
     return [{"kind": kind, "begins": a.isoformat(), "ends": b.isoformat()} for kind, a, b in found]
 
 
-def is_never(rule: Rule, facts: Facts, on: datetime.date, flora: Flora) -> bool:
-    """Whether the day lies where work of the rule is never done on the tree."""
-    never = rule_here(rule, facts, flora).never
-    return bool(never) and chance_within(never, facts.place, day_of_year(on), "forbidden") >= 0.5
+def is_never(rule: Rule, done: Iterable[str], facts: Facts, on: datetime.date, flora: Flora) -> bool:
+    """Whether the day lies where work of the rule is never done on the tree, or where no live wood of its
+    kind is cut, whatever rule the cut is made under.
+    """
+    return any(_forbidden(window, facts, on) for window in _never(rule, done, facts, flora))
+
+
+def _never(rule: Rule, done: Iterable[str], facts: Facts, flora: Flora) -> list[Window]:
+    windows = [rule_here(rule, facts, flora).never]
+    if _cuts_live(done) and not rule.in_any_season and (kind := rule_of_kind(facts, flora)):
+        windows.append(kind.never)
+    return [window for window in dict.fromkeys(windows) if window]
+
+
+def seals_here(done: Iterable[str], facts: Facts, on: datetime.date, flora: Flora) -> bool:
+    """Whether wounds of live cuts are sealed: in the beetle season of the tree's kind, where the area's data
+    says that the disease is there and sealing is practice.
+    """
+    if not _cuts_live(done) or not set(facts.area.seals) & set(chain(facts.taxon, flora)):
+        return False
+    kinds = (r for r in work_rules().rules.values() if r.sets_season and r.seals and r.never)
+    return any(_genus_holds(r, facts, flora) and _forbidden(r.never, facts, on) for r in kinds if r.never)
+
+
+def _genus_holds(rule: Rule, facts: Facts, flora: Flora) -> bool:
+    named = [c for group in rule.when for c in group if c.fact in ("genus", "taxon")]
+    return all(facts.holds(c, flora) for c in named)
+
+
+def _cuts_live(done: Iterable[str]) -> bool:
+    return any(acts()[act].cuts_live for act in done)
+
+
+def _forbidden(window: Window, facts: Facts, on: datetime.date) -> bool:
+    return chance_within(window, facts.place, day_of_year(on), "forbidden") >= 0.5
 
 
 def _tree(facts: Facts, flora: Flora) -> dict[str, float]:
@@ -117,10 +150,12 @@ def windows_until(rule: Rule, facts: Facts, on: datetime.date, until: datetime.d
     return sorted(span for spans in open_ for span in spans)
 
 
-def closed_until(rule: Rule, facts: Facts, on: datetime.date, until: datetime.date, flora: Flora) -> Spans:
+def closed_until(
+    rule: Rule, done: Iterable[str], facts: Facts, on: datetime.date, until: datetime.date, flora: Flora
+) -> Spans:
     """The days up to `until` on which it is never done."""
-    never = rule_here(rule, facts, flora).never
-    return _spans(never, facts, on, until, "forbidden") if never else []
+    windows = _never(rule, done, facts, flora)
+    return [span for window in windows for span in _spans(window, facts, on, until, "forbidden")]
 
 
 def nesting_until(facts: Facts, on: datetime.date, until: datetime.date) -> Spans:

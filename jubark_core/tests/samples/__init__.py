@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import Any
 
 HERE = Path(__file__).parent
-VERSIONS = (1, 2, 3, 4, 5, 6)
+VERSIONS = (1, 2, 3, 4, 5, 6, 7)
 BLOCK = "00000000-0000-4000-8000-00000000b10c"  # stands in every sample for the block they belong to
 
 

@@ -14,15 +14,19 @@ from apps.plants.services.take_records import take_records
 from apps.sites.models import Block, Site
 from apps.work.jobs import work_of_site
 from apps.work.models import PlanRun
+from apps.work.services.look_ups import make_look_up
 from apps.work.services.set_work_settings import set_work_settings
 from apps.work.year_plan.run import run_plan
 from apps.work.year_plan.solve import Limits
 
 IDS = uuid.UUID("6d0f3a52-8a1c-4c55-9f0e-2b7f5d0a1e18")
-NAME = {"check_closed": "C1", "what": "name", "by": "Bram", "reference": "opposite buds, winged fruit"}
-NESTS = {"check_closed": "C2", "what": "nests", "by": "Crew 1"}
-ROOSTS = {"check_closed": "C2", "what": "roosts", "by": "bat surveyor", "reference": "BS-14"}
-OWNER = {"check_closed": "C5", "what": "owner", "by": "site manager"}
+NAME = {"check_closed": "C1", "what": "not_known_protected", "reference": "photograph 3"}
+NESTS = {"check_closed": "C2a", "what": "nest_look", "result": "none"}
+HOLLOW = {"check_closed": "C2b", "what": "hollow_look", "result": "none"}
+LINES = {"check_closed": "C4", "what": "line_look", "result": "none"}
+OWNER = {"check_closed": "C5", "what": "owner_look_up", "result": "own"}
+CONSENT = {"check_closed": "C3", "what": "look_up", "result": "none", "by": "the borough"}
+TRAFFIC = {"check_closed": "C8", "what": "closure_plan", "by": "the road office", "reference": "TP 14"}
 AHEAD_DAYS = 45
 NURSERY, PLANTED, STOCK = "Nursery Lines", 24, ("bare_root", "container")
 YARD, VACANT_APART_DEGREES = "Mill Yard", 0.00008
@@ -36,7 +40,7 @@ JOBS: tuple[tuple[str, int, Steps], ...] = (
         "R24",
         1,
         [
-            (20, [NAME, OWNER, ROOSTS], {"step": "accepted"}),
+            (20, [NAME, OWNER, CONSENT, TRAFFIC, HOLLOW], {"step": "accepted"}),
             (
                 12,
                 [],
@@ -57,8 +61,8 @@ JOBS: tuple[tuple[str, int, Steps], ...] = (
         "R06",
         1,
         [
-            (16, [], {"step": "accepted"}),
-            (9, [NESTS, ROOSTS], {"step": "started", "crew": "Crew 1", "equipment": "lift"}),
+            (16, [OWNER], {"step": "accepted"}),
+            (9, [NESTS, HOLLOW, LINES, TRAFFIC], {"step": "started", "crew": "Crew 1", "equipment": "lift"}),
             (
                 9,
                 [],
@@ -75,8 +79,8 @@ JOBS: tuple[tuple[str, int, Steps], ...] = (
         "R03",
         1,
         [
-            (8, [OWNER, ROOSTS], {"step": "accepted"}),
-            (7, [], {"step": "planned", "in_days": 12, "equipment": "climb", "crew": "Crew 2", "hours": 8}),
+            (8, [OWNER, CONSENT, TRAFFIC, HOLLOW], {"step": "accepted"}),
+            (7, [], {"step": "planned", "in_days": 12, "equipment": "lift", "crew": "Crew 1", "hours": 8}),
         ],
     ),
     (
@@ -90,11 +94,11 @@ JOBS: tuple[tuple[str, int, Steps], ...] = (
 # rule, how many of its trees, what is said beside: taken up a month ago, for the plan of the year
 TAKEN_UP: tuple[tuple[str, int, dict[str, Any]], ...] = (
     ("R24", 9, {"equipment": "mechanised", "street": "Avenue path", "traffic": "path closed, banksman"}),
-    ("R06", 9, {"equipment": "climb", "standard": "pruning to the branch collar"}),
+    ("R06", 9, {"equipment": "lift", "standard": "pruning to the branch collar"}),
     ("R33", 16, {"equipment": "ground"}),
     ("R38", 4, {"equipment": "ground"}),
     ("R21", 2, {}),
-    ("R19", 1, {"equipment": "climb"}),
+    ("R19", 1, {"equipment": "lift"}),
     ("R16", 3, {"equipment": "lift", "clearance_m": 2.5}),
     ("R34", 2, {"equipment": "ground"}),
     ("R37", 1, {"equipment": "ground"}),
@@ -105,7 +109,12 @@ LICENCES = {
     "felling": ("Chainsaw felling", "steward", 700),
     "machine_operation": ("Forestry machine operator", "steward", 500),
     "pesticide_application": ("Pesticide applicator", "surveyor", 250),
+    "lift_operation": ("Lift operator", "steward", 330),
+    "rescue": ("Aerial rescue", "surveyor", 400),
+    "tree_assessment": ("Tree risk assessor", "steward", 900),
+    "emergency_lead": ("Duty lead for emergencies", "owner", 600),
 }
+LOOKED_UP, LOOKED_UP_DAYS_AGO = YARD, 40
 
 
 def set_up(site: Site, people: dict[str, Member], today: datetime.date) -> None:
@@ -114,13 +123,13 @@ def set_up(site: Site, people: dict[str, Member], today: datetime.date) -> None:
     """
     steward = people["steward"]
     _plant(site, steward, today)
-    _take_up(site, steward, today)
-    for name, role, days in LICENCES.values():
+    for skill, (name, role, days) in LICENCES.items():
         until = today + datetime.timedelta(days=days)
-        add_competence(
-            actor=steward, member=people[role], given={"name": name, "valid_until": until.isoformat()}
-        )
+        paper = {"name": name, "skill": skill, "valid_until": until.isoformat()}
+        add_competence(actor=steward, member=people[role], given=paper)
     set_work_settings(actor=steward, site=site, given=_settings(people, today))
+    _look_up(site, steward, today)
+    _take_up(site, steward, today)
     run = PlanRun.objects.create(
         organisation_id=site.organisation_id, site=site, starts=today, asked_by=steward
     )
@@ -179,6 +188,16 @@ def _settings(people: dict[str, Member], today: datetime.date) -> dict[str, Any]
         "closure_week": 350,
         "budget": 9_000,
     }
+
+
+def _look_up(site: Site, steward: Member, today: datetime.date) -> None:
+    """Of one block consent and owner were looked up for all of it; of the others nobody has yet."""
+    block = Block.objects.filter(site=site, name=LOOKED_UP).first()
+    if block is not None:
+        on = (today - datetime.timedelta(days=LOOKED_UP_DAYS_AGO)).isoformat()
+        for evidence in (CONSENT, OWNER):
+            given = {"evidence": evidence, "on": on, "blocks": [str(block.id)]}
+            make_look_up(actor=steward, site=site, given=given)
 
 
 def _take_up(site: Site, steward: Member, today: datetime.date) -> None:

@@ -31,7 +31,7 @@ OBSERVERS = ("author", "observer_member", "observer_contact")
 # what a tree's file is read from
 FILED_FIELDS = (
     *("id", "kind", "version", "body"),
-    *("replaces_id", "retracts_id", "received_at", "visit_id"),
+    *("replaces_id", "retracts_id", "received_at", "author_id", "visit_id"),
 )
 
 
@@ -52,9 +52,9 @@ def body_of(entry: Entry) -> Body | None:
 
 def filed(record: uuid.UUID, visit: SeenOn, row: Sequence[Any]) -> Filed:
     """An entry of a tree's file. row: the values of FILED_FIELDS."""
-    entry_id, kind, version, body, replaces, retracts, received_at, visit_id = row
+    entry_id, kind, version, body, replaces, retracts, received_at, author, visit_id = row
     kind, read = _upgraded(StoredEntry(kind, version, body, retracts))
-    return Filed(entry_id, record, kind, read, replaces, retracts, received_at, visit_id, visit)
+    return Filed(entry_id, record, kind, read, replaces, retracts, received_at, visit_id, visit, author)
 
 
 def kind_of(entry: Entry) -> str:

@@ -14,6 +14,11 @@ def zone_of(lat: float, lon: float) -> str:
     return get_tz(lon, lat) or "UTC"
 
 
+def zone_info(zone: str) -> ZoneInfo:
+    """The zone; without one, UTC."""
+    return ZoneInfo(zone or "UTC")
+
+
 def today_in(zone: str, now: datetime.datetime | None = None) -> datetime.date:
     """The date in a zone; without one, at UTC."""
-    return (now or timezone.now()).astimezone(ZoneInfo(zone or "UTC")).date()
+    return (now or timezone.now()).astimezone(zone_info(zone)).date()

@@ -18,13 +18,18 @@ from apps.inspections.selectors import regime_known, targets_near, targets_visib
 from apps.organisations.models import Member
 from apps.plants.models import Current, Plant
 from apps.sites.models import Block, Site
+from apps.sites.time_zone import zone_info
 from apps.work.egg_masses import egg_mass_plots_of
-from apps.work.selectors import settings_of
+from apps.work.models import LookUp as LookUpRow
+from apps.work.people import Papers, crews_of, people_of
+from apps.work.selectors import look_ups_visible_to, settings_of
 from jubark_core.inspection.regime import months_of, rule_of, zone_of
-from jubark_core.records.office import Regime
+from jubark_core.records.fields import load
+from jubark_core.records.office import LookUp, Regime
 from jubark_core.signs.load import health
 from jubark_core.size.bearing import metres_between
 from jubark_core.tree_file.life import GONE
+from jubark_core.work.case_of_tree import evidence_row
 from jubark_core.work.planting import STAYS_IN_THE_SOIL
 
 NEAR_M = 60.0
@@ -46,6 +51,23 @@ class Ill:
 
 
 @dataclass(frozen=True)
+class Told:
+    """Evidence for many trees, and which of them it covers."""
+
+    scope: LookUp
+    row: dict[str, Any]
+
+    def covers(self, plant: Plant) -> bool:
+        """Whether the tree is one of those it was given for."""
+        scope = self.scope
+        return (
+            (not scope.blocks or plant.block_id in scope.blocks)
+            and (not scope.row or scope.row.casefold() == plant.row_name.casefold())
+            and (not scope.plants or plant.pk in scope.plants)
+        )
+
+
+@dataclass(frozen=True)
 class Round:
     """What stands round trees of a site. near: cause -> km, by the site's settings."""
 
@@ -58,6 +80,14 @@ class Round:
     regime: Regime = field(default_factory=Regime)
     egg_mass_plots: dict[UUID, list[dict[str, Any]]] = field(default_factory=dict)
     egg_masses_limit_per_ha: float | None = None
+    people: Papers = field(default_factory=dict)
+    crews: dict[str, list[str]] = field(default_factory=dict)
+    look_ups: tuple[Told, ...] = ()
+
+    def look_ups_for(self, plant: Plant) -> list[dict[str, Any]]:
+        """Evidence for many trees that covers this one: not where it was recorded after the look."""
+        recorded = plant.recorded_at.astimezone(zone_info(self.site.time_zone)).date()
+        return [told.row for told in self.look_ups if told.covers(plant) and recorded <= told.scope.on]
 
     def causes_km(self, plant: Plant) -> dict[str, float]:
         """How near each cause is: by what the site's settings say, and by its own ill trees but this one."""
@@ -108,7 +138,17 @@ def round_of(actor: Member, site: Site, blocks: Sequence[Block], on: datetime.da
         regime_known(site, timezone.now())[0],
         egg_mass_plots_of(blocks, on),
         settings.egg_masses_limit_per_ha,
+        people_of(actor, settings),
+        crews_of(settings),
+        tuple(_told(row) for row in look_ups_visible_to(actor).filter(site=site, withdrawn_at=None)),
     )
+
+
+def _told(row: LookUpRow) -> Told:
+    scope = load(LookUp, row.body)
+    # at the beginning of its day there: it was known before the work of that day
+    at = datetime.datetime.combine(scope.on, datetime.time(), zone_info(row.site.time_zone))
+    return Told(scope, evidence_row(str(row.id), scope.evidence, at, scope.on, row.made_by_id))
 
 
 def order_of_blocks(around: Round, blocks: Sequence[Block]) -> list[dict[str, Any]]:

@@ -7,6 +7,8 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from typing import Any
 
+from django.utils import timezone
+
 from apps.organisations.models import Member
 from apps.organisations.permissions import visible_to
 from apps.plants.merged import ends_of
@@ -14,6 +16,7 @@ from apps.plants.models import Current, Entry, Plant
 from apps.plants.selectors import current_visible_to
 from apps.plants.tree_files import tree_files
 from apps.sites.models import Block, Site
+from apps.sites.time_zone import today_in
 from apps.work.around import Round, order_of_blocks, round_of
 from apps.work.case_of_tree import case_of
 from apps.work.selectors import settings_of
@@ -23,11 +26,14 @@ from jubark_core.records.office import WorkSettings
 from jubark_core.tree_file.file import TreeFile
 from jubark_core.tree_file.jobs import Job, open_twice
 from jubark_core.tree_file.life import GONE
-from jubark_core.work.contract import CheckState, Proposals
+from jubark_core.work.before.acts import acts_of
+from jubark_core.work.before.job import acts_said, breaches_of, job_asks
+from jubark_core.work.before.steps import may_take_step
+from jubark_core.work.contract import CheckState, JobAnswer, Proposals
 from jubark_core.work.effort import cost_of, hours_of
 from jubark_core.work.model import Rule
 from jubark_core.work.programme import DoneWork, FollowUp, follow_ups, rule_of
-from jubark_core.work.propose import ON_WIRES, may_take_step, no_longer, propose, propose_again
+from jubark_core.work.propose import no_longer, propose, propose_again
 
 # What rules of work ask of a file.
 KINDS = (
@@ -48,7 +54,6 @@ KINDS = (
     *("clearance", "work"),
 )
 MOST_PROPOSALS = 500
-NOT_KNOWN_THEN = "somebody to whom the look that saw them was not known"
 MOST_TREES = 5_000  # judged at once, in about ten seconds
 DONE_DAYS = 366
 
@@ -60,6 +65,7 @@ class WorkFile:
     current: Current
     file: TreeFile
     case: dict[str, Any]
+    around: Round
 
     @property
     def jobs(self) -> list[Job]:
@@ -107,7 +113,7 @@ def files_of_site(
     currents = {c.pk: c for c in rows}
     around = around or round_of(actor, site, blocks, on)
     for pk, file in tree_files(currents, *KINDS, on=on):
-        yield WorkFile(currents[pk], file, case_of(file, currents[pk].plant, around))
+        yield WorkFile(currents[pk], file, case_of(file, currents[pk].plant, around), around)
 
 
 def work_of_site(actor: Member, site: Site, blocks: Sequence[Block], on: datetime.date) -> dict[str, Any]:
@@ -215,6 +221,7 @@ def _job(job: Job, file: WorkFile, settings: WorkSettings, told: Proposals | Non
     rule = rule_of_job(job)
     begins = job.said("begins")
     hours, cost = hours_and_cost(job, file.case, settings)
+    asked = _asked_next(job, file)
     follows = job.said("follows")
     return {
         **file.tree,
@@ -224,7 +231,7 @@ def _job(job: Job, file: WorkFile, settings: WorkSettings, told: Proposals | Non
         "follows": str(follows) if follows else None,
         "title": rule.title,
         "act": rule.act,
-        "step": job.last.step,
+        "step": job.stage or job.last.step,
         "do": job.said("do") or rule.do,
         "begins": begins.isoformat() if begins else "",
         "equipment": job.said("equipment") or rule.equipment,
@@ -236,7 +243,12 @@ def _job(job: Job, file: WorkFile, settings: WorkSettings, told: Proposals | Non
         "held_by_wires": file.file.wires is not None,
         "twice": job.job in open_twice(file.jobs),
         "rating": (file.case.get("risk") or {}).get("rating") or "",
-        "checks": checks_before(job, file.case),
+        "acts": asked["acts"],
+        "asks": asked["asks"],
+        "checks": asked["checks"],
+        "stop": job.stage == "started"
+        and any(c["check"] == "C2a" and "in use" in c["why"] for c in asked["checks"]),
+        "though": breaches(job, file),
         "unfounded": bool(changed),
         "unfounded_why": changed,
     }
@@ -264,17 +276,10 @@ def _done(job: Job, file: WorkFile, day: datetime.date) -> dict[str, Any]:
         "on": day.isoformat(),
         "result": job.last.result,
         "workmanship": job.last.workmanship,
-        "though_held_by": job.said("though_held_by") or _held_since(job, file, day),
+        "though": breaches(job, file),
         "hours": job.last.hours,
         "cost": job.last.cost,
     }
-
-
-def _held_since(job: Job, file: WorkFile, day: datetime.date) -> str:
-    """That it was done after wires had been seen on the tree, which became known later; '' else."""
-    hold = file.file.wires
-    held = hold is not None and hold.since <= day and not hold.suspended_on(day)
-    return NOT_KNOWN_THEN if held and rule_of_job(job).act not in ON_WIRES else ""
 
 
 def _this_year(job: Job, on: datetime.date) -> datetime.date | None:
@@ -282,9 +287,29 @@ def _this_year(job: Job, on: datetime.date) -> datetime.date | None:
     return day if day and 0 <= (on - day).days <= DONE_DAYS else None
 
 
-def checks_before(job: Job, case: dict[str, Any]) -> list[CheckState]:
+def checks_before(job: Job, file: WorkFile) -> list[CheckState]:
     """The checks of a job, on the day it is planned for where that lies ahead."""
-    begins = job.said("begins")
-    on = max(case["on"], begins.isoformat()) if begins else case["on"]
-    asked = {"case": case, "rule": job.last.rule, "part": job.part, "step": "planned", "on": on}
-    return may_take_step(asked, shipped_flora())["checks"]
+    return _asked_next(job, file)["checks"]
+
+
+def _asked_next(job: Job, file: WorkFile) -> JobAnswer:
+    """What the job is asked next. Of the day itself by the clock: checks grow old by the hour."""
+    on = datetime.date.fromisoformat(file.case["on"])
+    now = timezone.now()
+    at = now if today_in(file.current.plant.block.site.time_zone, now) == on else None
+    return may_take_step({**job_asks(job, file.file, on, at), "case": file.case}, shipped_flora())
+
+
+def breaches(job: Job, file: WorkFile) -> list[str]:
+    """What stood against the steps that were taken all the same."""
+    around = file.around
+    told = breaches_of(
+        job, file.file, lambda then: case_of(then, file.current.plant, around), shipped_flora()
+    )
+    return list(dict.fromkeys(said for breach in told for said in breach["flagged"]))
+
+
+def acts_of_job(job: Job) -> tuple[str, ...]:
+    """The acts of a job, as said or by its rule and equipment."""
+    rule = rule_of_job(job)
+    return acts_of(acts_said(job), rule.acts, job.said("equipment") or rule.equipment)

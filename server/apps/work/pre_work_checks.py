@@ -17,19 +17,20 @@ from apps.plants.tree_files import tree_files
 from apps.sites.time_zone import today_in
 from apps.work.around import Round, round_of
 from apps.work.case_of_tree import case_of
-from apps.work.year_plan.problem import crew_lacks
 from jubark_core.flora.load import shipped_flora
-from jubark_core.records.bodies import Body
 from jubark_core.records.working import Work
 from jubark_core.tree_file.file import TreeFile, tree_file
-from jubark_core.tree_file.filed import Filed, SeenOn
+from jubark_core.tree_file.filed import Dated, Filed, SeenOn
 from jubark_core.tree_file.jobs import OVER
-from jubark_core.work.effort import skills_of
+from jubark_core.work.before.acts import needs_nothing
+from jubark_core.work.before.job import step_of_job
+from jubark_core.work.before.steps import DONE, HELD_BY_WIRES, may_take_step
 from jubark_core.work.programme import rule_of
-from jubark_core.work.propose import HELD_BY_WIRES, ON_WIRES, may_take_step
 
-GUARDED = ("accepted", "planned", "started", "completed")
-EMERGENCY = ("least_work", "photographed", "nests_looked_for", "roost_possible", "not_known_protected")
+GUARDED = ("accepted", "changed", "planned", "started", "completed")
+SINCE_ACTS = 7  # the record version from which on a job is made of acts, and checks hang on these
+LATE = datetime.timedelta(minutes=30)  # by which a step can no longer be refused: it has been taken
+OTHER = "OTHER"  # other work: any number of such jobs on a tree
 
 
 def require_steps_allowed(actor: Member, rows: Sequence[Row]) -> None:
@@ -76,14 +77,24 @@ class _Batch:
         tree = self.tree(row)
         return self._with(tree, [other for other in self.rows if self.tree(other) == tree], on)
 
+    def steps_to(self, row: Row) -> list[Dated[Work]]:
+        """The steps of the row's job up to it and with it, as they stood when it was taken."""
+        step, tree = row.entry.body, self.tree(row)
+        assert isinstance(step, Work)
+        rows = [other for other in self.rows[: self.rows.index(row) + 1] if self.tree(other) == tree]
+        new = {other.entry.id: i for i, other in enumerate(rows)}
+        own = Dated(self.day(row), step, row.entry.id, self.visits[row.visit].observed_at, self.actor.pk)
+        earlier = [
+            told
+            for told in self._with(tree, rows, None).all_of(Work)
+            if told.body.job == step.job and told.entry not in (row.entry.id, row.entry.head.replaces)
+        ]
+        earlier.sort(key=lambda told: new.get(told.entry, -1))
+        return [*(told for told in earlier if not _later(told, own, new)), own]
+
     def steps_before(self, row: Row) -> list[Work]:
         """The steps of the row's job that stand before it."""
-        step, tree = row.entry.body, self.tree(row)
-        rows = [other for other in self.rows[: self.rows.index(row) + 1] if self.tree(other) == tree]
-        jobs = self._with(tree, rows, None).all_of(Work)
-        new = {other.entry.id: i for i, other in enumerate(rows)}
-        earlier = sorted((r for r in jobs if r.entry != row.entry.id), key=lambda r: new.get(r.entry, -1))
-        return [r.body for r in earlier if isinstance(step, Work) and r.body.job == step.job]
+        return [told.body for told in self.steps_to(row)[:-1]]
 
     def around(self, row: Row) -> Round:
         """What stands round the row's plant on its day."""
@@ -106,12 +117,17 @@ class _Batch:
         visit, head = self.visits[row.visit], row.entry.head
         seen = SeenOn(visit.local_date, visit.observed_at, visit.mode, visit.clock_doubtful, visit.stage)
         ids = (row.entry.id, row.plant, row.entry.kind, row.entry.body, head.replaces, head.retracts)
-        return Filed(*ids, timezone.now(), row.visit, seen)
+        return Filed(*ids, timezone.now(), row.visit, seen, self.actor.pk)
+
+
+def _later(told: Dated[Work], own: Dated[Work], new: dict[UUID, int]) -> bool:
+    """Whether a step that came in before was taken after this one, which came in late."""
+    return told.entry not in new and told.at > own.at and told.body.step in DONE and own.body.step in DONE
 
 
 def _require_follows(step: Work, earlier: Sequence[Work]) -> None:
     """One job has one rule, so that none is planned by the checks of another; what is over stays over."""
-    part = _part_before(earlier)
+    part = next((other.part for other in reversed(earlier) if other.part), "")
     if earlier and step.part not in ("", part):
         raise BadEntry("A job keeps its part.", field="part", value=step.part, allowed=part or "nothing")
     for other in earlier:
@@ -132,37 +148,20 @@ def _require_follows(step: Work, earlier: Sequence[Work]) -> None:
 
 
 def _require(of: _Batch, row: Row, step: Work) -> None:
+    """Raises BadEntry where the step, asked for now, may not be taken. What has happened is stored: the file
+    says what stood against it.
+    """
     on = of.day(row)
-    case = case_of(of.file(row, on), of.plants[of.tree(row)], of.around(row))
-    if step.route:
-        case["disposal_route"] = step.route
-    emergency = None
-    if step.emergency_by:
-        emergency = {"by": step.emergency_by, "role": of.actor.role, "reason": step.emergency_reason}
-        emergency |= {name: getattr(step, name) for name in EMERGENCY}
-    answer = may_take_step(
-        {
-            "case": case,
-            "rule": step.rule,
-            "part": step.part or _part_before(of.steps_before(row)),
-            "first_part_on": _first_part_on(
-                of.file(row).bodies, step.rule, step.follows or _follows_before(of.steps_before(row))
-            ),
-            "step": step.step,
-            "on": (step.begins or on).isoformat() if step.step == "planned" else on.isoformat(),
-            "emergency": emergency,
-            "equipment": step.equipment,
-            "sealed_minutes": step.sealed_minutes,
-            "line_clearance": step.line_clearance or any(s.line_clearance for s in of.steps_before(row)),
-            "though_held_by": step.though_held_by,
-        },
-        shipped_flora(),
-    )
-    if answer["flagged"]:
-        return  # it happened: it is recorded, and listed as such
-    refusals = answer["refusals"] + _turned_refusals(of, row, step)
-    if step.step != "accepted":
-        refusals = refusals + _crew_refusals(of, row, step) + _dates_refusals(of, row, step)
+    plant = of.plants[of.tree(row)]
+    late = row.version < SINCE_ACTS or timezone.now() - of.visits[row.visit].observed_at > LATE
+    file = of.file(row, on)
+    asked = step_of_job(of.file(row), of.steps_to(row), late)
+    refusals = may_take_step({**asked, "case": case_of(file, plant, of.around(row))}, shipped_flora())[
+        "refusals"
+    ]
+    if row.version < SINCE_ACTS and step.step in ("accepted", "planned", "changed"):
+        refusals = [said for said in refusals if said.startswith(HELD_BY_WIRES)]  # no younger rule refuses it
+    refusals += _turned_refusals(of, row, step) + _second_promise(of, row, step)
     if refusals:
         raise BadEntry(
             " ".join(refusals), field="step", value=step.step, allowed="once every check is closed"
@@ -176,47 +175,20 @@ def _turned_refusals(of: _Batch, row: Row, step: Work) -> list[str]:
     turned = isinstance(before, Work) and before.step != step.step
     today = today_in(of.plants[of.tree(row)].block.site.time_zone)
     held = file.wires is not None and not file.wires.suspended_on(today)
-    held = held and rule_of(step.rule, step.part).act not in ON_WIRES
+    held = held and not needs_nothing(rule_of(step.rule, step.part).acts)
     return [HELD_BY_WIRES] if turned and held and not step.though_held_by else []
 
 
-def _dates_refusals(of: _Batch, row: Row, step: Work) -> list[str]:
-    """Not before a permit, a notice or an outage begins, nor planned beyond its last day, as last said."""
-    said = [*of.steps_before(row), step]
-    earliest = next((s.earliest_on for s in reversed(said) if s.earliest_on), None)
-    latest = next((s.latest_on for s in reversed(said) if s.latest_on), None)
-    on = step.begins if step.step == "planned" and step.begins else of.day(row)
-    found = []
-    if earliest and on < earliest and not step.emergency_by:
-        found.append(f"Not before {earliest}: a permit, a notice or an outage begins then.")
-    if latest and on > latest and step.step == "planned":
-        found.append(f"It is to be done by {latest}.")
-    return found
-
-
-def _crew_refusals(of: _Batch, row: Row, step: Work) -> list[str]:
-    """A crew of the site has somebody with each licence the site asks for, valid on the day of the work."""
-    earlier = of.steps_before(row)
-    crew = step.crew or next((s.crew for s in reversed(earlier) if s.crew), "")
-    equipment = step.equipment or next((s.equipment for s in reversed(earlier) if s.equipment), "")
-    on = step.begins if step.step == "planned" and step.begins else of.day(row)
-    rule = rule_of(step.rule, step.part or _part_before(earlier))
-    lacking = crew_lacks(of.actor, of.plants[of.tree(row)].block.site, crew, skills_of(rule, equipment), on)
-    return [f"{crew} has nobody with {name!r} valid on {on}." for name in lacking]
-
-
-def _part_before(earlier: Sequence[Work]) -> str:
-    return next((step.part for step in reversed(earlier) if step.part), "")
-
-
-def _follows_before(earlier: Sequence[Work]) -> UUID | None:
-    return next((step.follows for step in reversed(earlier) if step.follows), None)
-
-
-def _first_part_on(bodies: Sequence[tuple[datetime.date, Body]], rule: str, job: UUID | None) -> str | None:
-    """When the first part of the same rule was completed, by the job that this one follows; of no other."""
-    steps = [(day, b) for day, b in bodies if isinstance(b, Work) and b.job == job and b.rule == rule]
-    if any(b.part for _, b in steps):
-        return None  # a later part itself: nothing follows on it
-    days = [day for day, b in steps if b.step == "completed"]
-    return max(days).isoformat() if days else None
+def _second_promise(of: _Batch, row: Row, step: Work) -> list[str]:
+    """A second promise of the same work is refused where the first was known as it was made; else both stand,
+    and a person settles it.
+    """
+    if step.step != "accepted" or row.entry.head.replaces or row.entry.head.retracts:
+        return []
+    made = of.visits[row.visit].observed_at
+    known = {e.id for e in of.stored[of.tree(row)].entries if e.received_at <= made}
+    for job in of.file(row).jobs:
+        same = job.last.rule == step.rule and job.part == step.part and job.job != step.job
+        if same and not job.is_over and step.rule != OTHER and job.steps[0].entry in known:
+            return ["The same work is promised on this tree already: change that job, or withdraw it first."]
+    return []

@@ -10,7 +10,7 @@ from django.db.models import QuerySet
 from apps.organisations.models import Member
 from apps.organisations.permissions import visible_to
 from apps.sites.models import Site
-from apps.work.models import MovedJob, PlanRun, SiteWorkSettings
+from apps.work.models import LookUp, MovedJob, PlanRun, SiteWorkSettings
 from jubark_core.records.fields import load
 from jubark_core.records.office import WorkSettings
 
@@ -19,6 +19,11 @@ def settings_of(site: Site) -> WorkSettings:
     """What work of the site is planned with; without any, empty settings."""
     newest = SiteWorkSettings.objects.filter(site=site).order_by("-id").first()
     return load(WorkSettings, newest.body) if newest else WorkSettings()
+
+
+def look_ups_visible_to(actor: Member) -> QuerySet[LookUp]:
+    """Evidence for many trees, of the actor's organisation, the newest first."""
+    return visible_to(actor, LookUp.objects.order_by("-made_at", "-id"))
 
 
 def moved_jobs(site: Site) -> dict[UUID, datetime.date]:

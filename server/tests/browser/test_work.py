@@ -9,6 +9,8 @@ from playwright.sync_api import expect
 
 from apps.inspections.services.set_target import make_target
 from apps.plants.tests.factories import entry, new_id, plant_item, recorded, send, signed_in, visit_item
+from apps.work.models import LookUp
+from apps.work.tests.ready import ready_site
 from apps.work.tests.test_work import SHEET
 from jubark_core.records.working import Work
 from tests.browser.base import BrowserTestCase
@@ -26,6 +28,7 @@ class TheAvenue(BrowserTestCase):
     def make_site(self) -> None:
         super().make_site()
         make_target(actor=self.at.steward, site=self.at.site, given=PATH)
+        ready_site(self.at)
         for i in range(2):
             self.ash(f"{101 + i}", i)
 
@@ -65,26 +68,33 @@ class TheAvenue(BrowserTestCase):
         expect(jobs).to_contain_text("101")
         expect(page.get_by_role("region", name="Proposals")).to_contain_text("Nothing is proposed")
         closing = (
-            ("name", "name", "Odile", "opposite buds"),
-            ("nests and roosts", "nests", "crew", ""),
-            ("owner and boundary", "owner", "site manager", ""),
+            ("this tree", "not known to be protected", "", {}),
+            ("this tree", "look for nests", "none", {}),
+            ("this tree", "look for lines", "none", {}),
+            ("all trees of Block", "plan or closure", "", {"By": "the road office", "Reference": "T 2"}),
+            ("all trees of Block", "look-up of consent", "none", {"By": "the borough"}),
+            ("all trees of the site", "look-up of the owner", "own", {}),
         )
-        for closed, (check, what, by, reference) in enumerate(closing, start=1):
+        for scope, kind, found, said in closing:
             jobs.get_by_role("button", name="Close a check").click()
             form = page.get_by_role("dialog")
-            form.get_by_label("Check", exact=True).select_option(label=check)
-            form.get_by_label("What", exact=True).select_option(what)
-            form.get_by_label("By", exact=True).fill(by)
-            if reference:
-                form.get_by_label("Reference").fill(reference)
+            form.get_by_role("radio", name=scope).click()
+            form.get_by_role("radio", name=kind, exact=True).click()
+            if found:
+                form.get_by_role("radio", name=found, exact=True).click()
+            for label, text in said.items():
+                form.get_by_label(label, exact=True).fill(text)
             form.get_by_role("button", name="Save").click()
             expect(form).to_have_count(0)
-            self.becomes(lambda: len(recorded("clearance")), closed)
-            page.reload()
-            expect(jobs).to_contain_text("101")
+        self.becomes(lambda: (len(recorded("clearance")), LookUp.objects.count()), (3, 3))
+        page.reload()
+        jobs.get_by_role("button", name="Acts and checks of").click()
+        expect(jobs.get_by_text("closed", exact=True).first).to_be_visible()
+        self.accessible("A job with its acts and checks", page)
         jobs.get_by_role("button", name="Plan it").click()
         form = page.get_by_role("dialog")
         form.get_by_label("Equipment").select_option("mechanised")
+        form.get_by_label("Crew", exact=True).fill("Crew 1")
         self.accessible("Plan a job", page)
         form.get_by_role("button", name="Save").click()
         self.becomes(self.steps, ["accepted", "planned", "refused"])
@@ -95,6 +105,7 @@ class TheLine(BrowserTestCase):
 
     def make_site(self) -> None:
         super().make_site()
+        ready_site(self.at)
         plant = plant_item(self.at.block)
         named = entry("determination", entered="sugar maple", taxon="acer-saccharum")
         seen = visit_item(
@@ -114,7 +125,7 @@ class TheLine(BrowserTestCase):
         jobs.get_by_role("button", name="Plan it").click()
         form = page.get_by_role("dialog")
         form.get_by_label("It is an emergency").check()
-        form.get_by_label("Emergency named by").fill("owner on duty")
+        form.get_by_label("Who answers for it").select_option(label="steward")
         form.get_by_label("Reason of the emergency").fill("it may fall")
         for ticked in ("Least work only", "Photographed before and after", "Nests and roosts looked for"):
             form.get_by_label(ticked).check()

@@ -27,10 +27,15 @@ from apps.plants.tests.factories import (
     take_samples,
 )
 from jubark_core.records.bodies import KINDS
-from jubark_core.records.upgrade import VERSION
+from jubark_core.records.upgrade import VERSION, upgrade
 from jubark_core.tests import samples
 
-NOW = {e["id"]: e for e in samples.entries(VERSION)}
+# what an older version recorded otherwise has ids of its own
+NOW = {e["id"]: upgrade("entry", e, VERSION - 1) for e in samples.entries(VERSION - 1)} | {
+    e["id"]: e for e in samples.entries(VERSION)
+}
+STEP = {"job": "10000000-0000-4000-8000-000000000777", "rule": "R40", "step": "accepted"}
+LOOK = {"check_closed": "C2a", "what": "nest_look", "result": "none"}
 Bodies = dict[str, tuple[str, dict[str, Any]]]
 
 
@@ -192,6 +197,10 @@ class References(TestCase):
         def of_contact(kind: str, **body: str) -> dict[str, Any]:
             return {"id": new_id(), "kind": kind, "body": {**body, "contact": str(stranger.id)}}
 
+        def of_person(kind: str, field: str, **body: Any) -> dict[str, Any]:
+            foreign_person = other.steward if field in ("member", "emergency_lead") else stranger
+            return {"id": new_id(), "kind": kind, "body": {**body, field: str(foreign_person.id)}}
+
         asked: dict[tuple[str, str], tuple[str, dict[str, Any], str]] = {
             ("Plant", "block"): ("plant", {**tree, "block": foreign["block"], "lon": 1, "lat": 1}, "refused"),
             ("Plant", "from_plant"): (
@@ -243,6 +252,19 @@ class References(TestCase):
                 {**visit, "plant": own["plant"], "entries": [of_contact("enquiry", about="other")]},
                 "refused",
             ),
+            **{
+                (record, field): (
+                    "visit",
+                    {**visit, "plant": own["plant"], "entries": [of_person(kind, field, **more)]},
+                    "refused",
+                )
+                for record, field, kind, more in (
+                    ("Work", "contractor", "work", STEP),
+                    ("Work", "emergency_lead", "work", {**STEP, "emergency_reason": "x"}),
+                    ("Clearance", "member", "clearance", LOOK),
+                    ("Clearance", "contact", "clearance", LOOK),
+                )
+            },
             ("EntryHead", "replaces"): (
                 "correction",
                 {

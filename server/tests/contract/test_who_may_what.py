@@ -43,7 +43,8 @@ from apps.plants.tests.factories import (
     visit_item,
 )
 from apps.sites.models import Block, Site
-from apps.work.models import MovedJob, PlanRun, SiteWorkSettings
+from apps.work.models import LookUp, MovedJob, PlanRun, SiteWorkSettings
+from apps.work.services.look_ups import make_look_up
 from config.errors import NotAllowed
 from tests.contract.test_api_description import SCHEMA
 
@@ -129,10 +130,14 @@ class WithObjects(TestCase):
         contact = make_contact(actor=cls.at.steward, given={"name": "A neighbour"})
         link, _ = invite_member(actor=cls.at.owner, role="viewer")
         target = make_target(actor=cls.at.steward, site=cls.at.site, given=TARGET)
+        owner = {"check_closed": "C5", "what": "owner_look_up", "result": "own"}
+        told = {"evidence": owner, "on": "2026-10-20"}
+        looked_up = make_look_up(actor=cls.at.steward, site=cls.at.site, given=told)
         report = freeze_report(actor=cls.at.surveyor, site=cls.at.site, given={"on": "2026-10-20"})
         cls.ids = {
             "target_id": target.thing,
             "report_id": report.id,
+            "look_up_id": looked_up.id,
             "member_id": cls.at.viewer.id,
             "sign_in_id": steward_sign_in.id,
             "competence_id": competence.id,
@@ -326,6 +331,9 @@ class Services(TestCase):
         "take_targets": Role.STEWARD,
         "set_regime": Role.STEWARD,
         "set_work_settings": Role.STEWARD,
+        "make_look_up": Role.STEWARD,
+        "withdraw_look_up": Role.STEWARD,
+        "set_areas": Role.STEWARD,
         "ask_for_plan": Role.STEWARD,
         "cancel_plan": Role.STEWARD,
         "move_job": Role.STEWARD,
@@ -424,6 +432,9 @@ class Services(TestCase):
             "take_targets": {"site": self.at.site, "given": {}},
             "set_regime": {"site": self.at.site, "given": {}},
             "set_work_settings": {"site": self.at.site, "given": {}},
+            "make_look_up": {"site": self.at.site, "given": {}},
+            "withdraw_look_up": {"look_up": LookUp(), "reason": "x"},
+            "set_areas": {"site": self.at.site, "areas": ["PEN"]},
             "ask_for_plan": {"site": self.at.site, "starts": timezone.now().date()},
             "cancel_plan": {"site": self.at.site},
             "move_job": {"site": self.at.site, "job": uuid4(), "on": None, "today": timezone.now().date()},

@@ -875,6 +875,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/core/step-here/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Whether a job of a tree may take a step now, by what this device knows of the tree. */
+        post: operations["core_step_here"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/core/storm-doubles/": {
         parameters: {
             query?: never;
@@ -1291,6 +1308,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plants/{plant_id}/before-work/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description People by their papers, crews, evidence for many trees, targets, holds, as a case has them. */
+        get: operations["before_work"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plants/{plant_id}/from-size/": {
         parameters: {
             query?: never;
@@ -1469,6 +1503,23 @@ export interface paths {
         head?: never;
         /** @description Changes what is given; the rest stays. */
         patch: operations["site_change"];
+        trace?: never;
+    };
+    "/api/sites/{site_id}/areas/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Set, or asked for where jobs are open: a steward and an owner agree on it. */
+        put: operations["site_areas_set"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/sites/{site_id}/blocks/": {
@@ -1713,6 +1764,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sites/{site_id}/work/look-ups/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The newest first; what was withdrawn stays to be read. */
+        get: operations["look_ups"];
+        put?: never;
+        /** @description A steward tells it once for all of them. */
+        post: operations["look_up_make"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/work/look-ups/{look_up_id}/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A steward withdraws it with a reason: it closes nothing any more. */
+        post: operations["look_up_withdraw"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sites/{site_id}/work/moves/": {
         parameters: {
             query?: never;
@@ -1818,6 +1904,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sites/{site_id}/work/to-look-up/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What nobody has looked up yet, block by block: one list instead of a question for each tree. */
+        get: operations["to_look_up"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/targets/{target_id}/": {
         parameters: {
             query?: never;
@@ -1875,6 +1978,18 @@ export interface components {
         /** @description One answer per item, in their order. */
         Answers: {
             answers: components["schemas"]["Answer"][];
+        };
+        /** @description The areas a site is to have. */
+        AreasRequest: {
+            areas: string[];
+        };
+        /** @description Whether they were set, or wait for a second person; and what changes. */
+        AreasSet: {
+            set: boolean;
+            areas: string[];
+            /** @description that are open */
+            jobs: number;
+            changed: components["schemas"]["ChangedJob"][];
         };
         /** @description A sentence about one field, and the two ways out of it. */
         AskedAgain: {
@@ -2319,6 +2434,15 @@ export interface components {
             old: string;
             new: string;
         };
+        /** @description An open job of which other checks stand open. */
+        ChangedJob: {
+            /** Format: uuid */
+            job: string;
+            tag: string;
+            rule: string;
+            open_before: string[];
+            open_after: string[];
+        };
         /** @description Changes after a number; ask again with `last` until `more` is false. */
         Changes: {
             changes: components["schemas"]["Change"][];
@@ -2353,6 +2477,8 @@ export interface components {
             later: boolean;
             why: string;
             who: string;
+            /** @description Kinds of evidence that can close it. */
+            how: string[];
             until: string;
             lead_weeks: number;
         };
@@ -2432,22 +2558,41 @@ export interface components {
             case: components["schemas"]["CaseIn"];
             taxon: string;
         };
-        /** @description That a check before work was closed: by whom, on the day of the visit, until when. */
+        /** @description Evidence for a check before work: of which kind, whose, from when, until when, and what it found. */
         ClearanceBody: {
             /**
-             * @description Check: The check that was closed.
+             * @description Check: What it is evidence for.
              * @enum {string}
              */
-            check_closed: "C1" | "C2" | "C3" | "C4" | "C5" | "C6" | "C7";
+            check_closed: "C1" | "C2" | "C2a" | "C2b" | "C3" | "C4" | "C4b" | "C5" | "C6" | "C7" | "C8" | "C9";
             /**
-             * @description What: Nests, roosts, consent, operator, and the like.
+             * @description Kind: A look, a look-up, a permission, and the like.
              * @enum {string}
              */
-            what?: "name" | "nests" | "roosts" | "consent" | "operator" | "line_clear" | "services" | "owner" | "route" | "authorised" | "assessor" | "";
-            /** @description By: Who closed it: a role, an office, a crew. */
-            by: string;
-            /** @description Reference: Number of the letter, permit or call. */
+            what?: "second_person" | "not_known_protected" | "nest_look" | "hollow_look" | "roost_look" | "roost_assessment" | "look_up" | "permission" | "notice" | "exemption" | "line_look" | "isolation" | "standing_authorisation" | "line_clear" | "services_located" | "owner_look_up" | "agreement" | "right" | "officer_permission" | "applicator" | "assessor_agrees" | "closure_plan" | "cordon" | "climb_finding" | "names_given" | "name" | "nests" | "roosts" | "consent" | "operator" | "services" | "owner" | "route" | "authorised" | "assessor" | "";
+            /**
+             * @description Found: What the look or the look-up found.
+             * @enum {string}
+             */
+            result?: "none" | "in_use" | "feature" | "hidden_parts" | "line" | "applies" | "own" | "not_own" | "";
+            /** @description By: Who gave it: an office, a role; empty where a member or a contact did. */
+            by?: string;
+            /** @description Member: Whose look it is. */
+            member?: string | null;
+            /** @description Contact: Whose look it is. */
+            contact?: string | null;
+            /** @description Acts: What a permission, a notice or an exemption covers. */
+            acts?: string[];
+            /** @description Job: Empty: any job of the tree. */
+            job?: string | null;
+            /** @description Answered: What poison asks besides. */
+            answered?: ("water" | "bees" | "neighbours")[];
+            /** @description Conditions: Under which it was given. */
+            conditions?: string;
+            /** @description Reference: Number of the letter, permit, call or photograph. */
             reference?: string;
+            /** @description Asked on: When notice was given, or consent asked for. */
+            asked_on?: string | null;
             /** @description From: It is closed from that day on; empty: from the day it was said. */
             begins?: string | null;
             /** @description Until: It is closed up to the day before. */
@@ -2455,7 +2600,7 @@ export interface components {
             /** @description Remark: What else should be known. */
             remark?: string;
         };
-        /** @description An entry: check closed. */
+        /** @description An entry: evidence. */
         ClearanceEntryIn: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -2477,7 +2622,7 @@ export interface components {
             /** @description Reason: Why it was corrected or withdrawn. */
             reason?: string;
         };
-        /** @description An entry: check closed. */
+        /** @description An entry: evidence. */
         ClearanceEntryShown: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -2502,18 +2647,11 @@ export interface components {
             /** @description Two corrections name the same entry. */
             contested: boolean;
             mine: boolean;
-        };
-        /** @description That a check was closed: by whom, when, with which reference, and until when where it ends. */
-        ClearanceIn: {
-            /** @enum {string} */
-            check: "C1" | "C2" | "C3" | "C4" | "C5" | "C6" | "C7";
-            /** @description A word of CLEARED: nests, roosts, consent, operator, line_clear, services and others. */
-            what?: string;
-            by: string;
-            on: string;
-            reference?: string;
-            begins?: string | null;
-            until?: string | null;
+            /**
+             * Format: uuid
+             * @description The member who was signed in.
+             */
+            by: string | null;
         };
         /** @description What climbs on it. A hairy rope on a trunk may be poison-ivy: it is not touched to find out. */
         ClimberBody: {
@@ -2576,6 +2714,11 @@ export interface components {
             /** @description Two corrections name the same entry. */
             contested: boolean;
             mine: boolean;
+            /**
+             * Format: uuid
+             * @description The member who was signed in.
+             */
+            by: string | null;
         };
         /** @description What climbs on it. hides: it covers base or trunk. */
         ClimberOnTree: {
@@ -2657,6 +2800,11 @@ export interface components {
             /** @description Two corrections name the same entry. */
             contested: boolean;
             mine: boolean;
+            /**
+             * Format: uuid
+             * @description The member who was signed in.
+             */
+            by: string | null;
         };
         /** @description The day, the place, the station's record where there is one, and how many plants of each taxon. */
         ClockIn: {
@@ -2709,6 +2857,8 @@ export interface components {
             /** Format: uuid */
             readonly id: string;
             readonly kind: components["schemas"]["CompetenceKindEnum"];
+            /** @description what of work it shows */
+            readonly skill: string;
             readonly name: string;
             readonly issuer: string;
             readonly number: string;
@@ -2720,13 +2870,18 @@ export interface components {
              */
             readonly valid_until: string | null;
         };
-        /** @description A licence or qualification of a member. */
+        /** @description A licence or qualification of a member, or a paper of a contact. */
         CompetenceChange: {
             /**
              * @description Kind: What sort of paper it is.
              * @enum {string}
              */
             kind?: "licence" | "qualification" | "training";
+            /**
+             * @description Shows: What work asks for, where it shows that.
+             * @enum {string}
+             */
+            skill?: "felling" | "chainsaw" | "climbing" | "rescue" | "lift_operation" | "machine_operation" | "pesticide_application" | "line_clearance" | "tree_inspection" | "tree_assessment" | "traffic_control" | "roost_look" | "wildlife_biology" | "bat_ecology" | "fauna_check" | "bird_ecology" | "emergency_lead" | "approved_contractor" | "insurance" | "";
             /** @description Name: As the paper has it, with its level. */
             name?: string;
             /** @description Issuer: Who gave it. */
@@ -2738,13 +2893,18 @@ export interface components {
             /** @description Valid until: Its last day; left empty where it does not expire. */
             valid_until?: string | null;
         };
-        /** @description A licence or qualification of a member. */
+        /** @description A licence or qualification of a member, or a paper of a contact. */
         CompetenceIn: {
             /**
              * @description Kind: What sort of paper it is.
              * @enum {string}
              */
             kind?: "licence" | "qualification" | "training";
+            /**
+             * @description Shows: What work asks for, where it shows that.
+             * @enum {string}
+             */
+            skill?: "felling" | "chainsaw" | "climbing" | "rescue" | "lift_operation" | "machine_operation" | "pesticide_application" | "line_clearance" | "tree_inspection" | "tree_assessment" | "traffic_control" | "roost_look" | "wildlife_biology" | "bat_ecology" | "fauna_check" | "bird_ecology" | "emergency_lead" | "approved_contractor" | "insurance" | "";
             /** @description Name: As the paper has it, with its level. */
             name: string;
             /** @description Issuer: Who gave it. */
@@ -2881,6 +3041,11 @@ export interface components {
             /** @description Two corrections name the same entry. */
             contested: boolean;
             mine: boolean;
+            /**
+             * Format: uuid
+             * @description The member who was signed in.
+             */
+            by: string | null;
         };
         /** @description The condition that leads, and how it is printed. */
         ConditionOfTree: {
@@ -2968,6 +3133,11 @@ export interface components {
             /** @description Two corrections name the same entry. */
             contested: boolean;
             mine: boolean;
+            /**
+             * Format: uuid
+             * @description The member who was signed in.
+             */
+            by: string | null;
         };
         /** @description A person outside the organisation. */
         Contact: {
@@ -2980,6 +3150,8 @@ export interface components {
             readonly phone: string;
             readonly address: string;
             readonly note: string;
+            /** @description Competences of the core, as it writes them */
+            readonly papers: unknown;
             /** Format: date-time */
             readonly made_at: string;
             /** Format: date-time */
@@ -2999,6 +3171,29 @@ export interface components {
             address?: string;
             /** @description Note: No more than the work needs. */
             note?: string;
+            /** @description Papers: Approval, insurance, licences and qualifications, as far as work asks for them. */
+            papers?: {
+                /**
+                 * @description Kind: What sort of paper it is.
+                 * @enum {string}
+                 */
+                kind?: "licence" | "qualification" | "training";
+                /**
+                 * @description Shows: What work asks for, where it shows that.
+                 * @enum {string}
+                 */
+                skill?: "felling" | "chainsaw" | "climbing" | "rescue" | "lift_operation" | "machine_operation" | "pesticide_application" | "line_clearance" | "tree_inspection" | "tree_assessment" | "traffic_control" | "roost_look" | "wildlife_biology" | "bat_ecology" | "fauna_check" | "bird_ecology" | "emergency_lead" | "approved_contractor" | "insurance" | "";
+                /** @description Name: As the paper has it, with its level. */
+                name: string;
+                /** @description Issuer: Who gave it. */
+                issuer?: string;
+                /** @description Number: As the paper has it. */
+                number?: string;
+                /** @description Valid from: Its first day. */
+                valid_from?: string | null;
+                /** @description Valid until: Its last day; left empty where it does not expire. */
+                valid_until?: string | null;
+            }[];
         };
         /** @description A person outside the organisation. Records name contacts by id, so that one can be erased. */
         ContactIn: {
@@ -3014,6 +3209,29 @@ export interface components {
             address?: string;
             /** @description Note: No more than the work needs. */
             note?: string;
+            /** @description Papers: Approval, insurance, licences and qualifications, as far as work asks for them. */
+            papers?: {
+                /**
+                 * @description Kind: What sort of paper it is.
+                 * @enum {string}
+                 */
+                kind?: "licence" | "qualification" | "training";
+                /**
+                 * @description Shows: What work asks for, where it shows that.
+                 * @enum {string}
+                 */
+                skill?: "felling" | "chainsaw" | "climbing" | "rescue" | "lift_operation" | "machine_operation" | "pesticide_application" | "line_clearance" | "tree_inspection" | "tree_assessment" | "traffic_control" | "roost_look" | "wildlife_biology" | "bat_ecology" | "fauna_check" | "bird_ecology" | "emergency_lead" | "approved_contractor" | "insurance" | "";
+                /** @description Name: As the paper has it, with its level. */
+                name: string;
+                /** @description Issuer: Who gave it. */
+                issuer?: string;
+                /** @description Number: As the paper has it. */
+                number?: string;
+                /** @description Valid from: Its first day. */
+                valid_from?: string | null;
+                /** @description Valid until: Its last day; left empty where it does not expire. */
+                valid_until?: string | null;
+            }[];
         };
         /** @description Observations that do not fit. */
         Contradiction: {
@@ -3395,6 +3613,11 @@ export interface components {
             /** @description Two corrections name the same entry. */
             contested: boolean;
             mine: boolean;
+            /**
+             * Format: uuid
+             * @description The member who was signed in.
+             */
+            by: string | null;
         };
         /** @description A defect that stands. */
         DefectNow: {
@@ -3525,6 +3748,11 @@ export interface components {
             /** @description Two corrections name the same entry. */
             contested: boolean;
             mine: boolean;
+            /**
+             * Format: uuid
+             * @description The member who was signed in.
+             */
+            by: string | null;
         };
         /** @description What is held to be wrong, how far that is established, and what it rests on. A person decides. */
         DiagnosisBody: {
@@ -3607,6 +3835,11 @@ export interface components {
             /** @description Two corrections name the same entry. */
             contested: boolean;
             mine: boolean;
+            /**
+             * Format: uuid
+             * @description The member who was signed in.
+             */
+            by: string | null;
         };
         /** @description What is held to be wrong. */
         DiagnosisOfTree: {
@@ -3651,8 +3884,8 @@ export interface components {
             on: string;
             result: string;
             workmanship: string;
-            /** @description it was done though wires held the tree: by whom */
-            though_held_by: string;
+            /** @description what stood against it and was done all the same */
+            though: string[];
             /** Format: double */
             hours: number | null;
             /** Format: double */
@@ -3692,6 +3925,22 @@ export interface components {
         EitherCause: {
             agents: string[];
             by: string;
+        };
+        /** @description Why a step cannot wait, and who answers for it. */
+        EmergencyIn: {
+            /** @description The member who answers for it. */
+            lead?: string;
+            reason?: string;
+            /** @description on_record, seen_here, ordered. */
+            danger?: string;
+            ordered_by?: string;
+            least_work?: boolean;
+            photographed?: boolean;
+            no_photograph?: string;
+            nests_looked_for?: boolean;
+            roost_possible?: boolean;
+            nobody_to_be_had?: boolean;
+            not_known_protected?: boolean;
         };
         /** @description How many were ended. */
         Ended: {
@@ -3766,11 +4015,56 @@ export interface components {
             /** @description Two corrections name the same entry. */
             contested: boolean;
             mine: boolean;
+            /**
+             * Format: uuid
+             * @description The member who was signed in.
+             */
+            by: string | null;
         };
         /** @description EntryIn, told apart by kind. */
         EntryIn: components["schemas"]["TagEntryIn"] | components["schemas"]["DeterminationEntryIn"] | components["schemas"]["MeasurementEntryIn"] | components["schemas"]["ConditionEntryIn"] | components["schemas"]["LifeEntryIn"] | components["schemas"]["SignEntryIn"] | components["schemas"]["DiagnosisEntryIn"] | components["schemas"]["DefectEntryIn"] | components["schemas"]["RiskEntryIn"] | components["schemas"]["InspectionEntryIn"] | components["schemas"]["StormEntryIn"] | components["schemas"]["StatusEntryIn"] | components["schemas"]["ConstraintEntryIn"] | components["schemas"]["PlaceEntryIn"] | components["schemas"]["PlantingEntryIn"] | components["schemas"]["HabitatEntryIn"] | components["schemas"]["ClimberEntryIn"] | components["schemas"]["HeadroomEntryIn"] | components["schemas"]["WorksEntryIn"] | components["schemas"]["HardwareEntryIn"] | components["schemas"]["PhotoPointEntryIn"] | components["schemas"]["EnquiryEntryIn"] | components["schemas"]["IncidentEntryIn"] | components["schemas"]["SampleEntryIn"] | components["schemas"]["WorkEntryIn"] | components["schemas"]["ClearanceEntryIn"] | components["schemas"]["NoteEntryIn"] | components["schemas"]["PhotoEntryIn"] | components["schemas"]["VoucherEntryIn"] | components["schemas"]["ObservationEntryIn"] | components["schemas"]["ClockConfirmedEntryIn"];
         /** @description EntryShown, told apart by kind. */
         EntryShown: components["schemas"]["TagEntryShown"] | components["schemas"]["DeterminationEntryShown"] | components["schemas"]["MeasurementEntryShown"] | components["schemas"]["ConditionEntryShown"] | components["schemas"]["LifeEntryShown"] | components["schemas"]["SignEntryShown"] | components["schemas"]["DiagnosisEntryShown"] | components["schemas"]["DefectEntryShown"] | components["schemas"]["RiskEntryShown"] | components["schemas"]["InspectionEntryShown"] | components["schemas"]["StormEntryShown"] | components["schemas"]["StatusEntryShown"] | components["schemas"]["ConstraintEntryShown"] | components["schemas"]["PlaceEntryShown"] | components["schemas"]["PlantingEntryShown"] | components["schemas"]["HabitatEntryShown"] | components["schemas"]["ClimberEntryShown"] | components["schemas"]["HeadroomEntryShown"] | components["schemas"]["WorksEntryShown"] | components["schemas"]["HardwareEntryShown"] | components["schemas"]["PhotoPointEntryShown"] | components["schemas"]["EnquiryEntryShown"] | components["schemas"]["IncidentEntryShown"] | components["schemas"]["SampleEntryShown"] | components["schemas"]["WorkEntryShown"] | components["schemas"]["ClearanceEntryShown"] | components["schemas"]["NoteEntryShown"] | components["schemas"]["PhotoEntryShown"] | components["schemas"]["VoucherEntryShown"] | components["schemas"]["ObservationEntryShown"] | components["schemas"]["ClockConfirmedEntryShown"];
+        /** @description Evidence for a check: of which kind, whose, from when, until when, and what it found. */
+        EvidenceIn: {
+            /** @description Its record. */
+            entry?: string;
+            /** @enum {string} */
+            check: "C1" | "C2a" | "C2b" | "C3" | "C4" | "C4b" | "C5" | "C6" | "C7" | "C8" | "C9";
+            /** @description A word of EVIDENCE for the check. */
+            kind: string;
+            /** @description A word of FOUND. */
+            result?: string;
+            /** @description The member or contact whose it is; '': an office's. */
+            person?: string;
+            by?: string;
+            /** @description The moment, with its offset: checks grow old by the hour. */
+            at: string;
+            /** @description The day there. */
+            on: string;
+            reference?: string;
+            acts?: string[];
+            answered?: string[];
+            asked_on?: string | null;
+            begins?: string | null;
+            until?: string | null;
+            /** @description Of one job alone; '': of any. */
+            job?: string;
+        };
+        /** @description A kind of evidence: what it is given with, what it can find, whether it can cover many trees. */
+        EvidenceKind: {
+            id: string;
+            label: string;
+            asks: string[];
+            results: string[];
+            wide: boolean;
+        };
+        /** @description A check, and the kinds of evidence for it. */
+        EvidenceOfCheck: {
+            check: string;
+            title: string;
+            kinds: components["schemas"]["EvidenceKind"][];
+        };
         /** @description The balance of a case in plain words. */
         Explanation: {
             text: string;
@@ -3833,7 +4127,7 @@ export interface components {
             on: string;
             at_height_m: number | null;
         };
-        /** @description An entry at the current record version or the one before; without a body it withdraws another. */
+        /** @description An entry at the current record version or the two before; without a body it withdraws another. */
         FiledEntryIn: {
             id: string;
             kind: string;
@@ -3844,6 +4138,8 @@ export interface components {
             retracts?: string | null;
             /** @description When the server received it; none: it has not. */
             received_at?: string | null;
+            /** @description The member who was signed in. */
+            by?: string | null;
         };
         /** @description A visit with its entries, and corrections of them wherever they came from. */
         FiledVisitIn: {
@@ -4014,6 +4310,11 @@ export interface components {
             /** @description Two corrections name the same entry. */
             contested: boolean;
             mine: boolean;
+            /**
+             * Format: uuid
+             * @description The member who was signed in.
+             */
+            by: string | null;
         };
         /** @description Something built in to hold or protect it, and when it is looked at again. */
         HardwareBody: {
@@ -4081,6 +4382,11 @@ export interface components {
             /** @description Two corrections name the same entry. */
             contested: boolean;
             mine: boolean;
+            /**
+             * Format: uuid
+             * @description The member who was signed in.
+             */
+            by: string | null;
         };
         /** @description How far its crown stays clear of a way, or of what has to be seen. */
         HeadroomBody: {
@@ -4139,6 +4445,11 @@ export interface components {
             /** @description Two corrections name the same entry. */
             contested: boolean;
             mine: boolean;
+            /**
+             * Format: uuid
+             * @description The member who was signed in.
+             */
+            by: string | null;
         };
         /** @description How far its crown stays clear of a way, a sign or a lamp. */
         HeadroomOfTree: {
@@ -4376,6 +4687,11 @@ export interface components {
             /** @description Two corrections name the same entry. */
             contested: boolean;
             mine: boolean;
+            /**
+             * Format: uuid
+             * @description The member who was signed in.
+             */
+            by: string | null;
         };
         /** @description How a tree stands against the owner's table on a day. */
         InspectedTree: {
@@ -4499,6 +4815,11 @@ export interface components {
             /** @description Two corrections name the same entry. */
             contested: boolean;
             mine: boolean;
+            /**
+             * Format: uuid
+             * @description The member who was signed in.
+             */
+            by: string | null;
         };
         /** @description A page of the inventory. */
         Inventory: {
@@ -4555,7 +4876,14 @@ export interface components {
             twice: boolean;
             /** @description of the risk of its tree */
             rating: string;
+            acts: string[];
+            /** @description wording that names another act */
+            asks: string[];
             checks: components["schemas"]["CheckState"][];
+            /** @description a nest or roost in use was found since it began */
+            stop: boolean;
+            /** @description what stood against a step that was taken all the same */
+            though: string[];
             unfounded: boolean;
             unfounded_why: string[];
         };
@@ -4565,6 +4893,9 @@ export interface components {
             refusals: string[];
             /** @description What was done all the same, to be looked into; it is recorded. */
             flagged: string[];
+            acts: string[];
+            /** @description What is asked about: wording that names an act the job has not. */
+            asks: string[];
             checks: components["schemas"]["CheckState"][];
             /** @description The first day on which the same inputs may be judged otherwise. */
             holds_until: string;
@@ -4573,26 +4904,44 @@ export interface components {
         };
         /** @description A job and the step it is to take. */
         JobIn: {
-            case: components["schemas"]["WorkCaseIn"];
             rule: string;
             /** @description The later part of the rule's job; none: the first. */
             part?: string;
             /** @description When the part before it was completed. */
             first_part_on?: string | null;
             /** @enum {string} */
-            step: "accepted" | "planned" | "started" | "completed";
+            step: "accepted" | "changed" | "planned" | "started" | "stopped" | "completed";
+            /** @description Where the job stands before it; '': nobody accepted it yet. */
+            stage?: string | null;
             on: string;
-            /** @description by, role, reason; the statement that it is not known to be protected. */
-            emergency?: {
-                [key: string]: unknown;
-            } | null;
+            /** @description No day is set: what is looked at on the day comes later. */
+            unplanned?: boolean;
+            /** @description The moment; none: noon. */
+            at?: string | null;
+            /** @description When work began on the day of a completion. */
+            begun_at?: string | null;
+            job?: string;
+            /** @description Empty: those of the rule. */
+            acts?: string[];
+            do?: string;
             equipment?: string;
+            crew?: string;
+            contractor?: string;
+            route?: string;
+            earliest_on?: string | null;
+            latest_on?: string | null;
             sealed_minutes?: number | null;
-            photographed?: boolean;
             /** @description The crew is qualified for line clearance. */
             line_clearance?: boolean;
-            /** @description It was done though wires held the tree: by whom. */
+            emergency?: components["schemas"]["EmergencyIn"] | null;
+            /** @description A person says that it was done. */
+            happened?: boolean;
+            /** @description It was recorded before it could be refused. */
+            late?: boolean;
+            /** @description By whom it was done all the same. */
             though_held_by?: string;
+            though_why?: string;
+            case: components["schemas"]["WorkCaseIn"];
         };
         /** @description A job with its steps, the oldest first. next: the step that carries it on, or ''. */
         JobOfTree: {
@@ -4713,6 +5062,11 @@ export interface components {
             /** @description Two corrections name the same entry. */
             contested: boolean;
             mine: boolean;
+            /**
+             * Format: uuid
+             * @description The member who was signed in.
+             */
+            by: string | null;
         };
         /**
          * @description * `alive` - alive
@@ -4835,6 +5189,130 @@ export interface components {
             level: string;
             is_attempt: boolean;
             no_access: string;
+        };
+        /** @description Evidence for many trees, who told it, and whether it was withdrawn. */
+        LookUp: {
+            /** Format: uuid */
+            id: string;
+            body: components["schemas"]["LookUpIn"];
+            made_by: string;
+            /** Format: date-time */
+            made_at: string;
+            /** Format: date-time */
+            withdrawn_at: string | null;
+            withdrawn_why: string;
+        };
+        /** @description Evidence that covers more than a tree: a site, blocks, a row or street, or a list of trees, as of a day. It does not reach trees recorded later. */
+        LookUpChange: {
+            /** @description Evidence: What was found, by whom. */
+            evidence?: {
+                /**
+                 * @description Check: What it is evidence for.
+                 * @enum {string}
+                 */
+                check_closed: "C1" | "C2" | "C2a" | "C2b" | "C3" | "C4" | "C4b" | "C5" | "C6" | "C7" | "C8" | "C9";
+                /**
+                 * @description Kind: A look, a look-up, a permission, and the like.
+                 * @enum {string}
+                 */
+                what?: "second_person" | "not_known_protected" | "nest_look" | "hollow_look" | "roost_look" | "roost_assessment" | "look_up" | "permission" | "notice" | "exemption" | "line_look" | "isolation" | "standing_authorisation" | "line_clear" | "services_located" | "owner_look_up" | "agreement" | "right" | "officer_permission" | "applicator" | "assessor_agrees" | "closure_plan" | "cordon" | "climb_finding" | "names_given" | "name" | "nests" | "roosts" | "consent" | "operator" | "services" | "owner" | "route" | "authorised" | "assessor" | "";
+                /**
+                 * @description Found: What the look or the look-up found.
+                 * @enum {string}
+                 */
+                result?: "none" | "in_use" | "feature" | "hidden_parts" | "line" | "applies" | "own" | "not_own" | "";
+                /** @description By: Who gave it: an office, a role; empty where a member or a contact did. */
+                by?: string;
+                /** @description Member: Whose look it is. */
+                member?: string | null;
+                /** @description Contact: Whose look it is. */
+                contact?: string | null;
+                /** @description Acts: What a permission, a notice or an exemption covers. */
+                acts?: string[];
+                /** @description Job: Empty: any job of the tree. */
+                job?: string | null;
+                /** @description Answered: What poison asks besides. */
+                answered?: ("water" | "bees" | "neighbours")[];
+                /** @description Conditions: Under which it was given. */
+                conditions?: string;
+                /** @description Reference: Number of the letter, permit, call or photograph. */
+                reference?: string;
+                /** @description Asked on: When notice was given, or consent asked for. */
+                asked_on?: string | null;
+                /** @description From: It is closed from that day on; empty: from the day it was said. */
+                begins?: string | null;
+                /** @description Until: It is closed up to the day before. */
+                until?: string | null;
+                /** @description Remark: What else should be known. */
+                remark?: string;
+            };
+            /**
+             * Format: date
+             * @description On: The day of the look.
+             */
+            on?: string;
+            /** @description Blocks: Empty: the whole site. */
+            blocks?: string[];
+            /** @description Row or street: By the name of the row; empty: every row. */
+            row?: string;
+            /** @description Trees: Empty: all of them. */
+            plants?: string[];
+        };
+        /** @description Evidence that covers more than a tree: a site, blocks, a row or street, or a list of trees, as of a day. It does not reach trees recorded later. */
+        LookUpIn: {
+            /** @description Evidence: What was found, by whom. */
+            evidence: {
+                /**
+                 * @description Check: What it is evidence for.
+                 * @enum {string}
+                 */
+                check_closed: "C1" | "C2" | "C2a" | "C2b" | "C3" | "C4" | "C4b" | "C5" | "C6" | "C7" | "C8" | "C9";
+                /**
+                 * @description Kind: A look, a look-up, a permission, and the like.
+                 * @enum {string}
+                 */
+                what?: "second_person" | "not_known_protected" | "nest_look" | "hollow_look" | "roost_look" | "roost_assessment" | "look_up" | "permission" | "notice" | "exemption" | "line_look" | "isolation" | "standing_authorisation" | "line_clear" | "services_located" | "owner_look_up" | "agreement" | "right" | "officer_permission" | "applicator" | "assessor_agrees" | "closure_plan" | "cordon" | "climb_finding" | "names_given" | "name" | "nests" | "roosts" | "consent" | "operator" | "services" | "owner" | "route" | "authorised" | "assessor" | "";
+                /**
+                 * @description Found: What the look or the look-up found.
+                 * @enum {string}
+                 */
+                result?: "none" | "in_use" | "feature" | "hidden_parts" | "line" | "applies" | "own" | "not_own" | "";
+                /** @description By: Who gave it: an office, a role; empty where a member or a contact did. */
+                by?: string;
+                /** @description Member: Whose look it is. */
+                member?: string | null;
+                /** @description Contact: Whose look it is. */
+                contact?: string | null;
+                /** @description Acts: What a permission, a notice or an exemption covers. */
+                acts?: string[];
+                /** @description Job: Empty: any job of the tree. */
+                job?: string | null;
+                /** @description Answered: What poison asks besides. */
+                answered?: ("water" | "bees" | "neighbours")[];
+                /** @description Conditions: Under which it was given. */
+                conditions?: string;
+                /** @description Reference: Number of the letter, permit, call or photograph. */
+                reference?: string;
+                /** @description Asked on: When notice was given, or consent asked for. */
+                asked_on?: string | null;
+                /** @description From: It is closed from that day on; empty: from the day it was said. */
+                begins?: string | null;
+                /** @description Until: It is closed up to the day before. */
+                until?: string | null;
+                /** @description Remark: What else should be known. */
+                remark?: string;
+            };
+            /**
+             * Format: date
+             * @description On: The day of the look.
+             */
+            on: string;
+            /** @description Blocks: Empty: the whole site. */
+            blocks?: string[];
+            /** @description Row or street: By the name of the row; empty: every row. */
+            row?: string;
+            /** @description Trees: Empty: all of them. */
+            plants?: string[];
         };
         /** @description An inspection of a tree. competence: of who inspected, on that day, in the qualification asked for. */
         LookedAt: {
@@ -5061,6 +5539,11 @@ export interface components {
             /** @description Two corrections name the same entry. */
             contested: boolean;
             mine: boolean;
+            /**
+             * Format: uuid
+             * @description The member who was signed in.
+             */
+            by: string | null;
         };
         /** @description Who is signed in. */
         Member: {
@@ -5301,6 +5784,11 @@ export interface components {
             /** @description Two corrections name the same entry. */
             contested: boolean;
             mine: boolean;
+            /**
+             * Format: uuid
+             * @description The member who was signed in.
+             */
+            by: string | null;
         };
         /** @description Nothing is asked but the operation itself. */
         Nothing: Record<string, never>;
@@ -5394,6 +5882,11 @@ export interface components {
             /** @description Two corrections name the same entry. */
             contested: boolean;
             mine: boolean;
+            /**
+             * Format: uuid
+             * @description The member who was signed in.
+             */
+            by: string | null;
         };
         /** @description What was seen: exactly one of state, states, values, none, skipped or applies. */
         ObservationOfCase: {
@@ -5476,6 +5969,13 @@ export interface components {
              */
             share: number;
         };
+        /** @description What a paper of a person shows, and when it is valid. */
+        PaperIn: {
+            skill: string;
+            begins?: string | null;
+            /** @description Its last day. */
+            until?: string | null;
+        };
         /** @description One's own password, asked for once more. */
         PasswordRequest: {
             password: string;
@@ -5489,6 +5989,11 @@ export interface components {
         /** @description The name others see. */
         PatchedOwnNameRequest: {
             shown_name?: string;
+        };
+        /** @description That the operator of a line permits work near it: up to the day before another. */
+        PermitIn: {
+            begins: string;
+            until: string;
         };
         /** @description A member as stewards and owners see them. */
         Person: {
@@ -5576,6 +6081,11 @@ export interface components {
             /** @description Two corrections name the same entry. */
             contested: boolean;
             mine: boolean;
+            /**
+             * Format: uuid
+             * @description The member who was signed in.
+             */
+            by: string | null;
         };
         /** @description A stand and a bearing from which the tree is photographed again and again, in the same frame. */
         PhotoPointBody: {
@@ -5637,6 +6147,11 @@ export interface components {
             /** @description Two corrections name the same entry. */
             contested: boolean;
             mine: boolean;
+            /**
+             * Format: uuid
+             * @description The member who was signed in.
+             */
+            by: string | null;
         };
         /** @description The hash the server computed: only then may the device drop its copy. */
         PhotoStored: {
@@ -5728,6 +6243,11 @@ export interface components {
             /** @description Two corrections name the same entry. */
             contested: boolean;
             mine: boolean;
+            /**
+             * Format: uuid
+             * @description The member who was signed in.
+             */
+            by: string | null;
         };
         /** @description Where it is: it dates the seasons. */
         PlaceIn: {
@@ -6039,6 +6559,11 @@ export interface components {
             /** @description Two corrections name the same entry. */
             contested: boolean;
             mine: boolean;
+            /**
+             * Format: uuid
+             * @description The member who was signed in.
+             */
+            by: string | null;
         };
         /** @description A drawing, to be shown as an image. */
         Plate: {
@@ -6107,10 +6632,14 @@ export interface components {
             rule: string;
             title: string;
             act: string;
+            /** @description What is done: the checks hang on it. */
+            acts: string[];
             do: string;
             priority: number;
             season: components["schemas"]["SeasonOfWork"] | null;
             within_days: number | null;
+            /** @description The last day of every part; '': none is set. */
+            latest_on: string;
             why: string[];
             checks: components["schemas"]["CheckState"][];
             blocked_by: string[];
@@ -6259,6 +6788,10 @@ export interface components {
         Ready: {
             ready: boolean;
             missing: string[];
+        };
+        /** @description Why. */
+        ReasonRequest: {
+            reason: string;
         };
         /** @description Every kind of entry, every quantity and every convention, described. */
         RecordsShown: {
@@ -6583,6 +7116,11 @@ export interface components {
             /** @description Two corrections name the same entry. */
             contested: boolean;
             mine: boolean;
+            /**
+             * Format: uuid
+             * @description The member who was signed in.
+             */
+            by: string | null;
         };
         /** @description The newest worksheet. */
         RiskInShort: {
@@ -6701,6 +7239,11 @@ export interface components {
             /** @description Two corrections name the same entry. */
             contested: boolean;
             mine: boolean;
+            /**
+             * Format: uuid
+             * @description The member who was signed in.
+             */
+            by: string | null;
         };
         /** @description A count or measure against the ranges of the rivals. */
         SampleRow: {
@@ -6979,6 +7522,11 @@ export interface components {
             /** @description Two corrections name the same entry. */
             contested: boolean;
             mine: boolean;
+            /**
+             * Format: uuid
+             * @description The member who was signed in.
+             */
+            by: string | null;
         };
         /** @description Name and password. */
         SignInRequest: {
@@ -7491,6 +8039,11 @@ export interface components {
             /** @description Two corrections name the same entry. */
             contested: boolean;
             mine: boolean;
+            /**
+             * Format: uuid
+             * @description The member who was signed in.
+             */
+            by: string | null;
         };
         /**
          * @description * `` -
@@ -7514,6 +8067,20 @@ export interface components {
             quantity: string;
             method: string;
             height: string;
+        };
+        /** @description A step that is asked for now, on a job of the tree. */
+        StepHereIn: {
+            tree: components["schemas"]["TreeFileIn"];
+            /** @description What stands round the tree, under the names of `WorkCaseIn`. */
+            around: {
+                [key: string]: unknown;
+            };
+            job: string;
+            step: string;
+            /** @description The moment, with its offset. */
+            at: string;
+            crew?: string;
+            happened?: boolean;
         };
         /** @description A step of a job. body: as it was recorded. */
         StepOfTree: {
@@ -7602,6 +8169,11 @@ export interface components {
             /** @description Two corrections name the same entry. */
             contested: boolean;
             mine: boolean;
+            /**
+             * Format: uuid
+             * @description The member who was signed in.
+             */
+            by: string | null;
         };
         /** @description The newest look at a tree since a storm. */
         StormLook: {
@@ -7716,6 +8288,11 @@ export interface components {
             /** @description Two corrections name the same entry. */
             contested: boolean;
             mine: boolean;
+            /**
+             * Format: uuid
+             * @description The member who was signed in.
+             */
+            by: string | null;
         };
         /** @description A diameter as it was taken. */
         TakenIn: {
@@ -7896,6 +8473,17 @@ export interface components {
                     [key: string]: string;
                 };
             };
+        };
+        /** @description What nobody has looked up of a block: of how many trees with an open job. */
+        ToLookUp: {
+            /** Format: uuid */
+            block: string;
+            block_name: string;
+            check: string;
+            title: string;
+            kind: string;
+            jobs: number;
+            trees: number;
         };
         /** @description Several causes at once, and how probable that is. */
         Together: {
@@ -8210,6 +8798,9 @@ export interface components {
             signs: components["schemas"]["SignShown"][];
             causes: components["schemas"]["CauseShown"][];
             work_rules: components["schemas"]["WordOfList"][];
+            acts: components["schemas"]["WordOfList"][];
+            /** @description Check -> what can close it. */
+            evidence: components["schemas"]["EvidenceOfCheck"][];
             job_steps: components["schemas"]["JobStep"][];
             /** @description Fields of a step that is taken in an emergency. */
             emergency_asks: string[];
@@ -8291,6 +8882,11 @@ export interface components {
             /** @description Two corrections name the same entry. */
             contested: boolean;
             mine: boolean;
+            /**
+             * Format: uuid
+             * @description The member who was signed in.
+             */
+            by: string | null;
         };
         /** @description A cause that is not here yet and has hosts here. */
         Watched: {
@@ -8391,7 +8987,7 @@ export interface components {
                 [key: string]: number;
             };
         };
-        /** @description A step of a job: accepted, changed, refused, planned, started, completed, withdrawn or flagged. */
+        /** @description A step of a job: accepted, changed, refused, planned, started, stopped, completed or withdrawn. */
         WorkBody: {
             /**
              * Format: uuid
@@ -8404,14 +9000,23 @@ export interface components {
              * @description Step: What became of it.
              * @enum {string}
              */
-            step: "accepted" | "changed" | "refused" | "planned" | "started" | "completed" | "withdrawn" | "flagged";
+            step: "accepted" | "changed" | "refused" | "planned" | "started" | "stopped" | "completed" | "withdrawn" | "flagged";
             /** @description Part: The later part of the job the rule asks for; empty: the first. */
             part?: string;
             /** @description Follows: The completed job that asked for this one. */
             follows?: string | null;
+            /** @description Acts: What is done, act by act; empty: what its rule asks for. */
+            acts?: {
+                /** @description Act: What is done; the checks before work hang on it. */
+                act: string;
+                /** @description Part: Of the tree: the limb, the side, the stump. */
+                part?: string;
+                /** @description Measure: Length, share, diameter, height to leave. */
+                measure?: string;
+            }[];
             /** @description Work: What is to be done, or was. */
             do?: string;
-            /** @description Reason: Why it was refused, changed or withdrawn. */
+            /** @description Reason: Why it was refused, changed, stopped or withdrawn. */
             reason?: string;
             /** @description Facts: Digest of the facts it rests on: a refusal holds while they are the same. */
             facts?: string;
@@ -8444,6 +9049,8 @@ export interface components {
             route?: string;
             /** @description Crew: Crew or contractor; no name of a person. */
             crew?: string;
+            /** @description Contractor: The contact whose people do it. */
+            contractor?: string | null;
             /** @description Hours: Crew hours, expected or spent. */
             hours?: number | null;
             /** @description Cost: In the site's currency. */
@@ -8458,20 +9065,37 @@ export interface components {
             workmanship?: string;
             /** @description Emergency named by: The role that answers for the emergency. */
             emergency_by?: string;
+            /** @description Who answers for it: A member who may name an emergency here. */
+            emergency_lead?: string | null;
             /** @description Reason of the emergency: What cannot wait. */
             emergency_reason?: string;
+            /**
+             * @description Danger: On record, seen at the tree now, or ordered by telephone.
+             * @enum {string}
+             */
+            danger?: "on_record" | "seen_here" | "ordered" | "";
+            /** @description Ordered by: The duty officer who ordered it by telephone. */
+            ordered_by?: string;
             /** @description Least work only: No more than removes the danger. */
             least_work?: boolean;
-            /** @description Photographed before and after: As it was found. */
+            /** @description Photographed before and after: As it was found, and as it was left. */
             photographed?: boolean;
+            /** @description Why there is no photograph: Before or after, in an emergency. */
+            no_photograph?: string;
             /** @description Nests and roosts looked for: Also in an emergency. */
             nests_looked_for?: boolean;
             /** @description A roost is possible: Then the licensed role decides. */
             roost_possible?: boolean;
+            /** @description Nobody licensed was to be had: And a person, or a road that cannot be closed, was in danger: the nest is spared where possible. */
+            nobody_to_be_had?: boolean;
             /** @description Crew qualified for line clearance: By whom alone a tree on wires is worked on, under the operator's permit. */
             line_clearance?: boolean;
-            /** @description Done though held: by whom: It was done though wires held the tree; the hold goes on. */
+            /** @description It was done: It happened though a check was open: it is kept, and marked as a breach. */
+            happened?: boolean;
+            /** @description Done all the same: by whom: It was done though a check was open, or wires held the tree; neither ends by it. */
             though_held_by?: string;
+            /** @description Done all the same: why: What was known then. */
+            though_why?: string;
             /** @description Not known to be protected or quarantined: As a competent person states. */
             not_known_protected?: boolean;
         };
@@ -8492,7 +9116,6 @@ export interface components {
             host: components["schemas"]["HostOfWork"][];
             /** @description A separator was seen against each native or protected look-alike. */
             separators_seen?: boolean;
-            second_person?: boolean;
             /** @description The name was given by a person, without a probability. */
             named_by_person?: boolean;
             form?: string;
@@ -8532,8 +9155,8 @@ export interface components {
             /** @description live_pruning, size_pruning. */
             wanted?: string[];
             habitats?: string[];
-            /** @description When a nest or roost in use was last seen. */
-            nest_in_use_on?: string | null;
+            /** @description The moment at which a nest or roost in use was last seen. */
+            nest_in_use_at?: string | null;
             /** @description protected, conservation_area, heritage, street. */
             protected?: string[];
             /** @enum {string} */
@@ -8570,10 +9193,22 @@ export interface components {
             soil_borne_about?: boolean;
             held_wood?: boolean;
             disposal_route?: string;
-            assessor_agrees?: boolean;
             /** @description Methods the site's area authorises beside the shipped ones. */
             authorised?: string[];
-            clearances?: components["schemas"]["ClearanceIn"][];
+            evidence?: components["schemas"]["EvidenceIn"][];
+            /** @description Member or contact -> what their papers show. */
+            people?: {
+                [key: string]: components["schemas"]["PaperIn"][];
+            };
+            /** @description Crew of the site -> its members. */
+            crews?: {
+                [key: string]: string[];
+            };
+            /** @description The member who gave the name. */
+            namer?: string;
+            wire_permits?: components["schemas"]["PermitIn"][];
+            /** @description When a laboratory confirmed what is wrong. */
+            confirmed_on?: string | null;
             /** @description Rule -> digest of the facts it was refused on. */
             refused?: {
                 [key: string]: string;
@@ -8626,6 +9261,11 @@ export interface components {
             /** @description Two corrections name the same entry. */
             contested: boolean;
             mine: boolean;
+            /**
+             * Format: uuid
+             * @description The member who was signed in.
+             */
+            by: string | null;
         };
         /** @description What work of a site is planned with: crews and their hours, licences, weather, rates, money. */
         WorkSettingsChange: {
@@ -8657,7 +9297,7 @@ export interface components {
                  * @description Skill: What the work asks for.
                  * @enum {string}
                  */
-                skill: "felling" | "climbing" | "lift_operation" | "machine_operation" | "pesticide_application" | "tree_inspection" | "traffic_control";
+                skill: "felling" | "chainsaw" | "climbing" | "rescue" | "lift_operation" | "machine_operation" | "pesticide_application" | "line_clearance" | "tree_inspection" | "tree_assessment" | "traffic_control" | "roost_look" | "wildlife_biology" | "bat_ecology" | "fauna_check" | "bird_ecology" | "emergency_lead" | "approved_contractor" | "insurance";
                 /** @description Qualification asked for: Its name as it stands with the members. */
                 qualification: string;
             }[];
@@ -8732,7 +9372,7 @@ export interface components {
                  * @description Skill: What the work asks for.
                  * @enum {string}
                  */
-                skill: "felling" | "climbing" | "lift_operation" | "machine_operation" | "pesticide_application" | "tree_inspection" | "traffic_control";
+                skill: "felling" | "chainsaw" | "climbing" | "rescue" | "lift_operation" | "machine_operation" | "pesticide_application" | "line_clearance" | "tree_inspection" | "tree_assessment" | "traffic_control" | "roost_look" | "wildlife_biology" | "bat_ecology" | "fauna_check" | "bird_ecology" | "emergency_lead" | "approved_contractor" | "insurance";
                 /** @description Qualification asked for: Its name as it stands with the members. */
                 qualification: string;
             }[];
@@ -8842,6 +9482,11 @@ export interface components {
             /** @description Two corrections name the same entry. */
             contested: boolean;
             mine: boolean;
+            /**
+             * Format: uuid
+             * @description The member who was signed in.
+             */
+            by: string | null;
         };
         /** @description Ground works, and how near to the stem they come. */
         WorksNear: {
@@ -14362,6 +15007,119 @@ export interface operations {
             };
         };
     };
+    core_step_here: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["StepHereIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobAnswer"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Too many wrong sign-ins, or more asked of the core than hands can. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
     core_storm_doubles: {
         parameters: {
             query?: never;
@@ -17297,6 +18055,85 @@ export interface operations {
             };
         };
     };
+    before_work: {
+        parameters: {
+            query: {
+                on: string;
+            };
+            header?: never;
+            path: {
+                plant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
     plant_from_size: {
         parameters: {
             query?: never;
@@ -18388,6 +19225,112 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Site"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    site_areas_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AreasRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AreasSet"];
                 };
             };
             /** @description Something in it cannot be used; the answer names it. */
@@ -20075,6 +21018,293 @@ export interface operations {
             };
         };
     };
+    look_ups: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookUp"][];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    look_up_make: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["LookUpIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookUp"];
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    look_up_withdraw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                look_up_id: string;
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReasonRequest"];
+            };
+        };
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description It was decided, taken or erased before, or an owner would be missing. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description More than one request may carry. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of content. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
     job_move: {
         parameters: {
             query?: never;
@@ -20804,6 +22034,83 @@ export interface operations {
                 };
                 content: {
                     "application/zip": string;
+                };
+            };
+            /** @description Something in it cannot be used; the answer names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The role does not reach, or the page's token does not belong to the session. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Unknown, or of another organisation: the two look the same. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Not as this kind of answer. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The database does not answer just now. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    to_look_up: {
+        parameters: {
+            query: {
+                on: string;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ToLookUp"][];
                 };
             };
             /** @description Something in it cannot be used; the answer names it. */

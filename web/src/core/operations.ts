@@ -89,6 +89,7 @@ export const checkVisit = operation("check-visit");
 
 /** What stands of a tree. */
 export const treeFile = operation("tree-file");
+export const stepHere = operation("step-here");
 
 /** Whether the grown plant fits between the things round its place. */
 export const space = operation("space");

@@ -6,7 +6,7 @@ import type { EntryIn } from "@/shared/records/entries";
 import type { Site, Vocabulary } from "@/shared/records/reads";
 import { unitsOf } from "@/shared/site/units";
 
-const SAMPLES = new URL("../../../jubark_core/tests/samples/v6/", import.meta.url);
+const SAMPLES = new URL("../../../jubark_core/tests/samples/v7/", import.meta.url);
 const read = (file: string | URL) => JSON.parse(readFileSync(file, "utf8"));
 
 export const vocabulary: Vocabulary = read(process.env["JUBARK_VOCABULARY"] ?? "");

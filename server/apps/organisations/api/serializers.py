@@ -50,7 +50,7 @@ class CompetenceSerializer(serializers.ModelSerializer[Competence]):
 
     class Meta:
         model = Competence
-        fields = ("id", "kind", "name", "issuer", "number", "valid_from", "valid_until")
+        fields = ("id", "kind", "skill", "name", "issuer", "number", "valid_from", "valid_until")
         read_only_fields = fields
 
 
@@ -216,7 +216,7 @@ class ContactSerializer(serializers.ModelSerializer[Contact]):
 
     class Meta:
         model = Contact
-        fields = ("id", "name", "role", "email", "phone", "address", "note", "made_at", "erased_at")
+        fields = ("id", "name", "role", "email", "phone", "address", "note", "papers", "made_at", "erased_at")
         read_only_fields = fields
 
 

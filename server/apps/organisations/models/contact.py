@@ -24,6 +24,9 @@ class Contact(models.Model):
     phone = models.CharField(max_length=40, blank=True)
     address = models.CharField(max_length=300, blank=True)
     note = models.CharField(max_length=500, blank=True)
+    papers = models.JSONField(
+        default=list, blank=True, help_text="Competences of the core, as it writes them"
+    )
     made_at = models.DateTimeField(auto_now_add=True)
     erased_at = models.DateTimeField(null=True)
 

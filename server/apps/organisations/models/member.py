@@ -87,6 +87,7 @@ class Competence(models.Model):
     organisation = models.ForeignKey(Organisation, on_delete=models.PROTECT)
     member = models.ForeignKey(Member, on_delete=models.PROTECT, related_name="competences")
     kind = models.CharField(max_length=14, choices=Kind.choices, default=Kind.QUALIFICATION)
+    skill = models.CharField(max_length=24, blank=True, help_text="what of work it shows")
     name = models.CharField(max_length=120)
     issuer = models.CharField(max_length=120, blank=True)
     number = models.CharField(max_length=60, blank=True)

@@ -14,7 +14,7 @@ from apps.organisations.errors import AlreadyErased
 from apps.organisations.models import Contact, Member, Role
 from apps.organisations.models.contact import PERSONAL
 from apps.organisations.permissions import require_role
-from jubark_core.records.fields import read_as, read_change
+from jubark_core.records.fields import read_as, read_change, write
 from jubark_core.records.office import Contact as ContactIn
 
 
@@ -24,7 +24,9 @@ def make_contact(*, actor: Member, given: Any) -> Contact:
     require_role(actor, Role.STEWARD, "Making a contact")
     read = read_as(ContactIn, "", given, {})
     made = Contact.objects.create(
-        organisation_id=actor.organisation_id, **{name: getattr(read, name) for name in PERSONAL}
+        organisation_id=actor.organisation_id,
+        papers=[write(paper) for paper in read.papers],
+        **{name: getattr(read, name) for name in PERSONAL},
     )
     note(actor, "contact_made", thing=made.id)
     return made
@@ -35,10 +37,12 @@ def change_contact(*, actor: Member, contact: Contact, given: Any) -> Contact:
     """Change fields of a contact; what is left out stays. Raises NotAllowed, AlreadyErased, InputError."""
     require_role(actor, Role.STEWARD, "Changing a contact")
     locked = _locked(contact)
-    read, fields = read_change(ContactIn, {name: getattr(locked, name) for name in PERSONAL}, given, {})
+    before = {name: getattr(locked, name) for name in (*PERSONAL, "papers")}
+    read, fields = read_change(ContactIn, before, given, {})
     for name in PERSONAL:
         setattr(locked, name, getattr(read, name))
-    locked.save(update_fields=list(PERSONAL))
+    locked.papers = [write(paper) for paper in read.papers]
+    locked.save(update_fields=[*PERSONAL, "papers"])
     note(actor, "contact_changed", thing=locked.id, fields=fields)
     return locked
 
@@ -53,8 +57,9 @@ def erase_contact(*, actor: Member, contact: Contact) -> Contact:
     locked = _locked(contact)
     for name in PERSONAL:
         setattr(locked, name, "")
+    locked.papers = []
     locked.erased_at = timezone.now()
-    locked.save(update_fields=[*PERSONAL, "erased_at"])
+    locked.save(update_fields=[*PERSONAL, "papers", "erased_at"])
     note(actor, "contact_erased", thing=locked.id)
     return locked
 

@@ -215,6 +215,7 @@ def plant_shown(actor: Member, plant: Plant) -> dict[str, Any]:
                 "stands": e.id in live,
                 "contested": e.id in standing.contested,
                 "mine": e.author_id == actor.id,
+                "by": e.author_id,
             }
         )
     visits = (

@@ -17,6 +17,7 @@ from jubark_core.recording import judged_again
 from jubark_core.records.bodies import Determination
 from jubark_core.records.judged import Condition
 from jubark_core.records.things import Entry as EntryIn
+from jubark_core.records.upgrade import VERSION
 from jubark_core.season.place import Place
 
 
@@ -28,6 +29,7 @@ class Row(NamedTuple):
     observer: str
     at: datetime.datetime
     entry: EntryIn
+    version: int = VERSION  # the record version it was made with
 
 
 def as_in_season(rows: Sequence[Row]) -> list[Row]:

@@ -69,7 +69,7 @@ def correct_entry(*, actor: Member, entry: EntryIn, version: int = VERSION) -> N
     at = entry.head.recorded_at
     if at is None:
         raise BadEntry("A correction carries the time it was made.", field="recorded_at")
-    store_entries(actor, [Row(target.visit_id, plant.id, actor.shown_name, at, entry)], version)
+    store_entries(actor, [Row(target.visit_id, plant.id, actor.shown_name, at, entry, version)], version)
     refresh_current([plant.id])
     number_changes(actor.organisation_id, [plant.id], [plant.block_id])
 

@@ -13,6 +13,8 @@ from jubark_core.records.fields import references
 from jubark_core.records.shapes import Id
 from jubark_core.records.things import Entry
 
+PEOPLE: dict[str, type[Contact] | type[Member]] = {"contact": Contact, "member": Member}
+
 
 def require_references(actor: Member, plant: UUID, entries: Sequence[Entry]) -> None:
     """Raises WaitingOn the first entry that another rests on and that is not among the plant's, or a place
@@ -39,20 +41,19 @@ def require_references(actor: Member, plant: UUID, entries: Sequence[Entry]) -> 
 
 
 def require_contacts(actor: Member, entries: Sequence[Entry]) -> None:
-    """Raises BadEntry naming the first contact that is none of the organisation's."""
-    named = [(field, id_) for field, ref, id_ in _named(entries) if ref.to == "contact"]
-    if not named:
-        return
-    asked = visible_to(actor, Contact.objects.filter(pk__in=[id_ for _, id_ in named]))
-    known = set(asked.values_list("pk", flat=True))
-    for field, id_ in named:
-        if id_ not in known:
-            raise BadEntry(
-                f"{field}: {id_} is not allowed; a contact of this organisation, or nothing.",
-                field=field,
-                value=str(id_),
-                allowed="a contact of this organisation, or nothing",
-            )
+    """Raises BadEntry naming the first contact or member that is none of the organisation's."""
+    for what, model in PEOPLE.items():
+        named = [(field, id_) for field, ref, id_ in _named(entries) if ref.to == what]
+        ids = {id_ for _, id_ in named}
+        known = set(visible_to(actor, model.objects.filter(pk__in=ids)).values_list("pk", flat=True))
+        for field, id_ in named:
+            if id_ not in known:
+                raise BadEntry(
+                    f"{field}: {id_} is not allowed; a {what} of this organisation, or nothing.",
+                    field=field,
+                    value=str(id_),
+                    allowed=f"a {what} of this organisation, or nothing",
+                )
 
 
 def _named(entries: Sequence[Entry]) -> Iterator[tuple[str, Id, UUID]]:

@@ -77,7 +77,7 @@ def store_visits(
     )
     store_entries(
         actor,
-        [Row(v.id, v.plant, v.observer, v.observed_at, e) for v in visits for e in v.entries],
+        [Row(v.id, v.plant, v.observer, v.observed_at, e, version) for v in visits for e in v.entries],
         version,
     )
 

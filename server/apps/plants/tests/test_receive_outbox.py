@@ -23,6 +23,7 @@ from apps.plants.tests.factories import (
     small_site,
     visit_item,
 )
+from jubark_core.records.upgrade import VERSION
 
 
 class ReceiveOutbox(TestCase):
@@ -88,7 +89,7 @@ class ReceiveOutbox(TestCase):
             (visit_item(plant, entry("sign", sign="ufo")), "entries[0].sign.sign"),
             (visit_item(plant, on="2026-02-30"), "local_date"),
             ({"id": new_id(), "kind": "visit", "body": {}}, "body.id"),
-            ({**visit_item(plant), "schema": 7}, "schema"),
+            ({**visit_item(plant), "schema": VERSION + 1}, "schema"),
             ("nonsense", "item"),
         ):
             with self.subTest(field=field):

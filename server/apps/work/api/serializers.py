@@ -61,7 +61,13 @@ class JobSerializer(OfTreeSerializer):
     held_by_wires = serializers.BooleanField()
     twice = serializers.BooleanField(help_text="another of the same rule is open on the tree besides")
     rating = serializers.CharField(allow_blank=True, help_text="of the risk of its tree")
+    acts = serializers.ListField(child=serializers.CharField())
+    asks = serializers.ListField(child=serializers.CharField(), help_text="wording that names another act")
     checks = CheckStatesField()
+    stop = serializers.BooleanField(help_text="a nest or roost in use was found since it began")
+    though = serializers.ListField(
+        child=serializers.CharField(), help_text="what stood against a step that was taken all the same"
+    )
     unfounded = serializers.BooleanField()
     unfounded_why = serializers.ListField(child=serializers.CharField())
 
@@ -75,8 +81,8 @@ class DoneJobSerializer(OfTreeSerializer):
     on = serializers.DateField()
     result = serializers.CharField(allow_blank=True)
     workmanship = serializers.CharField(allow_blank=True)
-    though_held_by = serializers.CharField(
-        allow_blank=True, help_text="it was done though wires held the tree: by whom"
+    though = serializers.ListField(
+        child=serializers.CharField(), help_text="what stood against it and was done all the same"
     )
     hours = serializers.FloatField(allow_null=True)
     cost = serializers.FloatField(allow_null=True)
@@ -105,6 +111,65 @@ class BlockInOrderSerializer(serializers.Serializer[Any]):
     block = serializers.UUIDField()
     block_name = serializers.CharField()
     causes = serializers.ListField(child=serializers.CharField())
+
+
+@extend_schema_field({"$ref": REF + "LookUpIn"})
+class LookUpField(serializers.DictField):
+    """Evidence for many trees as the core has it."""
+
+
+class LookUpSerializer(serializers.Serializer[Any]):
+    """Evidence for many trees, who told it, and whether it was withdrawn."""
+
+    id = serializers.UUIDField()
+    body = LookUpField()
+    made_by = serializers.CharField(source="made_by.shown_name")
+    made_at = serializers.DateTimeField()
+    withdrawn_at = serializers.DateTimeField(allow_null=True)
+    withdrawn_why = serializers.CharField(allow_blank=True)
+
+
+class ReasonSerializer(serializers.Serializer[Any]):
+    """Why."""
+
+    reason = serializers.CharField(max_length=300, allow_blank=True)
+
+
+class AreasSerializer(serializers.Serializer[Any]):
+    """The areas a site is to have."""
+
+    areas = serializers.ListField(child=serializers.CharField(max_length=3), max_length=5)
+
+
+class ChangedJobSerializer(serializers.Serializer[Any]):
+    """An open job of which other checks stand open."""
+
+    job = serializers.UUIDField()
+    tag = serializers.CharField(allow_blank=True)
+    rule = serializers.CharField()
+    open_before = serializers.ListField(child=serializers.CharField())
+    open_after = serializers.ListField(child=serializers.CharField())
+
+
+class AreasSetSerializer(serializers.Serializer[Any]):
+    """Whether they were set, or wait for a second person; and what changes."""
+
+    set = serializers.BooleanField()
+    areas = serializers.ListField(child=serializers.CharField())
+    jobs = serializers.IntegerField(help_text="that are open")
+    changed = ChangedJobSerializer(many=True)
+
+
+class ToLookUpSerializer(serializers.Serializer[Any]):
+    """What nobody has looked up of a block: of how many trees with an open job."""
+
+    block = serializers.UUIDField()
+    block_name = serializers.CharField()
+    check = serializers.CharField()
+    title = serializers.CharField()
+    kind = serializers.CharField()
+    jobs = serializers.IntegerField()
+    trees = serializers.IntegerField()
 
 
 class SiteWorkSerializer(serializers.Serializer[Any]):

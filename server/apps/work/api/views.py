@@ -17,20 +17,25 @@ from rest_framework.views import APIView
 from apps.organisations.audit import note
 from apps.organisations.models import Member
 from apps.organisations.permissions import actor_of
+from apps.plants.selectors import plants_visible_to
 from apps.sites.models import Site
 from apps.sites.selectors import blocks_visible_to, sites_visible_to
 from apps.work.api import serializers as s
+from apps.work.case_of_tree import around_of
 from apps.work.jobs import work_of_site
 from apps.work.outputs.icalendar_file import icalendar_file
 from apps.work.outputs.sheet import sheets_of
 from apps.work.outputs.sheets_pdf import sheets_pdf
 from apps.work.outputs.tender import tender
 from apps.work.planting import planting_of
-from apps.work.selectors import plan_of, plan_runs_visible_to, settings_of
+from apps.work.selectors import look_ups_visible_to, plan_of, plan_runs_visible_to, settings_of
+from apps.work.services.look_ups import make_look_up, withdraw_look_up
 from apps.work.services.move_job import move_job
 from apps.work.services.plan_year import ask_for_plan, cancel_plan
+from apps.work.services.set_areas import set_areas
 from apps.work.services.set_work_settings import set_work_settings
 from apps.work.spending import spending_of
+from apps.work.to_look_up import to_look_up
 from config.api_components import component
 from config.errors import BadInput
 from jubark_core.checks import require_between, require_date
@@ -81,6 +86,77 @@ class WorkSettingsView(APIView):
         """A steward sets them, whole."""
         actor, site = _site(request, site_id)
         return Response(write(set_work_settings(actor=actor, site=site, given=request.data)))
+
+
+class LookUpsView(APIView):
+    """Evidence that covers a site, blocks, a row or a list of trees."""
+
+    @extend_schema(operation_id="look_ups", responses=s.LookUpSerializer(many=True))
+    def get(self, request: Request, site_id: UUID) -> Response:
+        """The newest first; what was withdrawn stays to be read."""
+        actor, site = _site(request, site_id)
+        rows = look_ups_visible_to(actor).filter(site=site).select_related("made_by")
+        return Response(s.LookUpSerializer(rows, many=True).data)
+
+    @extend_schema(
+        operation_id="look_up_make", request=component("LookUpIn"), responses={201: s.LookUpSerializer}
+    )
+    def post(self, request: Request, site_id: UUID) -> Response:
+        """A steward tells it once for all of them."""
+        actor, site = _site(request, site_id)
+        made = make_look_up(actor=actor, site=site, given=request.data)
+        return Response(s.LookUpSerializer(made).data, status=status.HTTP_201_CREATED)
+
+
+class LookUpView(APIView):
+    """One of them."""
+
+    @extend_schema(operation_id="look_up_withdraw", request=s.ReasonSerializer, responses={204: None})
+    def post(self, request: Request, site_id: UUID, look_up_id: UUID) -> Response:
+        """A steward withdraws it with a reason: it closes nothing any more."""
+        actor, site = _site(request, site_id)
+        given = s.ReasonSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        row = look_ups_visible_to(actor).filter(site=site).get(pk=look_up_id)
+        withdraw_look_up(actor=actor, look_up=row, reason=given.validated_data["reason"])
+        return Response(status=status.HTTP_204_NO_CONTENT)
+
+
+class SiteAreasView(APIView):
+    """The botanical areas of a site: their laws are asked for before work."""
+
+    @extend_schema(operation_id="site_areas_set", request=s.AreasSerializer, responses=s.AreasSetSerializer)
+    def put(self, request: Request, site_id: UUID) -> Response:
+        """Set, or asked for where jobs are open: a steward and an owner agree on it."""
+        actor, site = _site(request, site_id)
+        given = s.AreasSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        told = set_areas(actor=actor, site=site, areas=given.validated_data["areas"])
+        return Response(s.AreasSetSerializer(told).data)
+
+
+class ToLookUpView(APIView):
+    """What nobody has looked up yet, block by block: one list instead of a question for each tree."""
+
+    @extend_schema(operation_id="to_look_up", parameters=[ON], responses=s.ToLookUpSerializer(many=True))
+    def get(self, request: Request, site_id: UUID) -> Response:
+        actor, site = _site(request, site_id)
+        return Response(s.ToLookUpSerializer(to_look_up(actor, site, _on(request)), many=True).data)
+
+
+class BeforeWorkView(APIView):
+    """What stands round a tree, for a device that judges a step without the network."""
+
+    @extend_schema(
+        operation_id="before_work",
+        parameters=[ON],
+        responses={(200, "application/json"): {"type": "object", "additionalProperties": True}},
+    )
+    def get(self, request: Request, plant_id: UUID) -> Response:
+        """People by their papers, crews, evidence for many trees, targets, holds, as a case has them."""
+        actor = actor_of(request)
+        plant = plants_visible_to(actor).select_related("block__site").get(pk=plant_id)
+        return Response(around_of(actor, plant, _on(request)))
 
 
 class YearPlanView(APIView):

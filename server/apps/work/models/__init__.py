@@ -52,6 +52,56 @@ class MovedJob(models.Model):
         return f"{self.job} on {self.on}"
 
 
+class LookUp(models.Model):
+    """Evidence that covers more than a tree: withdrawn it closes nothing more, and stays to be read."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    organisation = models.ForeignKey(Organisation, on_delete=models.PROTECT)
+    site = models.ForeignKey(Site, on_delete=models.PROTECT, related_name="look_ups")
+    body = models.JSONField(help_text="a LookUp of the core, as it writes it")
+    made_by = models.ForeignKey(Member, on_delete=models.PROTECT, related_name="+")
+    made_at = models.DateTimeField(auto_now_add=True)
+    withdrawn_by = models.ForeignKey(Member, on_delete=models.PROTECT, null=True, related_name="+")
+    withdrawn_at = models.DateTimeField(null=True)
+    withdrawn_why = models.CharField(max_length=300, blank=True)
+
+    class Meta:
+        indexes = [models.Index(fields=["site", "made_at"], name="look_up_of_site")]
+        triggers = [
+            same_organisation("site_id", "sites_site", "look_up_same_organisation"),
+            *settled(
+                "look_up_settled",
+                "withdrawn_by_id",
+                "withdrawn_at",
+                "withdrawn_why",
+                until="OLD.withdrawn_at IS NULL",
+            ),
+        ]
+
+    def __str__(self) -> str:
+        return f"look-up of {self.site_id}, {self.made_at}"
+
+
+class AreaAsked(models.Model):
+    """That somebody asked for other areas of a site while jobs are open; a second person settles it."""
+
+    organisation = models.ForeignKey(Organisation, on_delete=models.PROTECT)
+    site = models.ForeignKey(Site, on_delete=models.PROTECT, related_name="areas_asked")
+    areas = models.JSONField(help_text="TDWG level 3 codes")
+    asked_by = models.ForeignKey(Member, on_delete=models.PROTECT, related_name="+")
+    asked_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        indexes = [models.Index(fields=["site", "-id"], name="area_asked_newest")]
+        triggers = [
+            *append_only("area_asked_append_only"),
+            same_organisation("site_id", "sites_site", "area_asked_same_organisation"),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.areas} for {self.site_id}"
+
+
 IN_THE_MAKING = ("state", "began_at", "ended_at", "attempts", "cancel_asked", "progress", "body")
 
 

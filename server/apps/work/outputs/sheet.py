@@ -74,7 +74,7 @@ def _sheet(job: Job, file: WorkFile, hours: float, planned: dict[str, Any] | Non
         "do": job.said("do") or rule.do,
         "why": _why(job, file),
         "cautions": list(rule.cautions),
-        "checks": checks_before(job, file.case),
+        "checks": checks_before(job, file),
         "seals": rule.seals,
         "refuses": list(rule.refuses),
         "specification": [

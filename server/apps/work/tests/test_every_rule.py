@@ -101,6 +101,10 @@ FROM_RECORDS: dict[str, Entries] = {
     "R25W": [name("fraxinus-quadrangulata"), loss(10)],
     "R26": [name("ulmus-americana"), loss(0), cause("dutch-elm-disease", 0.8)],
     "R27": [
+        name("quercus-rubra"),
+        cause("oak-wilt", 0.99, standing="confirmed", confirmed_by="laboratory", reference="L 8"),
+    ],
+    "R27E": [
         name("ulmus-americana"),
         cause("dutch-elm-disease", 0.99, standing="confirmed", confirmed_by="laboratory", reference="L 7"),
     ],
@@ -118,7 +122,7 @@ FROM_RECORDS: dict[str, Entries] = {
     "R40": [MAPLE, sheet(next_inspection="2026-10-20", no_next=False)],
 }
 # Where the tree has no target in reach, the place is vacant, or the whole site is asked.
-ELSEWHERE = {"R23", "R31", "R37"}
+ELSEWHERE = {"R23", "R31", "R37", "OTHER"}
 FAR = {"lat": 40.5009}  # a tenth of a kilometre off the path
 
 
@@ -219,7 +223,9 @@ class EveryRule(TestCase):
         self.assertNotIn("R39", self.proposed(self.planted([MAPLE, taped(60), ended])))
         for until, is_open in (("2026-10-19", False), ("2026-10-20", True)):
             order = entry("constraint", constraint="preservation_order", until=until)
-            checks = self.proposed(self.planted([*FROM_RECORDS["R06"], order]))["R06"]["checks"]
+            looked_up = entry("clearance", check_closed="C3", what="look_up", result="none")
+            tree = self.planted([*FROM_RECORDS["R16"], order, looked_up])
+            checks = self.proposed(tree)["R16"]["checks"]
             self.assertEqual(next(c["open"] for c in checks if c["check"] == "C3"), is_open)
 
     def test_a_line_on_record_stays_after_its_operator_cleared_the_tree(self) -> None:

@@ -75,7 +75,7 @@ class Merged(TestCase):
         mine = [p for p in found["proposals"] if p["plant"] == self.good]
         today = self.client_.get(f"/api/sites/{self.at.site.id}/day/", {"on": TODAY}).json()
         health = self.client_.get(f"/api/sites/{self.at.site.id}/health/", {"on": TODAY}).json()
-        checks = {c["check"]: c for p in mine for c in p["proposal"]["checks"]}
+        checks = {c["check"]: c for j in found["jobs"] if j["plant"] == self.good for c in j["checks"]}
         coverage = self.client_.get(f"/api/sites/{self.at.site.id}/coverage/", {"on": self.today()}).json()
         history = self.client_.get(f"/api/plants/{self.good}/").json()
         told = self.client_.post("/api/core/tree-file/", file_of(history), format="json").json()

@@ -41,13 +41,11 @@ class Outputs(OfASite):
                 "cost": 777,
             },
         )
-        looks = [("clearance", {"check_closed": "C2", "what": "roosts", "by": "biologist"})]
         planned = {
             "step": "planned",
             "begins": "2027-02-10",
             "ends": "2027-02-11",
             "crew": "Crew 1",
-            "before": looks,
         }
         self.limbs = self.job(self.oak(), "R06", planned)
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime
 import json
 from typing import Any
 
@@ -16,14 +17,17 @@ from apps.plants.tests.factories import (
     entry,
     new_id,
     open_test_block,
-    send,
     signed_in,
     small_site,
     today_there,
     visit_item,
 )
+from apps.work.selectors import settings_of
 from apps.work.services.set_work_settings import set_work_settings
+from apps.work.tests.ready import clock_at, close_for, evidence, ready_site, steps
+from apps.work.tests.ready import send_then as send
 from apps.work.tests.test_work import named, work
+from jubark_core.records.fields import write
 
 JUNE = "2026-06-10"
 PLAYGROUND = {
@@ -32,14 +36,9 @@ PLAYGROUND = {
     "occupancy": "frequent",
     "shape": {"type": "Point", "coordinates": [-79.3, 40.5]},
 }
-CLOSED = (
-    {"check_closed": "C2", "what": "nests", "by": "Crew 1"},
-    {"check_closed": "C2", "what": "roosts", "by": "biologist"},
-    {"check_closed": "C5", "what": "owner", "by": "site manager"},
-    {"check_closed": "C7", "what": "authorised", "by": "licensed applicator"},
-)
 EMERGENCY = {
-    "emergency_by": "arborist on call",
+    "danger": "ordered",
+    "ordered_by": "duty officer 4",
     "emergency_reason": "torn limb over the swings",
     "least_work": True,
     "photographed": True,
@@ -56,6 +55,7 @@ class Story(TestCase):
         self.at.site.areas = list(self.AREAS)
         self.at.site.save(update_fields=["areas"])
         make_target(actor=self.at.steward, site=self.at.site, given=PLAYGROUND)
+        ready_site(self.at)
         self.owner = signed_in(self.at.owner)
 
     def tree(self, taxon: str, *entries: dict[str, Any], probability: float | None = None) -> str:
@@ -72,26 +72,17 @@ class Story(TestCase):
         rows = [p for p in work(self.at, on=on)["proposals"] if p["plant"] == plant]
         return {p["proposal"]["rule"]: p["proposal"] for p in rows}
 
-    def clear(self, plant: str, on: str = JUNE) -> None:
-        answer = self.add(plant, *(entry("clearance", **body) for body in CLOSED), on=on)
-        self.assertEqual(answer["answer"], "accepted")
-
     def refused_by_every_door(self, plant: str, rule: str, on: str = JUNE, **step: Any) -> list[str]:
         """What outbox, correction and file say against a step; that all of them do."""
         job = new_id()
-        body = {"job": job, "rule": rule, **step}
-        said = [self.add(plant, entry("work", **body), on=on)]
+        body = {"job": job, "rule": rule, "crew": "Crew 1", **step}
         accepted = entry("work", job=job, rule=rule, step="accepted")
         self.assertEqual(self.add(plant, accepted, on=on)["answer"], "accepted")
-        said += send(self.owner, correction_item("work", replaces=accepted["id"], **body))
-        self.assertEqual([a["answer"] for a in said], ["refused"] * 2, said)
+        said = [self.add(plant, entry("work", **body), on=on)]
+        self.assertEqual([a["answer"] for a in said], ["refused"], said)
         messages = [a["message"] for a in said] + [self.file_says(plant, body, on)]
-        self.assertEqual(
-            self.add(plant, entry("work", job=job, rule=rule, step="withdrawn", reason="tried"), on=on)[
-                "answer"
-            ],
-            "accepted",
-        )
+        back = entry("work", job=job, rule=rule, step="withdrawn", reason="tried")
+        self.assertEqual(self.add(plant, back, on=on)["answer"], "accepted")
         return messages
 
     def file_says(self, plant: str, body: dict[str, Any], on: str) -> str:
@@ -99,22 +90,20 @@ class Story(TestCase):
         whole = json.loads(b"".join(answer.streaming_content))
         whole["features"] = [f for f in whole["features"] if f["id"] == plant]
         visits = whole["features"][0]["properties"]["visits"]
-        step = entry("work", **body | {"job": new_id()})
-        visits.append(
-            {
-                **visits[-1],
-                "id": new_id(),
-                "local_date": on,
-                "observed_at": f"{on}T15:00:00+00:00",
-                "entries": [step],
-            }
-        )
+        job = {**body, "job": new_id()}
+        rows = [entry("work", **{**job, "step": "accepted"}), entry("work", **job)]
+        for minute, row in enumerate(rows):
+            at = f"{on}T15:{minute:02d}:00+00:00"
+            visits.append(
+                {**visits[-1], "id": new_id(), "local_date": on, "observed_at": at, "entries": [row]}
+            )
         file = SimpleUploadedFile("block.geojson", json.dumps(whole).encode())
         block = open_test_block(self.at.site, f"Empty {new_id()[:8]}")
         staged = self.owner.post(
             "/api/imports/", {"block": str(block.id), "file": file}, format="multipart"
         ).json()
-        taken = self.owner.post(f"/api/imports/{staged['id']}/", {"decision": "take"})
+        with clock_at(datetime.datetime.fromisoformat(f"{on}T15:05:00+00:00")):
+            taken = self.owner.post(f"/api/imports/{staged['id']}/", {"decision": "take"})
         self.assertEqual(taken.status_code, 400, taken.content)
         return str(taken.json()["message"])
 
@@ -138,18 +127,21 @@ class TheOak(OakStory):
         )
         self.assertIsNone(found["R06"]["season"])
         self.assertIn("no live cut", found["R06"]["do"])
-        self.clear(oak)
+        close_for(self.at, oak, JUNE)
         for message in self.refused_by_every_door(oak, "R07", step="started"):
             self.assertIn("Not in this season", message)
-        limbs = entry("work", job=new_id(), rule="R06", step="started")
-        self.assertEqual(self.add(oak, limbs)["answer"], "accepted")
+        told = steps(self.at, oak, new_id(), "R06", "accepted", "started", on=JUNE)
+        self.assertEqual([answer.get("message") for answer in told], [None, None])
 
     def test_an_emergency_is_not_complete_without_the_minutes_to_sealing(self) -> None:
-        oak = self.oak()
-        for message in self.refused_by_every_door(oak, "R07", step="completed", **EMERGENCY):
-            self.assertIn("Sealed after how many minutes", message)
-        sealed = entry("work", job=new_id(), rule="R07", step="completed", sealed_minutes=9, **EMERGENCY)
-        self.assertEqual(self.add(oak, sealed)["answer"], "accepted")
+        oak, job = self.oak(), new_id()
+        close_for(self.at, oak, JUNE, "look_up", "second_person")
+        said = {**EMERGENCY, "emergency_lead": str(self.at.owner.id)}
+        told = steps(self.at, oak, job, "R07", "accepted", "started", "completed", on=JUNE, **said)
+        self.assertEqual([a["answer"] for a in told], ["accepted", "accepted", "refused"], told)
+        self.assertIn("Sealed after how many minutes", told[-1]["message"])
+        [sealed] = steps(self.at, oak, job, "R07", "completed", on=JUNE, hour=16, sealed_minutes=9, **said)
+        self.assertEqual(sealed.get("message"), None)
 
     def test_on_a_pine_nothing_of_this_and_named_hickory_it_is_gone_and_its_job_flagged(self) -> None:
         self.assertNotIn("R07", self.of(self.oak("pinus-strobus")))
@@ -211,7 +203,7 @@ class TheOakInBritain(OakStory):
         oak = self.oak()
         found = self.of(oak)
         self.assertNotIn("R07", found)
-        self.assertIn("C2", found["R06"]["blocked_by"])
+        self.assertIn("C2b", found["R06"]["blocked_by"])
 
 
 class TheAshes(Story):
@@ -220,7 +212,8 @@ class TheAshes(Story):
     def setUp(self) -> None:
         super().setUp()
         near = {"causes_near": [{"cause": "emerald-ash-borer", "km": 8}]}
-        set_work_settings(actor=self.at.steward, site=self.at.site, given=near)
+        given = {**write(settings_of(self.at.site)), **near}
+        set_work_settings(actor=self.at.steward, site=self.at.site, given=given)
 
     def ash(self, loss: int, taxon: str = "fraxinus-americana") -> str:
         return self.tree(taxon, self.loss(loss))
@@ -231,19 +224,18 @@ class TheAshes(Story):
     def test_treatment_for_twenty_an_assessor_for_forty_a_machine_for_sixty(self) -> None:
         twenty, forty, sixty = (self.ash(loss) for loss in (20, 40, 60))
         self.assertEqual(set(self.of(twenty)), {"R25"})
-        self.clear(forty)
-        started = {"step": "started"}
-        for message in self.refused_by_every_door(forty, "R25", **started):
+        close_for(self.at, forty, JUNE)
+        for message in self.refused_by_every_door(forty, "R25", step="started"):
             self.assertIn("an assessor agrees", message)
-        self.add(forty, entry("clearance", check_closed="C7", what="assessor", by="qualified assessor"))
-        self.assertEqual(
-            self.add(forty, entry("work", job=new_id(), rule="R25", **started))["answer"], "accepted"
-        )
+        agrees = evidence("assessor_agrees", member=str(self.at.steward.id))
+        self.add(forty, agrees)
+        told = steps(self.at, forty, new_id(), "R25", "accepted", "started", on=JUNE, hour=15)
+        self.assertEqual([answer.get("message") for answer in told], [None, None])
         self.assertEqual(
             (self.of(sixty)["R24"]["equipment"], self.of(sixty)["R24"]["refuses"]), ("mechanised", ["climb"])
         )
         for message in self.refused_by_every_door(sixty, "R24", step="planned", equipment="climb"):
-            self.assertIn("Not by climb", message)
+            self.assertIn("not climbed", message)
 
     def test_a_blue_ash_is_watched_and_a_mountain_ash_has_nothing(self) -> None:
         self.assertEqual(set(self.of(self.ash(10, "fraxinus-quadrangulata"))), {"R25W"})
@@ -278,7 +270,8 @@ class TheAshesInBritain(Story):
 
     def test_no_injection_is_proposed(self) -> None:
         near = {"causes_near": [{"cause": "emerald-ash-borer", "km": 8}]}
-        set_work_settings(actor=self.at.steward, site=self.at.site, given=near)
+        given = {**write(settings_of(self.at.site)), **near}
+        set_work_settings(actor=self.at.steward, site=self.at.site, given=given)
         loss = entry("measurement", quantity="dieback_pct", raw={"value": 20}, method="estimated")
         self.assertNotIn("R25", self.of(self.tree("fraxinus-excelsior", loss)))
         [held] = work(self.at)["held_back"]

@@ -9,9 +9,13 @@ from unittest import mock
 from django.test import TestCase
 from procrastinate.contrib.django.models import ProcrastinateJob
 
+from apps.organisations.models import Competence
 from apps.organisations.services.competences import add_competence
-from apps.plants.tests.factories import a_plant, entry, new_id, send, signed_in, small_site, visit_item
+from apps.organisations.services.contacts import make_contact
+from apps.plants.tests.factories import a_plant, entry, new_id, signed_in, small_site, visit_item
 from apps.work.models import PlanRun
+from apps.work.tests.ready import close_for, evidence, papers, ready_site
+from apps.work.tests.ready import send_then as send
 from apps.work.tests.test_work import named, rules, work
 from apps.work.year_plan.run import run_plan
 from apps.work.year_plan.solve import Limits
@@ -38,15 +42,24 @@ class OfASite(TestCase):
         return answer.json()
 
     def job(self, plant: str, rule: str, *steps: dict[str, Any], on: str = TODAY, **first: Any) -> str:
-        """A job of the rule through its steps, an accepted one first; first: what that says besides."""
+        """A job of the rule through its steps, an accepted one first; first: what that says besides. What is
+        planned, started or completed has every check closed before it.
+        """
         job = new_id()
         for step in ({"step": "accepted", **first}, *steps):
             day = step.get("on", on)
-            rows = [entry(k, **body) for k, body in step.get("before", [])]
-            said = {k: v for k, v in step.items() if k not in ("on", "before")}
-            body = entry("work", job=job, rule=rule, **said)
-            [answer] = send(self.steward, visit_item(plant, *rows, body, on=day, mode="desk"))
-            self.assertEqual(answer["answer"], "accepted", answer)
+            said = {k: v for k, v in step.items() if k != "on"}
+            if said["step"] in ("planned", "started", "completed"):
+                if not Competence.objects.filter(member=self.at.owner).exists():
+                    ready_site(self.at)
+                close_for(self.at, plant, day)
+                said = {"crew": "Crew 1", **said}
+            rows = [{**said, "step": "started"}, said] if said["step"] == "completed" else [said]
+            for hour, row in enumerate(rows, start=13):
+                body = entry("work", job=job, rule=rule, **row)
+                at = f"{day}T{hour}:30:00+00:00"
+                [answer] = send(self.steward, visit_item(plant, body, on=day, observed_at=at, mode="desk"))
+                self.assertEqual(answer["answer"], "accepted", answer)
         return job
 
     def oak(self) -> str:
@@ -146,12 +159,11 @@ class Plans(OfASite):
 
     def test_what_was_promised_stays_and_what_is_gone_by_is_carried_over(self) -> None:
         self.settings()
-        looks = [("clearance", {"check_closed": "C2", "what": "roosts", "by": "biologist"})]
-        ahead = self.job(self.oak(), "R06", {"step": "planned", "begins": "2027-02-10", "before": looks})
+        ahead = self.job(self.oak(), "R06", {"step": "planned", "begins": "2027-02-10"})
         late = self.job(
             self.oak(),
             "R06",
-            {"step": "planned", "begins": "2026-11-02", "on": "2026-10-28", "before": looks},
+            {"step": "planned", "begins": "2026-11-02", "on": "2026-10-28"},
             on="2026-10-28",
         )
         changed = entry("work", job=ahead, rule="R06", step="changed", reason="two limbs more", hours=3)
@@ -197,11 +209,11 @@ class Plans(OfASite):
         self.assertEqual((left["job"], left["binds"]), (late, "window"), "the crew is away until then")
         self.assertEqual(left["frees"], "Its last day moved to 27 November 2026.")
         tree = next(j["plant"] for j in work(self.at)["jobs"] if j["job"] == permit)
-        looks = entry("clearance", check_closed="C2", what="roosts", by="biologist")
+        ready_site(self.at)
+        close_for(self.at, tree, TODAY)
         for begins, answered in (("2027-01-11", "refused"), ("2027-01-12", "accepted")):
             step = entry("work", job=permit, rule="R06", step="planned", begins=begins)
-            rows = [looks | {"id": new_id()}, step]
-            [answer] = send(self.steward, visit_item(tree, *rows, on=TODAY, mode="desk"))
+            [answer] = send(self.steward, visit_item(tree, step, on=TODAY, mode="desk"))
             self.assertEqual(answer["answer"], answered, answer)
             self.assertEqual("Not before 2027-01-12" in answer.get("message", ""), answered == "refused")
         away = {"begins": "2026-11-22", "ends": "2026-11-09"}
@@ -267,28 +279,39 @@ class MovedByHand(OfASite):
 
 
 class Licences(OfASite):
-    def start(self, plant: str, crew: str = "Crew 1") -> dict[str, Any]:
-        looks = [
-            entry("clearance", check_closed="C2", what=what, by="Crew 1") for what in ("nests", "roosts")
-        ]
-        step = entry("work", job=new_id(), rule="R06", step="started", crew=crew, equipment="climb")
-        [answer] = send(self.steward, visit_item(plant, *looks, step, on=TODAY, mode="desk"))
+    def start(self, plant: str, crew: str = "Crew 1", **more: Any) -> dict[str, Any]:
+        job = new_id()
+        if not more:
+            close_for(self.at, plant, TODAY)
+        for step in ("accepted", "started"):
+            row = entry("work", job=job, rule="OTHER", step=step, crew=crew, acts=[{"act": "climb"}], **more)
+            [answer] = send(self.steward, visit_item(plant, row, on=TODAY, mode="desk"))
         return answer
 
-    def test_somebody_of_the_crew_holds_it_on_the_day(self) -> None:
+    def test_two_of_the_crew_hold_it_on_the_day_and_a_contractor_his_approval(self) -> None:
         asks = {"skills": [{"skill": "climbing", "qualification": "Tree climber"}]}
-        self.settings(**asks, crews=[{**CREW, "members": [str(self.at.surveyor.id)]}])
+        crew = {**CREW, "members": [str(self.at.surveyor.id), str(self.at.owner.id)]}
+        self.settings(**asks, crews=[crew])
+        papers(self.at.steward, "wildlife_biology")
+        papers(self.at.owner, "rescue")
         tree = self.oak()
         refused = self.start(tree)
         self.assertEqual(refused["answer"], "refused")
-        self.assertIn("Crew 1 has nobody with 'Tree climber' valid on 2026-11-10.", refused["message"])
+        self.assertIn("somebody of Crew 1 with climbing valid on 2026-11-10", refused["message"])
         paper = {"name": "tree climber", "valid_from": "2024-01-01", "valid_until": "2026-11-09"}
         add_competence(actor=self.at.steward, member=self.at.surveyor, given=paper)
         self.assertEqual(self.start(tree)["answer"], "refused", "it ended the day before")
         later = {**paper, "valid_until": "2026-11-10"}
         add_competence(actor=self.at.steward, member=self.at.surveyor, given=later)
-        self.assertEqual(self.start(tree)["answer"], "accepted")
-        self.assertEqual(self.start(tree, "A contractor")["answer"], "accepted", "whose papers are not here")
+        self.assertEqual(self.start(tree).get("message"), None)
+        self.assertIn("is no crew of the site", self.start(tree, "Crew 9")["message"])
+        shows = [{"name": skill, "skill": skill} for skill in ("approved_contractor", "insurance")]
+        firm = make_contact(actor=self.at.steward, given={"name": "A firm", "papers": shows})
+        self.assertIn("the names of its people", self.start(tree, contractor=str(firm.id))["message"])
+        names = evidence("names_given", by="the firm", reference="list 4")
+        looks = evidence("nest_look", result="none", contact=str(firm.id))
+        send(self.steward, visit_item(tree, names, looks, on=TODAY, observed_at=f"{TODAY}T13:00:00+00:00"))
+        self.assertEqual(self.start(tree, contractor=str(firm.id)).get("message"), None)
 
     def test_the_plan_gives_it_to_nobody_else_and_says_so(self) -> None:
         asks = {"skills": [{"skill": "climbing", "qualification": "Tree climber"}]}
@@ -308,16 +331,7 @@ class ProgrammesOfASite(OfASite):
             entry("measurement", quantity="dbh_cm", raw={"value": 4}, method="taped"),
             on="2025-06-01",
         )
-        cleared = [
-            (
-                "clearance",
-                {"check_closed": "C1", "what": "name", "by": "Bram", "reference": "thorn at the tip"},
-            ),
-            ("clearance", {"check_closed": "C2", "what": "nests", "by": "Crew 1"}),
-            ("clearance", {"check_closed": "C5", "what": "owner", "by": "manager"}),
-            ("clearance", {"check_closed": "C7", "what": "authorised", "by": "applicator"}),
-        ]
-        done = self.job(shrub, "R33", {"step": "completed", "before": cleared}, on="2025-11-20")
+        done = self.job(shrub, "R33", {"step": "completed"}, on="2025-11-20")
         self.assertEqual(rules(work(self.at, on="2025-11-21")), [], "not again on the same facts")
         self.assertEqual([d["rule"] for d in work(self.at, on="2025-11-21")["done"]], ["R33"])
         [again] = work(self.at, on="2026-06-01")["proposals"]
@@ -331,30 +345,22 @@ class ProgrammesOfASite(OfASite):
 
     def test_the_cut_cannot_be_started_before_its_days_have_passed(self) -> None:
         tree = a_plant(self.at, named("ailanthus-altissima"), on="2025-06-01")
-        cleared = [
-            ("clearance", {"check_closed": "C1", "what": "name", "by": "Bram", "reference": "leaf scars"}),
-            ("clearance", {"check_closed": "C2", "what": "nests", "by": "Crew 1"}),
-            ("clearance", {"check_closed": "C2", "what": "roosts", "by": "biologist"}),
-            ("clearance", {"check_closed": "C5", "what": "owner", "by": "manager"}),
-            ("clearance", {"check_closed": "C7", "what": "authorised", "by": "applicator"}),
-        ]
-        treated = self.job(tree, "R32", {"step": "completed", "before": cleared}, on="2025-09-20")
+        treated = self.job(tree, "R32", {"step": "completed"}, on="2025-09-20")
         [cut] = work(self.at, on="2025-10-05")["proposals"]
         self.assertEqual((cut["part"], cut["follows"]), ("cut", treated))
-        other = self.job(tree, "R02", {"step": "completed", "before": cleared[1:4]}, on="2025-09-02")
-        step = entry(
-            "work", job=new_id(), rule="R32", part="cut", follows=other, step="planned", begins="2025-12-01"
-        )
-        [answer] = send(self.steward, visit_item(tree, step, on="2025-10-01", mode="desk"))
+        other = self.job(tree, "R02", {"step": "completed"}, on="2025-09-02")
+        cut_ = {"job": new_id(), "rule": "R32", "part": "cut", "follows": other}
+        for more in ({"step": "accepted"}, {"step": "planned", "begins": "2025-12-01"}):
+            step = entry("work", **cut_, **more)
+            [answer] = send(self.steward, visit_item(tree, step, on="2025-10-01", mode="desk"))
         self.assertIn("Its first part is not completed yet", answer["message"], "another job is no treatment")
         self.settings()
         taken = self.job(tree, "R32", on="2025-09-22", part="cut", follows=treated)
         [row] = [r for r in self.planned(on="2025-09-22")["jobs"] if r["job"] == taken]
         self.assertEqual(row["week"], "2025-10-20", "thirty days after the treatment")
-        nests = entry("clearance", check_closed="C2", what="nests", by="Crew 1")
+        ready_site(self.at)
         for day, answered in (("2025-10-15", "refused"), ("2025-10-20", "accepted")):
-            step = entry("work", job=new_id(), rule="R32", part="cut", follows=treated, step="started")
-            [answer] = send(
-                self.steward, visit_item(tree, nests | {"id": new_id()}, step, on=day, mode="desk")
-            )
+            close_for(self.at, tree, day)
+            step = entry("work", job=taken, rule="R32", part="cut", step="started", crew="Crew 1")
+            [answer] = send(self.steward, visit_item(tree, step, on=day, mode="desk"))
             self.assertEqual(answer["answer"], answered, answer)

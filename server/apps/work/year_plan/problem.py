@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import datetime
-from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -14,18 +13,19 @@ from apps.work.selectors import moved_jobs, plan_of, settings_of
 from jubark_core.flora.load import shipped_flora
 from jubark_core.records.office import WorkSettings
 from jubark_core.tree_file.jobs import Job
-from jubark_core.work.before import NEST_WEEKS
+from jubark_core.work.before.acts import acts_of, checks_of_acts
+from jubark_core.work.before.job import acts_said
+from jubark_core.work.before.steps import last_day, may_take_step
+from jubark_core.work.before.wildlife import NEST_WEEKS
 from jubark_core.work.effort import skills_of
 from jubark_core.work.facts import Facts, read_facts
 from jubark_core.work.model import Rule
 from jubark_core.work.programme import rule_of
-from jubark_core.work.propose import may_take_step
 from jubark_core.work.seasons import closed_until, nesting_until, windows_until
 from jubark_core.work.year_plan.model import Days, PlanCrew, PlanJob, PlanProblem, monday_of
 
 WEEKS = 52
 EVER = (datetime.date.min, datetime.date.max)
-WITH_SAWS = ("fell", "prune_live", "deadwood", "mitigate", "support", "cut_climber", "herbicide")
 
 
 @dataclass(frozen=True)
@@ -132,8 +132,8 @@ class _Asked:
             closed=self._closed(),
             avoid=tuple(nesting_until(self.facts, self.on, self.until)) if self._saws() else (),
             not_before=self._not_before(),
-            due=None if after else self.job.said("latest_on"),
-            skills=frozenset(skills_of(self.rule, self._equipment())) & asked,
+            due=last_day(self.rule, self.facts, _iso(self.job.said("latest_on"))),
+            skills=frozenset(skills_of(self._acts())) & asked,
             crew=crew if crew in crews and not after else "",
             after=after,
             closure=self.job.said("street") or "",
@@ -162,6 +162,11 @@ class _Asked:
     def _equipment(self) -> str:
         return "" if self.is_later_part else self.job.said("equipment") or ""
 
+    def _acts(self) -> tuple[str, ...]:
+        """The acts of the job, or those of its later part."""
+        said = [] if self.is_later_part else acts_said(self.job)
+        return acts_of(said, self.rule.acts, self._equipment() or self.rule.equipment)
+
     def _effort(self) -> tuple[float, float]:
         if not self.is_later_part:
             return hours_and_cost(self.job, self.file.case, self.settings)
@@ -171,14 +176,16 @@ class _Asked:
         return hours_and_cost(blank, self.file.case, self.settings)
 
     def _saws(self) -> bool:
-        return self.rule.act in WITH_SAWS
+        return "C2a" in checks_of_acts(self._acts())
 
     def _closed(self) -> tuple[Days, ...]:
         """When it is never done, and as long as a nest in use has to be left alone."""
-        spans: list[Days] = list(closed_until(self.rule, self.facts, self.on, self.until, shipped_flora()))
-        nest = self.file.case.get("nest_in_use_on")
+        spans: list[Days] = list(
+            closed_until(self.rule, self._acts(), self.facts, self.on, self.until, shipped_flora())
+        )
+        nest = self.file.case.get("nest_in_use_at")
         if nest and self._saws():
-            seen = datetime.date.fromisoformat(nest)
+            seen = datetime.datetime.fromisoformat(nest).date()
             spans.append((seen, seen + datetime.timedelta(weeks=NEST_WEEKS, days=-1)))
         return tuple(spans)
 
@@ -227,14 +234,8 @@ def _crews(actor: Member, settings: WorkSettings) -> tuple[PlanCrew, ...]:
     return tuple(crews)
 
 
-def crew_lacks(actor: Member, site: Site, crew: str, skills: Sequence[str], on: datetime.date) -> list[str]:
-    """The qualifications a crew has nobody for on a day; none for a crew that is not of the site."""
-    settings = settings_of(site)
-    found = next((c for c in _crews(actor, settings) if c.id == crew), None)
-    if found is None:
-        return []
-    names = {row.skill: row.qualification for row in settings.skills}
-    return [names[skill] for skill in skills if skill in names and not found.holds(skill, on, on)]
+def _iso(day: datetime.date | None) -> str | None:
+    return day.isoformat() if day else None
 
 
 def _before(site: Site, first: datetime.date, ids: set[str]) -> dict[str, int]:

@@ -6,6 +6,7 @@ import { Notice } from "@/shared/ui";
 import type { SiteWork } from "@/shared/work/siteWork";
 import { groupsOf } from "./groupsOf";
 import { Jobs } from "./Jobs";
+import { LookUps } from "./LookUps";
 import { HeldBack, Withdrawn } from "./NotProposed";
 import { ProposalGroup } from "./ProposalGroup";
 import { TooMany } from "./TooMany";
@@ -54,6 +55,7 @@ export function NowView({ site, found, blocks, onBlock, block, on, vocabulary, m
             ))}
           </p>
           <Jobs jobs={jobs} on={on} vocabulary={vocabulary} mayDecide={mayDecide} />
+          <LookUps site={site} on={on} blocks={blocks} vocabulary={vocabulary} mayDecide={mayDecide} />
         </>
       )}
       <section aria-label="Proposals">
@@ -91,9 +93,7 @@ export function NowView({ site, found, blocks, onBlock, block, on, vocabulary, m
                   {inWords(d.on)}. {d.result}
                   {d.workmanship && ` Defects of workmanship: ${d.workmanship}.`}
                 </span>
-                {d.though_held_by && (
-                  <b className="text-sm text-rust">Done though held by wires, by {d.though_held_by}.</b>
-                )}
+                {d.though.length > 0 && <b className="text-sm text-rust">{d.though.join(" ")}</b>}
               </li>
             ))}
           </ul>

@@ -3,6 +3,7 @@ import { Button, Check, Field, Select } from "@/shared/ui";
 import { ContactInput } from "./ContactInput";
 import { ListInput, NumberInput, TableInput } from "./inputs";
 import { type Described, heightOnStem, listed } from "./labels";
+import { MemberInput } from "./MembersInput";
 import type { Vocabulary } from "./reads";
 
 export type Body = Record<string, unknown>;
@@ -156,6 +157,7 @@ function FieldInput({ field, value, onChange, vocabulary }: InputProps) {
         />
       );
     default: // other ids stay as they are
+      if (field.to === "member") return <MemberInput field={field} value={value} onChange={onChange} />;
       return field.to === "contact" ? <ContactInput field={field} value={value} onChange={onChange} /> : null;
   }
 }

@@ -1,7 +1,7 @@
 import type { Schemas } from "@/api/client";
 
 /** The record version of this app: stamped on every draft and outbox item when it is saved. */
-export const RECORD_VERSION = 6;
+export const RECORD_VERSION = 7;
 
 export type EntryIn = Schemas["EntryIn"];
 export type Kind = EntryIn["kind"];

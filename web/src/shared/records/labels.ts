@@ -207,6 +207,8 @@ export function listed(
       return v.causes;
     case "work rules":
       return v.work_rules;
+    case "acts":
+      return v.acts;
     case "climbers":
       return v.climbers;
     case "defects":

@@ -12,7 +12,12 @@ const COUNTS = ["saved", "waiting", "sent"]; // not what the server refused
  * The records of a tree as its file takes them: what the server gave, and what this device recorded and the server has
  * not given back yet, each visit under the id it was recorded under.
  */
-export function recordsOf(id: string, plant: Plant | undefined, items: OutboxItem[]): TreeFileIn["records"] {
+export function recordsOf(
+  id: string,
+  plant: Plant | undefined,
+  items: OutboxItem[],
+  member?: string,
+): TreeFileIn["records"] {
   const records = new Map<string, VisitOfFile[]>([[id, []], ...(plant?.duplicates ?? []).map(none)]);
   const there = new Set<string>();
   for (const visit of plant?.visits ?? []) {
@@ -23,6 +28,7 @@ export function recordsOf(id: string, plant: Plant | undefined, items: OutboxIte
         id: e.id,
         kind: e.kind,
         received_at: e.received_at,
+        ...(e.by ? { by: e.by } : {}),
         ...(e.body ? { body: e.body as Record<string, unknown> } : {}),
         ...(e.replaces ? { replaces: e.replaces } : {}),
         ...(e.retracts ? { retracts: e.retracts } : {}),
@@ -54,6 +60,7 @@ export function recordsOf(id: string, plant: Plant | undefined, items: OutboxIte
         id: e.id,
         kind: e.kind,
         body: e.body as Record<string, unknown>,
+        ...(member ? { by: member } : {}),
       })),
     });
   }

@@ -2,10 +2,11 @@ import { useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
 import type { Schemas } from "@/api/client";
 import { core } from "@/core";
+import { useMember } from "@/shared/member";
 import { useSaved } from "@/shared/outbox";
 import { useToday } from "@/shared/records/place";
 import { useBlocks, usePlant, useSites } from "@/shared/records/reads";
-import { recordsOf } from "./recordsOf";
+import { recordsOf, type TreeFileIn } from "./recordsOf";
 
 export type TreeFile = Schemas["TreeFileOut"];
 export type TreeJob = Schemas["JobOfTree"];
@@ -13,6 +14,8 @@ export type Point = Schemas["PointOfTree"];
 
 interface Read {
   file: TreeFile | undefined;
+  /** what the core was asked: the records of the tree, this device's own among them */
+  given: TreeFileIn | undefined;
   unknown: boolean;
   /** how many visits of this device count in it that the server has not given back yet */
   unsent: number;
@@ -24,6 +27,7 @@ interface Read {
  */
 export function useTreeFile(plantId: string | undefined): Read {
   const plant = usePlant(plantId).data;
+  const member = useMember();
   const visits = useSaved("visit");
   const corrections = useSaved("correction");
   const on = useToday(plant?.block_id);
@@ -34,14 +38,14 @@ export function useTreeFile(plantId: string | undefined): Read {
       plantId
         ? {
             on,
-            records: recordsOf(plantId, plant, [...visits, ...corrections]),
+            records: recordsOf(plantId, plant, [...visits, ...corrections], member.id),
             ...(plant?.merged_on ? { merged_on: plant.merged_on } : {}),
             ...(site
               ? { place: { lat: site.lat, lon: site.lon, elevation_m: site.elevation_m ?? null } }
               : {}),
           }
         : undefined,
-    [plantId, plant, visits, corrections, on, site],
+    [plantId, plant, visits, corrections, on, site, member.id],
   );
   const read = useQuery({
     queryKey: ["tree file", given],
@@ -53,5 +57,5 @@ export function useTreeFile(plantId: string | undefined): Read {
   });
   const told = given?.records.flatMap((r) => r.visits) ?? [];
   const unsent = told.filter((v) => v.entries.some((e) => !e.received_at)).length;
-  return { file: read.data?.file, unknown: read.isError, unsent };
+  return { file: read.data?.file, given, unknown: read.isError, unsent };
 }
