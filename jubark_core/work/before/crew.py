@@ -6,6 +6,7 @@ from jubark_core.work.before.acts import acts
 from jubark_core.work.before.evidence import Asked, newest
 from jubark_core.work.before.state import CLOSED, OPEN, Judged
 
+WHO = "the road authority, or the crew"
 WAYS = ("path", "road", "playground", "seat_or_shelter")
 
 
@@ -22,8 +23,8 @@ def traffic(asked: Asked) -> Judged:
     where = ", ".join(w.replace("_", " ") for w in ways) or "what is below, which is not known"
     why = f"Over {where}: a closure or a traffic plan, or the crew's own cordon on the day."
     if asked.ahead:
-        return Judged(CLOSED, why, "", ("closure_plan", "cordon"), later=True)
-    return Judged(OPEN, why, "the road authority, or the crew", ("closure_plan", "cordon"))
+        return Judged(CLOSED, why, WHO, ("closure_plan", "cordon"), later=True)
+    return Judged(OPEN, why, WHO, ("closure_plan", "cordon"))
 
 
 def crew(asked: Asked) -> Judged:

@@ -37,7 +37,7 @@ def overhead(asked: Asked) -> Judged:
         return Judged(CLOSED, f"The line on record is {wires:.1f} m away, beyond {reach:.0f} m.", "")
     said = "Nobody has looked for lines: the crew looks on the day, for none within reach of work or fall."
     if asked.ahead:
-        return Judged(CLOSED, said, "", ("line_look",), later=True)
+        return Judged(CLOSED, said, "the crew", ("line_look",), later=True)
     if looked and looked.on == asked.on:
         return Judged(CLOSED, "Looked on the day: no line within reach of work or fall.", "")
     return Judged(OPEN, said, "the crew", ("line_look",))

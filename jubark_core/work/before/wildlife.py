@@ -26,7 +26,7 @@ def nests(asked: Asked) -> Judged:
             why = f"a nest or roost in use was seen on {seen}; look again after {until}"
             return Judged(OPEN, f"Still needed: {why}; {said}.", area.nests_who, ("nest_look",))
     if asked.ahead:
-        return Judged(CLOSED, said[0].upper() + said[1:] + ".", "", ("nest_look",), later=True)
+        return Judged(CLOSED, said[0].upper() + said[1:] + ".", area.nests_who, ("nest_look",), later=True)
     if look is None or asked.hours_since(look) > area.nests_within_hours:
         return Judged(OPEN, f"Still needed: {said}.", area.nests_who, ("nest_look",))
     if look.result != "none":

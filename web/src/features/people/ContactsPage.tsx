@@ -89,7 +89,11 @@ function ContactForm({ contact, vocabulary, onDone }: FormProps) {
   );
   const [sure, setSure] = useState(false);
   const { act, wrong, busy } = useAct("contacts");
-  const given = Object.fromEntries(fields.map((f) => [f.id, draft[f.id] ?? ""])) as Schemas["ContactIn"];
+  // whole: what was emptied is sent as empty
+  const emptied = (type: string) => (type === "several" ? [] : "");
+  const given = Object.fromEntries(
+    fields.map((f) => [f.id, draft[f.id] ?? emptied(f.type)]),
+  ) as Schemas["ContactIn"];
   const path = { params: { path: { contact_id: contact?.id ?? "" } } };
   const save = async () => {
     const saved = await act(async () =>

@@ -31,16 +31,16 @@ export function CheckRows({ acts, checks, vocabulary }: Props) {
         <p className="text-soft">Nothing is asked for them.</p>
       ) : (
         <ul className="border-t border-rule">
-          {checks.map((c) => (
+          {inOrder(checks).map((c) => (
             <li
               key={c.check}
-              className="grid gap-x-4 border-b border-rule py-1 sm:grid-cols-[11rem_4rem_1fr]"
+              className="grid grid-cols-[1fr_auto] gap-x-4 border-b border-rule py-1 sm:grid-cols-[11rem_4rem_1fr]"
             >
               <b>{c.title}</b>
               <span className={c.open ? "font-bold text-rust" : c.later ? "font-bold" : "text-moss"}>
                 {c.open ? "open" : c.later ? "later" : "closed"}
               </span>
-              <span>
+              <span className="col-span-2 sm:col-span-1">
                 {c.why}
                 {(c.open || c.later) && (
                   <span className="block text-soft">
@@ -61,3 +61,8 @@ export function CheckRows({ acts, checks, vocabulary }: Props) {
     </div>
   );
 }
+
+const rank = (c: CheckRow) => (c.open ? 0 : c.later ? 1 : 2);
+
+/** What is open first, then what comes with the day. */
+const inOrder = (checks: CheckRow[]) => [...checks].sort((a, b) => rank(a) - rank(b));

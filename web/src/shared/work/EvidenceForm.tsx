@@ -24,7 +24,8 @@ export function EvidenceForm({ vocabulary, kinds = [], label = "Save", onSave }:
   );
   const [chosen, setChosen] = useState(offered[0]?.id ?? "");
   const [draft, setDraft] = useState<Body>({});
-  const kind = offered.find((k) => k.id === chosen);
+  // what is open may have changed since it was chosen
+  const kind = offered.find((k) => k.id === chosen) ?? offered[0];
   if (!kind) return <p>Nothing can be told here that closes it.</p>;
   const described = vocabulary.records.kinds.find((k) => k.id === "clearance")?.fields ?? [];
   const fields = kind.asks.flatMap((id) => described.filter((f) => f.id === id));
