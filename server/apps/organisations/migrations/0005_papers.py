@@ -6,6 +6,8 @@ from django.db import migrations, models
 class Migration(migrations.Migration):
 
     dependencies = [
+        # observers of old visits become contacts there, by columns named one by one
+        ('plants', '0009_record_version_7'),
         ('organisations', '0004_whole_tables'),
     ]
 
