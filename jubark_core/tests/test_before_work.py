@@ -540,6 +540,7 @@ class Emergencies(unittest.TestCase):
         for name, more, said, may in (
             ("on record", self.DANGER, {}, True),
             ("no danger", {}, {}, False),
+            ("a rule of danger without one", {}, {"rule": "R02"}, False),
             ("ordered", {}, {"danger": "ordered", "ordered_by": "duty officer 4"}, True),
             ("ordered by nobody", {}, {"danger": "ordered"}, False),
             ("by anybody", self.DANGER, {"lead": ANA}, False),
@@ -549,7 +550,8 @@ class Emergencies(unittest.TestCase):
         ):
             evidence = without("second_person", "nest_look", "look_up", "owner_look_up")
             given_ = tree(evidence=evidence, **more)
-            answer = asked(given_, "R06", acts=["cut_dead"], emergency={**self.SAID, **said})
+            rule = said.pop("rule", "R06")
+            answer = asked(given_, rule, acts=["cut_dead"], emergency={**self.SAID, **said})
             self.assertEqual(answer["allowed"], may, (name, answer["refusals"]))
 
     def test_photographs_or_why_there_are_none(self) -> None:

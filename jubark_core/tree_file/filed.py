@@ -9,6 +9,7 @@ from typing import Any, Generic, TypeVar
 from uuid import UUID
 
 from jubark_core.records.bodies import Body
+from jubark_core.records.upgrade import VERSION
 
 CONFIRMS = "clock_confirmed"
 LONG_AGO = datetime.datetime.min.replace(tzinfo=datetime.UTC)
@@ -42,6 +43,7 @@ class Filed:
     visit_id: UUID
     visit: SeenOn
     by: UUID | None = None  # the member who was signed in
+    version: int = VERSION  # the record version it was stored at
 
 
 B = TypeVar("B")

@@ -8,17 +8,16 @@ from jubark_core.work.before.evidence import Asked
 from jubark_core.work.before.wildlife import in_use_until
 from jubark_core.work.facts import Facts
 
-OF_RULES = ("R01", "R02")
 DANGEROUS = ("imminent", "hanger_over_target", "fresh_movement")
 LEAST_CHECKS = ("C1", "C2a", "C2b", "C3", "C5")  # of which it may pass each on its own terms; no other
 
 
-def lacks(emergency: dict[str, Any], rule: str, step: str, asked: Asked) -> list[str]:
+def lacks(emergency: dict[str, Any], step: str, asked: Asked) -> list[str]:
     """What is missing for it to be one."""
     facts = asked.facts
     found = []
     ordered = emergency.get("danger") == "ordered" and str(emergency.get("ordered_by") or "").strip()
-    if not (is_dangerous(facts) or ordered or rule in OF_RULES):
+    if not (is_dangerous(facts) or ordered):
         found.append(
             "An emergency removes an imminent danger: on record, recorded at the tree in the same visit, or "
             "ordered by a duty officer by telephone."

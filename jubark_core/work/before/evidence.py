@@ -5,6 +5,7 @@ from __future__ import annotations
 import datetime
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Any
 
 from jubark_core.checks import require_date, require_moment
@@ -93,7 +94,7 @@ class Asked:
             if one.at <= self.at and one.begins <= self.on and (one.until is None or self.on < one.until):
                 yield one
 
-    @property
+    @cached_property
     def _told(self) -> list[Evidence]:
         found = [_read(i, row) for i, row in enumerate(self.facts.raw.get("evidence", []))]
         return sorted(found, key=lambda one: one.at, reverse=True)

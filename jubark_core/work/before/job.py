@@ -15,6 +15,7 @@ from jubark_core.tree_file.jobs import Job, stage_after
 from jubark_core.work.before.steps import DONE, may_take_step
 from jubark_core.work.contract import StepIn
 
+SINCE_ACTS = 7  # the record version from which on a job is made of acts, and checks hang on these
 EMERGENCY = (
     *("danger", "ordered_by", "least_work", "photographed", "no_photograph", "nests_looked_for"),
     *("roost_possible", "nobody_to_be_had", "not_known_protected"),
@@ -86,8 +87,9 @@ def breaches_of(
     moment: what was withdrawn or given later does not count. case_on: the case of a file on its day.
     """
     found: list[Breach] = []
+    of_before = {e.id for e in file.entries if e.version < SINCE_ACTS}  # they were judged as they came in
     for i, step in enumerate(job.steps):
-        if step.body.step not in DONE:
+        if step.body.step not in DONE or step.entry in of_before:
             continue
         then = tree_file(file.records, step.on, file.merged_on)
         asked = {**step_of_job(file, job.steps[: i + 1], late=True), "case": case_on(then)}

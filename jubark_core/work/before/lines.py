@@ -21,7 +21,7 @@ def overhead(asked: Asked) -> Judged:
     if near:
         for one in asked.standing("C4", "isolation", "standing_authorisation"):
             lasts = one.reference and one.until is not None
-            if lasts and (one.kind == "isolation" or _qualified(asked)):
+            if lasts and (one.kind == "isolation" or is_qualified(asked)):
                 return Judged(
                     CLOSED,
                     f"{one.kind.replace('_', ' ').capitalize()} {one.reference}.",
@@ -43,7 +43,8 @@ def overhead(asked: Asked) -> Judged:
     return Judged(OPEN, said, "the crew", ("line_look",))
 
 
-def _qualified(asked: Asked) -> bool:
+def is_qualified(asked: Asked) -> bool:
+    """Whether the crew is said to be qualified for line clearance, and somebody of it shows it."""
     return asked.line_clearance and any(asked.shows(person, "line_clearance") for person in asked.members)
 
 

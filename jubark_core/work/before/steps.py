@@ -14,6 +14,7 @@ from jubark_core.work.before import emergency as urgent
 from jubark_core.work.before.acts import EQUIPMENT_ACTS, acts, named_in, needs_nothing
 from jubark_core.work.before.checks import asked_of, checks_of, is_ahead
 from jubark_core.work.before.evidence import Asked
+from jubark_core.work.before.lines import is_qualified
 from jubark_core.work.contract import CheckState, JobAnswer
 from jubark_core.work.facts import Facts, read_facts
 from jubark_core.work.holds_until import INPUTS, step_holds_until
@@ -49,7 +50,7 @@ def may_take_step(given: Any, flora: Flora) -> JobAnswer:
         refusals += _too_soon(given, on)
     if step in PROMISED or (step == "changed" and given.get("stage") in PROMISED):
         if emergency is not None:
-            refusals += urgent.lacks(emergency, given["rule"], step, asked)
+            refusals += urgent.lacks(emergency, step, asked)
         refusals += [
             f"{check['check']} {check['title']}: {check['why']}"
             for check in checks
@@ -136,7 +137,7 @@ def _wires(given: Any, asked: Asked) -> list[str]:
         return []
     if not facts.permitted_on_wires(asked.on):
         return [f"{HELD_BY_WIRES} Until then: {' '.join(ONLY_ON_WIRES)}"]
-    if given["step"] != "accepted" and not given.get("line_clearance"):
+    if given["step"] != "accepted" and not is_qualified(asked):
         return [ONLY_LINE_CLEARANCE]
     return []
 

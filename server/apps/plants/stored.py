@@ -54,7 +54,9 @@ def filed(record: uuid.UUID, visit: SeenOn, row: Sequence[Any]) -> Filed:
     """An entry of a tree's file. row: the values of FILED_FIELDS."""
     entry_id, kind, version, body, replaces, retracts, received_at, author, visit_id = row
     kind, read = _upgraded(StoredEntry(kind, version, body, retracts))
-    return Filed(entry_id, record, kind, read, replaces, retracts, received_at, visit_id, visit, author)
+    return Filed(
+        entry_id, record, kind, read, replaces, retracts, received_at, visit_id, visit, author, version
+    )
 
 
 def kind_of(entry: Entry) -> str:

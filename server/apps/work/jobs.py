@@ -16,7 +16,7 @@ from apps.plants.models import Current, Entry, Plant
 from apps.plants.selectors import current_visible_to
 from apps.plants.tree_files import tree_files
 from apps.sites.models import Block, Site
-from apps.sites.time_zone import today_in
+from apps.sites.time_zone import today_in, zone_info
 from apps.work.around import Round, order_of_blocks, round_of
 from apps.work.case_of_tree import case_of
 from apps.work.selectors import settings_of
@@ -56,6 +56,7 @@ KINDS = (
 MOST_PROPOSALS = 500
 MOST_TREES = 5_000  # judged at once, in about ten seconds
 DONE_DAYS = 366
+END_OF_DAY = datetime.time(23, 59)
 
 
 @dataclass(frozen=True)
@@ -295,8 +296,9 @@ def checks_before(job: Job, file: WorkFile) -> list[CheckState]:
 def _asked_next(job: Job, file: WorkFile) -> JobAnswer:
     """What the job is asked next. Of the day itself by the clock: checks grow old by the hour."""
     on = datetime.date.fromisoformat(file.case["on"])
-    now = timezone.now()
-    at = now if today_in(file.current.plant.block.site.time_zone, now) == on else None
+    zone, now = file.current.plant.block.site.time_zone, timezone.now()
+    # of another day its end: what was found on it is known
+    at = now if today_in(zone, now) == on else datetime.datetime.combine(on, END_OF_DAY, zone_info(zone))
     return may_take_step({**job_asks(job, file.file, on, at), "case": file.case}, shipped_flora())
 
 

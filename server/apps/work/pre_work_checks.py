@@ -23,12 +23,11 @@ from jubark_core.tree_file.file import TreeFile, tree_file
 from jubark_core.tree_file.filed import Dated, Filed, SeenOn
 from jubark_core.tree_file.jobs import OVER
 from jubark_core.work.before.acts import needs_nothing
-from jubark_core.work.before.job import step_of_job
+from jubark_core.work.before.job import SINCE_ACTS, step_of_job
 from jubark_core.work.before.steps import DONE, HELD_BY_WIRES, may_take_step
 from jubark_core.work.programme import rule_of
 
 GUARDED = ("accepted", "changed", "planned", "started", "completed")
-SINCE_ACTS = 7  # the record version from which on a job is made of acts, and checks hang on these
 LATE = datetime.timedelta(minutes=30)  # by which a step can no longer be refused: it has been taken
 OTHER = "OTHER"  # other work: any number of such jobs on a tree
 

@@ -45,8 +45,9 @@ def set_areas(*, actor: Member, site: Site, areas: list[str]) -> Change:
             organisation_id=actor.organisation_id, site=locked, areas=areas, asked_by=actor
         )
         note(actor, "area_asked", thing=site.id, areas=areas)
+        standing = list(locked.areas)
         changed = _changed(before, _asked(actor, _with(locked, areas)))
-        return {"set": False, "areas": list(locked.areas), "jobs": len(before), "changed": changed}
+        return {"set": False, "areas": standing, "jobs": len(before), "changed": changed}
     locked = _with(locked, areas)
     locked.save(update_fields=["areas"])
     note(actor, "area_set", thing=site.id, areas=areas)

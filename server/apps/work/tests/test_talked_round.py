@@ -202,6 +202,6 @@ class TalkedRound(TestCase):
         steps(self.at, ash, new_id(), "R24", "accepted", on=ON)
         self.assertEqual(ask(["PEN"], self.at.steward).status_code, 400)
         first = ask(["GRB", "IRE"], self.at.steward).json()
-        self.assertEqual((first["set"], first["jobs"]), (False, 1))
+        self.assertEqual((first["set"], first["jobs"], first["areas"]), (False, 1, ["GRB"]))
         self.assertFalse(ask(["GRB", "IRE"], self.at.steward).json()["set"], "not twice by one")
         self.assertTrue(ask(["GRB", "IRE"], self.at.owner).json()["set"])
