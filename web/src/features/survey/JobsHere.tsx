@@ -109,7 +109,9 @@ const AT_THE_TREE = ["nest_look", "hollow_look", "line_look", "second_person", "
 /** A job at the tree: what it asks now, what can be told here, and its step; with a check open no step is begun. */
 function JobHere({ job, draft, given, around, vocabulary, ...act }: HereProps) {
   const step = stepInVisit(draft.entries, job.job);
-  const next = job.step === "started" ? "completed" : "started";
+  // each working day counts as a start
+  const begunToday = job.steps.some((s) => s.body["step"] === "started" && s.on === draft.local_date);
+  const next = begunToday ? "completed" : "started";
   const member = useMember();
   const [telling, setTelling] = useState(false);
   const tree = useMemo(() => given && withDraft(given, draft, member.id), [given, draft, member.id]);
@@ -121,6 +123,7 @@ function JobHere({ job, draft, given, around, vocabulary, ...act }: HereProps) {
     .filter((c) => c.open || c.later)
     .flatMap((c) => c.how)
     .filter((k) => AT_THE_TREE.includes(k));
+  const asksNothing = answer?.checks.length === 0; // then it may be completed at once
   const refused = answer !== undefined && !answer.allowed && step?.body.happened !== true;
   return (
     <div className="grid gap-3 border-t border-rule pt-2">
@@ -160,9 +163,7 @@ function JobHere({ job, draft, given, around, vocabulary, ...act }: HereProps) {
       <Choice
         label="On this visit"
         value={step?.body.step ?? NONE}
-        options={
-          refused ? STEPS.filter((s) => s.id === NONE) : job.step === "started" ? STEPS.slice(1) : STEPS
-        }
+        options={STEPS.filter((s) => s.id === NONE || (!refused && (s.id === next || asksNothing)))}
         onChange={(to) => (to !== NONE ? act.put({ step: to as Step }) : step && act.takeOff(step.id))}
       />
       {refused && (

@@ -153,6 +153,11 @@ function JobRow({ job: j, open, onOpen, vocabulary, mayDecide, onAsk }: RowProps
             </Button>
           )}
           {j.step === "started" && (
+            <Button aria-label={`Start the day: ${j.title} of ${j.tag}`} onClick={() => onAsk("started")}>
+              Start the day
+            </Button>
+          )}
+          {j.step === "started" && (
             <Button weight="warn" aria-label={`Stop ${j.title} of ${j.tag}`} onClick={() => onAsk("stopped")}>
               Stop it
             </Button>
